@@ -1,0 +1,23 @@
+const shared = {
+  testEnvironment: "node",
+  transform: {
+    "^.+\\.(t|j)sx?$": [
+      "@swc/jest",
+      { jsc: { parser: { syntax: "typescript", tsx: true }, transform: { react: { runtime: "automatic" } }, target: "es2022" } },
+    ],
+  },
+  // These ship as ES modules only; Jest runs CommonJS, so they are transformed too.
+  transformIgnorePatterns: ["/node_modules/(?!(idb-keyval|uuidv7)/)"],
+  moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^@demo/(.*)$": "<rootDir>/demo/$1" },
+  modulePathIgnorePatterns: ["<rootDir>/.next", "<rootDir>/.almanac", "<rootDir>/.almanac-test"],
+};
+
+const config = {
+  projects: [
+    { ...shared, displayName: "unit", testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/src/**/*.test.tsx", "<rootDir>/demo/**/*.test.ts"] },
+    { ...shared, displayName: "database", testMatch: ["<rootDir>/tests/database/**/*.test.ts"] },
+    { ...shared, displayName: "system", testMatch: ["<rootDir>/tests/system/**/*.test.ts"] },
+    { ...shared, displayName: "browser", testMatch: ["<rootDir>/tests/browser/**/*.test.ts"] },
+  ],
+};
+export default config;
