@@ -1,0 +1,18 @@
+import { expect, test } from "@jest/globals";
+import { ACTS, may, STANDINGS, type Act, type Standing } from "./access";
+
+/** Written out a second time, by standing, so that a slip in the one table shows against the other. */
+const EXPECTED: Record<Standing, Act[]> = {
+  student: ["piece.see", "piece.write", "piece.handIn", "piece.answer", "thread.write"],
+  classmate: [],
+  guardian: ["week.see"],
+  owner: ["section.see", "section.handOut", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "feedback.handBack", "thread.write", "comment.use"],
+  "trusted co-teacher": ["section.see", "section.handOut", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "feedback.handBack", "thread.write"],
+  "co-teacher": ["section.see", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "thread.write"],
+  office: ["section.see", "school.see"],
+  none: [],
+};
+
+test.each(STANDINGS.map((standing) => [standing]))("what %s may do", (standing) => {
+  expect(ACTS.filter((act) => may(standing, act)).sort()).toEqual([...EXPECTED[standing]].sort());
+});

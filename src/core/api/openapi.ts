@@ -1,0 +1,84 @@
+import { convertSchema } from "@sodaru/yup-to-json-schema";
+import type { AnyObject, ObjectSchema } from "yup";
+import { contract } from "./contract";
+import { parametersOf, type Endpoint } from "./endpoint";
+
+type Json = Record<string, unknown>;
+
+const problem = (description: string): Json => ({ description, content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } });
+
+/**
+ * The API as an OpenAPI 3.1 document, made from the schemas that validate the requests.
+ *
+ * @see https://spec.openapis.org/oas/v3.1.0 and RFC 9457 for the errors
+ */
+export function openApiDocument(version: string): Json {
+  const paths: Record<string, Json> = {};
+  for (const [operationId, entry] of Object.entries(contract) as [string, Endpoint][]) {
+    (paths[entry.path] ??= {})[entry.method.toLowerCase()] = operation(operationId, entry);
+  }
+  return {
+    openapi: "3.1.0",
+    info: { title: "Almanac", version, description: "Changes must carry the Origin of the application itself. Sessions are kept in a cookie." },
+    paths,
+    components: {
+      securitySchemes: { session: { type: "apiKey", in: "cookie", name: "almanac_session" } },
+      schemas: {
+        RichDoc: {
+          type: "object",
+          description: "Rich text as the JSON of a ProseMirror document, with the nodes and marks of core/text/richDoc only",
+          required: ["type", "content"],
+          properties: { type: { const: "doc" }, content: { type: "array", items: { type: "object" } } },
+        },
+        Problem: {
+          type: "object",
+          description: "RFC 9457",
+          required: ["type", "title", "status"],
+          properties: {
+            type: { type: "string", format: "uri-reference" },
+            title: { type: "string" },
+            status: { type: "integer" },
+            detail: { type: "string" },
+            fields: { type: "object", additionalProperties: { type: "string" } },
+            theirs: { description: "What stands now, where someone else changed it first" },
+            requestId: { type: "string" },
+          },
+        },
+      },
+    },
+  };
+}
+
+function operation(operationId: string, entry: Endpoint): Json {
+  const headers = [
+    ...(entry.once ? [{ name: "Idempotency-Key", in: "header", required: true, schema: { type: "string", minLength: 8, maxLength: 200 } }] : []),
+    ...(entry.ifMatch ? [{ name: "If-Match", in: "header", required: true, schema: { type: "string", description: 'The revision in quotes, e.g. "3"' } }] : []),
+  ];
+  const parameters = parametersOf(entry.path).map((name) => ({ name, in: "path", required: true, schema: { type: "string", format: "uuid" } }));
+  return {
+    operationId,
+    summary: entry.summary,
+    security: entry.for === "anyone" ? [] : [{ session: [] }],
+    ...(parameters.length || headers.length ? { parameters: [...parameters, ...headers] } : {}),
+    ...(entry.body ? { requestBody: { required: true, content: { "application/json": { schema: bodySchema(entry.body) } } } } : {}),
+    responses: {
+      200: { description: "Done", content: { "application/json": { schema: {} } } },
+      ...(entry.for === "signed-in" ? { 401: problem("Not signed in"), 404: problem("Not there, or not yours") } : {}),
+      ...(entry.method !== "GET" ? { 403: problem("The request came from another site"), 409: problem("A rule said no; the detail says which") } : {}),
+      ...(entry.ifMatch ? { 412: problem("Someone else changed it first"), 428: problem("If-Match is missing") } : {}),
+      ...(entry.body ? { 413: problem("Too large"), 422: problem("A field does not hold what it should") } : {}),
+      503: problem("The database cannot be reached; nothing was changed"),
+    },
+  };
+}
+
+function bodySchema(schema: ObjectSchema<AnyObject>): unknown {
+  const written = convertSchema(schema as never) as { properties?: Record<string, Json> };
+  const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [name, isAnything(property) ? { $ref: "#/components/schemas/RichDoc" } : property]);
+  return { ...written, properties: Object.fromEntries(properties), additionalProperties: false, default: undefined };
+}
+
+/** Yup's `mixed` is only ever a document here; `readRichDoc` checks it node by node. */
+function isAnything({ type }: Json): boolean {
+  return Array.isArray(type) && type.length === 0;
+}

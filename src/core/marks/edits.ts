@@ -1,0 +1,84 @@
+import type { Range } from "../text/selectors";
+import type { Edit } from "./mark";
+
+/** One change to a text: the words between `from` and `to` give way to `insert`. */
+export type TextChange = { from: number; to: number; insert: string };
+
+/**
+ * The change that accepting an edit makes at the place where it now stands.
+ *
+ * Spaces are put right as a writer would: a word deleted takes one of the two spaces around it along,
+ * and an insertion between words gets the space it lacks. The inserted words themselves are left as
+ * the teacher wrote them.
+ *
+ * @example changeOf("It is is wet.", { kind: "delete", start: 6, end: 8 }) // takes " is"
+ */
+export function changeOf(text: string, edit: Pick<Edit, "kind" | "replacement"> & Range): TextChange {
+  const { start, end } = edit;
+  if (edit.kind === "replace") return { from: start, to: end, insert: edit.replacement };
+  const left = text[start - 1];
+  const right = text[end];
+  if (edit.kind === "delete") {
+    const between = isSpace(left) && (isSpace(right) || right === undefined || /[.,;:!?)]/.test(right));
+    if (between) return { from: start - 1, to: end, insert: "" };
+    const leading = (left === undefined || left === "\n") && isSpace(right);
+    return { from: start, to: leading ? end + 1 : end, insert: "" };
+  }
+  const first = edit.replacement[0];
+  const last = edit.replacement.at(-1);
+  const before = isWord(left) && isWord(first) ? " " : "";
+  const after = isWord(last) && isWord(right) ? " " : "";
+  return { from: start, to: end, insert: before + edit.replacement + after };
+}
+
+/** @example applyChange("rain fell", { from: 0, to: 4, insert: "Snow" }) // "Snow fell" */
+export function applyChange(text: string, { from, to, insert }: TextChange): string {
+  return text.slice(0, from) + insert + text.slice(to);
+}
+
+/**
+ * Where a range stands after a change: what lies behind it moves along, what it covered is cut away.
+ * A caret at the place of an insertion stays before what was inserted.
+ */
+export function moveRange(range: Range, { from, to, insert }: TextChange): Range {
+  const shift = insert.length - (to - from);
+  const move = (at: number, sticksRight: boolean) => {
+    if (at < from || (at === from && !sticksRight)) return at;
+    if (at >= to) return at + shift;
+    return sticksRight ? from + insert.length : from;
+  };
+  if (range.start === range.end) {
+    const at = range.start <= from ? range.start : range.start >= to ? range.start + shift : from;
+    return { start: at, end: at };
+  }
+  const start = move(range.start, true);
+  const end = move(range.end, false);
+  return start <= end ? { start, end } : { start: end, end };
+}
+
+export type Decision = "accepted" | "declined";
+
+/**
+ * The text after a student's decisions, taken in the order given. Edits not decided change nothing.
+ *
+ * The order does not matter for edits that do not touch: each is applied where its words stand by
+ * then. Of two edits on the same words the first accepted wins, and the other finds its words gone and
+ * changes nothing.
+ */
+export function applyDecisions<E extends Edit>(text: string, edits: readonly E[], decisions: readonly { id: string; decision: Decision }[]): string {
+  let places = new Map(edits.map((edit) => [edit.id, { edit, start: edit.start, end: edit.end, spent: false }]));
+  for (const { id, decision } of decisions) {
+    const place = places.get(id);
+    if (!place || place.spent) continue;
+    place.spent = true;
+    if (decision === "declined") continue;
+    if (place.edit.kind !== "insert" && place.start === place.end) continue;
+    const change = changeOf(text, { ...place.edit, start: place.start, end: place.end });
+    text = applyChange(text, change);
+    places = new Map([...places].map(([key, p]) => [key, key === id ? p : { ...p, ...moveRange(p, change) }]));
+  }
+  return text;
+}
+
+const isSpace = (character: string | undefined) => character === " " || character === "\u00a0";
+const isWord = (character: string | undefined) => character !== undefined && /[\p{L}\p{N}]/u.test(character);

@@ -1,0 +1,114 @@
+import { align, type Alignment } from "../text/align";
+import type { Range } from "../text/selectors";
+import type { Token } from "../text/tokens";
+
+export type Reattached = { found: true; start: number; end: number } | { found: false };
+
+/** At least this share of a mark's letters must still be there for the mark to stand on them. */
+const ENOUGH = 0.5;
+/** Words that survived but now stand further apart than this (in words) are not one place any more. */
+const WIDEST_GAP = 12;
+
+/**
+ * Where marks made on an earlier text stand in a later one.
+ *
+ * A mark goes where its own words went (see `text/align`). It is *gone*, and said to be so, when
+ * fewer than half of its letters survive; it is never put on other words because they stand where
+ * its words used to. Words inside a mark that were mended, or added between its words, belong to it.
+ * A mark on no words at all (the place of an insertion) stands between its two neighbours.
+ *
+ * Pure; about 50 ms for 5,000 words.
+ *
+ * @example reattach("It recieves rain.", [{ start: 3, end: 11 }], "So it receives rain.")
+ *   // [{ found: true, start: 6, end: 14 }]
+ */
+export function reattach(before: string, ranges: readonly Range[], after: string): Reattached[] {
+  if (ranges.length === 0) return [];
+  if (before === after) return ranges.map(({ start, end }) => ({ found: true, start, end }));
+  return place(align(before, after), after, ranges);
+}
+
+/** The same for texts that are aligned already. */
+function place(alignment: Alignment, after: string, ranges: readonly Range[]): Reattached[] {
+  return ranges.map((range) => (range.start === range.end ? placeCaret(alignment, after, range.start) : placeWords(alignment, range)));
+}
+
+function placeWords({ beforeTokens, afterTokens, toAfter }: Alignment, range: Range): Reattached {
+  const own = touching(beforeTokens, range);
+  if (own.length === 0) return { found: false };
+  const survivors = own.filter((n) => toAfter[n] !== -1).map((n) => ({ token: n, target: toAfter[n]! }));
+  const cluster = largestCluster(survivors, beforeTokens);
+  const lettersOf = (indices: number[]) => indices.reduce((sum, n) => sum + overlapLength(beforeTokens[n]!, range), 0);
+  if (cluster.length === 0 || lettersOf(cluster.map((s) => s.token)) < ENOUGH * lettersOf(own)) return { found: false };
+  const targets = cluster.map((s) => s.target);
+  const first = Math.min(...targets);
+  const last = Math.max(...targets);
+  const start = insideStart(beforeTokens, afterTokens, cluster, first, range);
+  const end = insideEnd(beforeTokens, afterTokens, cluster, last, range);
+  return start < end ? { found: true, start, end } : { found: true, start: afterTokens[first]!.start, end: afterTokens[last]!.end };
+}
+
+/** A mark may begin in the middle of a word; it then does so in the new word too, as far as it has letters there. */
+function insideStart(before: Token[], after: Token[], cluster: Survivor[], target: number, range: Range): number {
+  const source = before[cluster.find((s) => s.target === target)!.token]!;
+  const token = after[target]!;
+  return token.start + Math.min(Math.max(0, range.start - source.start), token.end - token.start);
+}
+
+function insideEnd(before: Token[], after: Token[], cluster: Survivor[], target: number, range: Range): number {
+  const source = before[cluster.find((s) => s.target === target)!.token]!;
+  const token = after[target]!;
+  return range.end >= source.end ? token.end : token.end - Math.min(source.end - range.end, token.end - token.start);
+}
+
+type Survivor = { token: number; target: number };
+
+/** The survivors that still stand together; words of one mark that went to two places are two places. */
+function largestCluster(survivors: Survivor[], tokens: Token[]): Survivor[] {
+  const sorted = [...survivors].sort((a, b) => a.target - b.target);
+  const clusters: Survivor[][] = [];
+  for (const survivor of sorted) {
+    const current = clusters.at(-1);
+    if (current && survivor.target - current.at(-1)!.target <= WIDEST_GAP) current.push(survivor);
+    else clusters.push([survivor]);
+  }
+  const letters = (cluster: Survivor[]) => cluster.reduce((sum, s) => sum + tokens[s.token]!.end - tokens[s.token]!.start, 0);
+  return clusters.sort((a, b) => letters(b) - letters(a))[0] ?? [];
+}
+
+function placeCaret({ beforeTokens, afterTokens, toAfter }: Alignment, after: string, at: number): Reattached {
+  const inside = beforeTokens.findIndex((t) => t.start < at && at < t.end);
+  if (inside !== -1) {
+    const target = afterTokens[toAfter[inside]!];
+    if (!target) return { found: false };
+    const place = target.start + Math.min(at - beforeTokens[inside]!.start, target.end - target.start);
+    return { found: true, start: place, end: place };
+  }
+  const next = beforeTokens.findIndex((t) => t.start >= at);
+  const previous = next === -1 ? beforeTokens.length - 1 : next - 1;
+  const left = previous >= 0 ? afterTokens[toAfter[previous]!] : undefined;
+  const right = next >= 0 ? afterTokens[toAfter[next]!] : undefined;
+  // The neighbour the caret touched is the better witness: "tide|," stays with "tide".
+  const touchesLeft = previous >= 0 && beforeTokens[previous]!.end === at;
+  if (left && (touchesLeft || !right)) return caret(left.end + (touchesLeft ? 0 : spaceAfter(after, left.end)));
+  if (right) return caret(right.start);
+  return { found: false };
+}
+
+const caret = (at: number): Reattached => ({ found: true, start: at, end: at });
+
+function spaceAfter(text: string, at: number): number {
+  return text[at] === " " ? 1 : 0;
+}
+
+function touching(tokens: readonly Token[], range: Range): number[] {
+  const indices: number[] = [];
+  tokens.forEach((token, n) => {
+    if (token.start < range.end && token.end > range.start) indices.push(n);
+  });
+  return indices;
+}
+
+function overlapLength(token: Token, range: Range): number {
+  return Math.max(0, Math.min(token.end, range.end) - Math.max(token.start, range.start));
+}

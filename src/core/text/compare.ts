@@ -1,0 +1,128 @@
+import { align, indicesIn, type Alignment } from "./align";
+import type { Range } from "./selectors";
+import { lineRanges, type Token } from "./tokens";
+
+/** A run of words and what became of them. */
+export type Change = { kind: "same" | "inserted" | "deleted"; text: string };
+
+/** One line of the comparison: a line of the later text, or one of the earlier that is no longer there. */
+export type ComparedLine = {
+  kind: "same" | "changed" | "inserted" | "deleted" | "moved";
+  changes: Change[];
+  /** Where the line stands in the later text; for a deleted line, where it would stand. */
+  at: number;
+};
+
+export type Comparison = { lines: ComparedLine[]; wordsInserted: number; wordsDeleted: number };
+
+/**
+ * What changed from one text to the next, line by line and word by word, for people to read.
+ *
+ * Follows the pairing of `align`: a line that moved is shown once, at its new place, as moved; words
+ * that left a line are shown deleted where they stood. Joining all that is not deleted gives the
+ * words of the later text in order.
+ */
+export function compareTexts(before: string, after: string): Comparison {
+  const alignment = align(before, after);
+  const later = lineRanges(after);
+  const home = homes(alignment, lineRanges(before), later);
+  const gone = lineRanges(before).filter((line) => !home.earlierKept.has(line.start));
+  const lines: ComparedLine[] = later.map((line) => compareLine(alignment, before, after, line, home.partnersOf(line), home.moved.has(line.start)));
+  for (const line of gone) lines.push({ kind: "deleted", changes: [{ kind: "deleted", text: before.slice(line.start, line.end) }], at: home.placeOf(line) });
+  lines.sort((a, b) => a.at - b.at || (a.kind === "deleted" ? -1 : b.kind === "deleted" ? 1 : 0));
+  const count = (map: Int32Array, tokens: Token[]) => tokens.filter((t, n) => map[n] === -1 && /[\p{L}\p{N}]/u.test(t.text)).length;
+  return { lines, wordsInserted: count(alignment.toBefore, alignment.afterTokens), wordsDeleted: count(alignment.toAfter, alignment.beforeTokens) };
+}
+
+function homes({ stretches }: Alignment, earlier: Range[], later: Range[]) {
+  const earlierKept = new Map<number, number>();
+  const partners = new Map<number, Range[]>();
+  for (const { before, after } of stretches) {
+    after.forEach((line, n) => partners.set(line.start, n === 0 ? before : []));
+    before.forEach((line) => earlierKept.set(line.start, after[0]!.start));
+  }
+  // Lines keep their order along the longest run that does; those outside it have moved.
+  const inOrder = later.filter((line) => partners.get(line.start)?.length).map((line) => ({ line, from: partners.get(line.start)![0]!.start }));
+  const steady = new Set(longestRising(inOrder.map((x) => x.from)));
+  const moved = new Set(inOrder.filter((_, n) => !steady.has(n)).map((x) => x.line.start));
+  const placeOf = (line: Range) => {
+    const previous = earlier.filter((l) => l.start < line.start && earlierKept.has(l.start) && !moved.has(earlierKept.get(l.start)!)).at(-1);
+    return previous ? earlierKept.get(previous.start)! + 0.5 : -1;
+  };
+  return { earlierKept, moved, partnersOf: (line: Range) => partners.get(line.start), placeOf };
+}
+
+function compareLine(alignment: Alignment, before: string, after: string, line: Range, partners: Range[] | undefined, moved: boolean): ComparedLine {
+  const whole = after.slice(line.start, line.end);
+  if (!partners) return { kind: "inserted", changes: [{ kind: "inserted", text: whole }], at: line.start };
+  const { beforeTokens, afterTokens, toAfter, toBefore } = alignment;
+  const changes: Change[] = [];
+  const push = (kind: Change["kind"], text: string) => {
+    if (text === "") return;
+    const last = changes.at(-1);
+    if (last?.kind === kind) last.text += text;
+    else changes.push({ kind, text });
+  };
+  const left = indicesIn(beforeTokens, partners);
+  const leftSet = new Set(left);
+  let next = 0;
+  let written = line.start;
+  for (const n of indicesIn(afterTokens, [line])) {
+    const token = afterTokens[n]!;
+    const source = toBefore[n]!;
+    const space = after.slice(written, token.start);
+    if (source !== -1 && leftSet.has(source)) {
+      // Words of the earlier text that have no counterpart are shown where they stood: before this one.
+      const departed: number[] = [];
+      while (next < left.length && left[next]! < source) {
+        if (toAfter[left[next]!] === -1) departed.push(left[next]!);
+        next += 1;
+      }
+      if (left[next] === source) next += 1;
+      push("same", space);
+      for (const text of runsOf(departed, beforeTokens, before)) push("deleted", text.endsWith(" ") ? text : `${text} `);
+      const same = beforeTokens[source]!.text === token.text;
+      if (!same) push("deleted", beforeTokens[source]!.text);
+      push(same ? "same" : "inserted", token.text);
+    } else {
+      push(source === -1 ? "inserted" : "same", space + token.text);
+    }
+    written = token.end;
+  }
+  const rest = left.slice(next).filter((n) => toAfter[n] === -1);
+  for (const text of runsOf(rest, beforeTokens, before)) push("deleted", ` ${text}`);
+  push("same", after.slice(written, line.end));
+  const touched = changes.some((c) => c.kind !== "same");
+  return { kind: moved ? "moved" : touched ? "changed" : "same", changes, at: line.start };
+}
+
+/** Neighbouring tokens as they were written, each run with the spaces inside it. */
+function runsOf(indices: number[], tokens: Token[], text: string): string[] {
+  const runs: [number, number][] = [];
+  for (const n of indices) {
+    const last = runs.at(-1);
+    if (last && last[1] === n - 1) last[1] = n;
+    else runs.push([n, n]);
+  }
+  return runs.map(([a, b]) => text.slice(tokens[a]!.start, tokens[b]!.end));
+}
+
+/** Indices of one longest strictly rising run (patience sorting). */
+function longestRising(values: number[]): number[] {
+  const tails: number[] = [];
+  const previous: number[] = [];
+  values.forEach((value, n) => {
+    let low = 0;
+    let high = tails.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (values[tails[middle]!]! < value) low = middle + 1;
+      else high = middle;
+    }
+    previous[n] = low > 0 ? tails[low - 1]! : -1;
+    tails[low] = n;
+  });
+  const run: number[] = [];
+  for (let n = tails.at(-1) ?? -1; n !== -1; n = previous[n]!) run.unshift(n);
+  return run;
+}

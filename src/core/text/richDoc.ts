@@ -1,0 +1,103 @@
+import { Invalid } from "../refusals";
+
+/**
+ * Rich text as Almanac keeps it: the JSON of a ProseMirror document, cut down to the nodes and marks
+ * named here. Nothing else is ever stored or shown, so a script in a student's text has no place to
+ * stand: pages are built from this tree, never from HTML.
+ */
+export type Mark = { type: "bold" } | { type: "italic" } | { type: "underline" } | { type: "link"; attrs: { href: string } };
+export type TextNode = { type: "text"; text: string; marks?: Mark[] };
+export type Inline = TextNode | { type: "hardBreak" };
+export type TextBlock = { type: "paragraph"; content?: Inline[] } | { type: "heading"; attrs: { level: 1 | 2 | 3 }; content?: Inline[] };
+export type Container =
+  | { type: "bulletList" | "blockquote" | "table" | "tableRow" | "listItem"; content: Block[] }
+  | { type: "orderedList"; attrs: { start: number }; content: Block[] }
+  | { type: "tableCell" | "tableHeader"; attrs: { colspan: number; rowspan: number }; content: Block[] };
+export type Block = TextBlock | Container | { type: "horizontalRule" };
+export type RichDoc = { type: "doc"; content: Block[] };
+
+export const EMPTY_DOC: RichDoc = { type: "doc", content: [{ type: "paragraph" }] };
+
+/** Limits of one document; far above any piece of school writing, far below what could hurt. */
+export const LIMITS = { characters: 200_000, nodes: 20_000, depth: 16 } as const;
+
+const CHILDREN: Record<string, readonly string[]> = {
+  doc: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
+  blockquote: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
+  bulletList: ["listItem"],
+  orderedList: ["listItem"],
+  listItem: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
+  table: ["tableRow"],
+  tableRow: ["tableCell", "tableHeader"],
+  tableCell: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "horizontalRule"],
+  tableHeader: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "horizontalRule"],
+  paragraph: ["text", "hardBreak"],
+  heading: ["text", "hardBreak"],
+};
+
+/**
+ * Reads untrusted JSON as a document: only known nodes in their allowed places, only known
+ * attributes, links only to http, https and mailto. Unknown attributes are left out; an unknown node
+ * is an error, so that nothing a person wrote is dropped in silence.
+ *
+ * @throws Invalid with the field `doc`, saying what could not be read.
+ */
+export function readRichDoc(input: unknown): RichDoc {
+  const budget = { nodes: LIMITS.nodes, characters: LIMITS.characters };
+  const node = readNode(input, ["doc"], 0, budget) as RichDoc;
+  return node.content.length ? node : EMPTY_DOC;
+}
+
+function readNode(input: unknown, allowed: readonly string[], depth: number, budget: { nodes: number; characters: number }): unknown {
+  if (typeof input !== "object" || input === null || Array.isArray(input)) throw unreadable("part of the text is not in a form that can be read");
+  const { type, attrs, content, text, marks } = input as Record<string, unknown>;
+  if (typeof type !== "string" || !allowed.includes(type)) throw unreadable(`it holds something Almanac cannot keep (${String(type).slice(0, 30)})`);
+  if (depth > LIMITS.depth) throw unreadable("its lists or quotes are nested too deeply");
+  if (--budget.nodes < 0) throw unreadable("it has too many parts for one piece");
+  if (type === "text") return readText(text, marks, budget);
+  if (type === "hardBreak" || type === "horizontalRule") return { type };
+  const children = Array.isArray(content) ? content.map((child) => readNode(child, CHILDREN[type] ?? [], depth + 1, budget)) : [];
+  if (children.length === 0 && (type === "paragraph" || type === "heading")) return { type, ...readAttributes(type, attrs) };
+  if (children.length === 0 && type !== "doc") throw unreadable("a list or table in it is empty");
+  return { type, ...readAttributes(type, attrs), content: children };
+}
+
+function readText(text: unknown, marks: unknown, budget: { characters: number }): TextNode {
+  if (typeof text !== "string" || text === "") throw unreadable("part of the text is empty");
+  budget.characters -= text.length;
+  if (budget.characters < 0) throw unreadable(`it is longer than ${LIMITS.characters.toLocaleString("en")} characters`);
+  // NUL cannot be stored by PostgreSQL; line ends belong to blocks and hard breaks, so that offsets are unambiguous.
+  const clean = text.replace(/\u0000/g, "").replace(/[\r\n]+/g, " ");
+  const kept = Array.isArray(marks) ? marks.flatMap(readMark) : [];
+  return kept.length ? { type: "text", text: clean || " ", marks: kept } : { type: "text", text: clean || " " };
+}
+
+function readMark(mark: unknown): Mark[] {
+  const { type, attrs } = (mark ?? {}) as { type?: unknown; attrs?: { href?: unknown } };
+  if (type === "bold" || type === "italic" || type === "underline") return [{ type }];
+  if (type === "link" && typeof attrs?.href === "string" && isSafeLink(attrs.href)) return [{ type, attrs: { href: attrs.href } }];
+  return [];
+}
+
+/** @example isSafeLink("javascript:alert(1)") // false */
+export function isSafeLink(href: string): boolean {
+  // Control characters and spaces are ignored by browsers inside a scheme, so a link with any is not trusted.
+  if (/[\u0000-\u0020\u007f]/.test(href) || href.length > 2000) return false;
+  return /^(https?:\/\/|mailto:)/i.test(href);
+}
+
+function readAttributes(type: string, attrs: unknown): { attrs?: Record<string, number> } {
+  const given = (attrs ?? {}) as Record<string, unknown>;
+  const whole = (name: string, least: number, most: number) => {
+    const value = Number(given[name]);
+    return Number.isInteger(value) ? Math.min(most, Math.max(least, value)) : least;
+  };
+  if (type === "heading") return { attrs: { level: whole("level", 1, 3) } };
+  if (type === "orderedList") return { attrs: { start: whole("start", 1, 9999) } };
+  if (type === "tableCell" || type === "tableHeader") return { attrs: { colspan: whole("colspan", 1, 20), rowspan: whole("rowspan", 1, 100) } };
+  return {};
+}
+
+function unreadable(why: string): Invalid {
+  return new Invalid({ doc: `This text could not be saved: ${why}. What was saved before is safe.` });
+}

@@ -1,0 +1,178 @@
+import type { Decision } from "../marks/edits";
+import type { Mark, Nature } from "../marks/mark";
+import type { PieceState } from "../pieces/life";
+import type { RichDoc } from "../text/richDoc";
+import type { Comparison } from "../text/compare";
+
+/** What pages and routes hand out: plain objects, never table rows. Times are in words, and as ISO instants where code needs them. */
+
+/** Everything a moon needs. */
+export type MoonView = { state: PieceState; round: number; late: boolean; missing: boolean; excused: boolean };
+
+export type RequestState = "open" | "done" | "settled" | "asked again";
+
+/** A mark as it was handed back, with what the student did about it. */
+export type AnsweredMark = Omit<Mark, "start" | "end"> & {
+  /** The round it was made in. */
+  round: number;
+  /** Where it stands in the text shown; null: its words are gone. */
+  at: { start: number; end: number } | null;
+  request: RequestState | null;
+  decision: Decision | null;
+  messages: MessageView[];
+};
+
+export type MessageView = { id: string; author: string; mine: boolean; body: string; when: string };
+
+export type Receipt = { code: string; version: number; round: number; handedInAt: string; exactly: string; lateness: string; late: boolean; words: number; sha256: string };
+
+/** A student's own piece, whole. */
+export type PieceView = {
+  id: string;
+  title: string;
+  instructions: RichDoc;
+  section: string;
+  course: string;
+  teacher: string;
+  expects: "writing" | "nothing";
+  moon: MoonView;
+  round: number;
+  due: { words: string; iso: string; lateness: string | null };
+  closes: string | null;
+  promised: string | null;
+  points: string | null;
+  mayTakeBack: boolean;
+  /** The sentence that says why the text cannot be changed now; null: it can. */
+  locked: string | null;
+  takeBackRefused: string | null;
+  work: { doc: RichDoc; revision: number; saved: string | null };
+  receipts: Receipt[];
+  cameBack: CameBackView[];
+  marks: AnsweredMark[];
+  openRequests: number;
+  thread: MessageView[];
+  rounds: { number: number; words: string }[];
+  zone: string;
+};
+
+export type CameBackView = { round: number; outcome: "final" | "revise"; overall: string; score: string | null; by: string; when: string; nextDue: string | null };
+
+/** A line of My work. */
+export type WorkItem = {
+  pieceId: string;
+  title: string;
+  section: string;
+  moon: MoonView;
+  due: string;
+  dueDay: string;
+  lateness: string | null;
+  openRequests: number;
+  news: string | null;
+  score: string | null;
+};
+export type WorkView = { needsYou: WorkItem[]; dueByDay: { day: string; items: WorkItem[] }[]; waiting: WorkItem[]; finished: WorkItem[] };
+
+/** A mark in a teacher's draft. */
+export type DraftMark = Mark & { by: string; commentId: string | null; againOf: string | null; revision: number };
+
+export type EarlierMark = AnsweredMark & { ruling: "settled" | "again" | null };
+
+export type DeskPiece = {
+  id: string;
+  student: string;
+  called: string;
+  title: string;
+  section: string;
+  sectionId: string;
+  moon: MoonView;
+  round: number;
+  points: string | null;
+  due: string;
+  handedIn: { words: string; lateness: string; late: boolean } | null;
+  versionId: string | null;
+  versionCount: number;
+  words: number;
+  doc: RichDoc | null;
+  /** Words of the unfinished copy, where nothing is handed in. */
+  unfinished: string | null;
+  overall: string;
+  scoreTyped: string;
+  scoreWords: string | null;
+  revision: number;
+  marks: DraftMark[];
+  earlier: EarlierMark[];
+  comparison: Comparison | null;
+  thread: MessageView[];
+  handedBack: (CameBackView & { seen: string | null; changedSince: boolean }) | null;
+  mayHandBack: boolean;
+  suggestedDue: string;
+  lastBy: string | null;
+};
+
+export type QueueItem = { pieceId: string; student: string; handOut: string; section: string; moon: MoonView; drafted: boolean };
+
+export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number };
+
+// ---- overviews ----------------------------------------------------------------------------------
+
+export const PILES = ["new", "again", "late", "drafted", "questions", "awaited"] as const;
+export type PileKind = (typeof PILES)[number];
+
+/** One hand-out's share in a pile. */
+export type PileShare = { handOutId: string; title: string; section: string; count: number; oldest: string | null; promised: string | null; /** The promised date has passed. */ overdue: boolean };
+export type Pile = { kind: PileKind; count: number; shares: PileShare[] };
+
+export type HandOutSummary = { id: string; title: string; section: string; sectionId: string; due: string; promised: string | null; counts: { in: number; late: number; started: number; notOpened: number; back: number; revise: number; of: number } };
+export type TodayView = { piles: Pile[]; handOuts: HandOutSummary[]; sheet: { time: string; what: string; href: string }[]; sections: number };
+
+export type MastheadView = { day: string; week: string; school: string; name: string; kind: "teacher" | "student" | "guardian" | "office" };
+
+/** The ribbon: days from two weeks back to three ahead, and a lane per section. */
+export type RibbonView = {
+  days: { day: string; label: string; weekday: string; today: boolean; closed: string | null }[];
+  lanes: { sectionId: string; section: string; lines: { handOutId: string; title: string; from: number; due: number; closes: number | null; promised: number | null; /** Lines that do not overlap share a row. */ row: number }[] }[];
+};
+
+export type SectionSummary = { id: string; name: string; course: string; students: number; handOuts: number; role: string };
+export type RosterLine = { studentId: string; name: string; moons: { pieceId: string | null; moon: MoonView | null }[] };
+export type SectionView = { id: string; name: string; course: string; teachers: { name: string; role: string }[]; mayHandOut: boolean; handOuts: { id: string; title: string; due: string }[]; roster: RosterLine[] };
+
+export type SheetLine = {
+  pieceId: string;
+  student: string;
+  moon: MoonView;
+  state: string;
+  handedIn: string | null;
+  lateness: string | null;
+  openRequests: number;
+  settledRequests: number;
+  score: string | null;
+  seen: string | null;
+};
+export type HandOutSheet = {
+  id: string;
+  title: string;
+  section: string;
+  sectionId: string;
+  course: string;
+  instructions: RichDoc;
+  opens: string;
+  due: string;
+  closes: string | null;
+  promised: string | null;
+  grace: number;
+  points: string | null;
+  expects: "writing" | "nothing";
+  lines: SheetLine[];
+  history: { when: string; who: string; what: string }[];
+};
+
+export type LedgerView = {
+  section: { id: string; name: string; course: string };
+  columns: { handOutId: string; title: string; due: string; possible: string | null }[];
+  rows: { studentId: string; student: string; cells: ({ pieceId: string; score: string | null; moon: MoonView } | null)[] }[];
+};
+
+export type WeekChild = { name: string; lines: { title: string; section: string; due: string; state: string; moon: MoonView }[] };
+export type WeekView = { children: WeekChild[] };
+export type OfficeView = { school: string; counts: { what: string; count: number }[]; sections: { name: string; course: string; owner: string; students: number }[]; events: { when: string; who: string; what: string }[] };
