@@ -1,0 +1,6 @@
+/** Next.js calls this once when a server starts. */
+export async function register(): Promise<void> {
+  if (process.env.NEXT_RUNTIME !== "nodejs") return;
+  const { startHeartbeat } = await import("./server/db/heartbeat");
+  startHeartbeat();
+}

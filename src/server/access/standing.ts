@@ -1,0 +1,77 @@
+import { may, type Act, type Standing } from "@/core/access/access";
+import { NotFound } from "@/core/refusals";
+import type { Person, ReadCall } from "../call";
+import type { Db } from "../db/connection";
+
+/**
+ * What a person is to a section, a hand-out or a piece, read from the roster in one query each
+ * (indexes: the primary keys of section_teacher, enrolment and guardianship).
+ *
+ * Each function throws NotFound when the act is not theirs: to those it does not belong to, a thing
+ * does not exist.
+ */
+type Facts = { role: string | null; mayHandBack: boolean; own: boolean; enrolled: boolean; guardian: boolean; sameSchool: boolean };
+
+function standingOf(who: Person, facts: Facts | undefined): Standing {
+  if (!facts || !facts.sameSchool) return "none";
+  if (who.kind === "teacher") {
+    if (facts.role === "owner") return "owner";
+    if (facts.role === "co-teacher") return facts.mayHandBack ? "trusted co-teacher" : "co-teacher";
+    return "none";
+  }
+  if (who.kind === "office") return "office";
+  if (who.kind === "guardian") return facts.guardian ? "guardian" : "none";
+  if (facts.own) return "student";
+  return facts.enrolled ? "classmate" : "none";
+}
+
+function require(standing: Standing, act: Act): Standing {
+  if (!may(standing, act)) throw new NotFound();
+  return standing;
+}
+
+export async function requireOnSection(db: Db, who: Person, sectionId: string, act: Act): Promise<Standing> {
+  const [facts] = await db<Facts[]>`
+    select
+      teacher.role,
+      coalesce(teacher.may_hand_back, false) as may_hand_back,
+      false as own,
+      exists (select from enrolment where section_id = section.id and student_id = ${who.id}) as enrolled,
+      false as guardian,
+      course.school_id = ${who.schoolId} as same_school
+    from section
+    join course on course.id = section.course_id
+    left join section_teacher teacher on teacher.section_id = section.id and teacher.person_id = ${who.id}
+    where section.id = ${sectionId}`;
+  return require(standingOf(who, facts), act);
+}
+
+export async function requireOnHandOut(db: Db, who: Person, handOutId: string, act: Act): Promise<Standing> {
+  const [found] = await db<{ sectionId: string }[]>`select section_id from hand_out where id = ${handOutId}`;
+  if (!found) throw new NotFound();
+  return requireOnSection(db, who, found.sectionId, act);
+}
+
+/** To its student a piece exists from the moment its hand-out opens. */
+export async function requireOnPiece({ db, who, now }: ReadCall, pieceId: string, act: Act): Promise<Standing> {
+  const [facts] = await db<Facts[]>`
+    select
+      teacher.role,
+      coalesce(teacher.may_hand_back, false) as may_hand_back,
+      piece.student_id = ${who.id} and hand_out.opens_at <= ${now} as own,
+      exists (select from enrolment where section_id = hand_out.section_id and student_id = ${who.id}) as enrolled,
+      exists (select from guardianship where guardian_id = ${who.id} and student_id = piece.student_id) as guardian,
+      course.school_id = ${who.schoolId} as same_school
+    from piece
+    join hand_out on hand_out.id = piece.hand_out_id
+    join section on section.id = hand_out.section_id
+    join course on course.id = section.course_id
+    left join section_teacher teacher on teacher.section_id = section.id and teacher.person_id = ${who.id}
+    where piece.id = ${pieceId}`;
+  return require(standingOf(who, facts), act);
+}
+
+/** For what belongs to a person as such: a teacher's bank, the office's school, a guardian's week. */
+export function requireKind(who: Person, kind: Person["kind"]): void {
+  if (who.kind !== kind) throw new NotFound();
+}

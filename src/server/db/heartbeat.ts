@@ -1,0 +1,54 @@
+import { log } from "../log";
+import { settings } from "../settings";
+import { connect, database, type Sql } from "./connection";
+
+/** How often PostgreSQL is asked whether it is there, and how long it may take to say so. */
+const EVERY_MS = 1500;
+const PATIENCE_MS = 3000;
+
+/**
+ * Watches over the pool. When PostgreSQL dies under load, the driver can leave queries behind that are
+ * neither answered nor refused; whoever waits for them would wait for ever. So PostgreSQL is asked at
+ * short intervals on a connection of its own; when it stops answering, the pool is put away, which
+ * refuses all that hangs on it, and again when it is back, so that the application goes on with a
+ * fresh one without being restarted.
+ */
+export function startHeartbeat(): void {
+  let probe = connect(settings().databaseUrl, 1);
+  let alive = true;
+  const beat = async () => {
+    const answered = await inTime(probe`select 1`);
+    if (!answered) {
+      void probe.end({ timeout: 0 }).catch(() => {});
+      probe = connect(settings().databaseUrl, 1);
+    }
+    if (answered !== alive) {
+      alive = answered;
+      log.warn({ database: alive ? "back" : "away" }, "the pool begins anew");
+      renewPool();
+    }
+    setTimeout(() => void beat(), EVERY_MS).unref();
+  };
+  void beat();
+}
+
+async function inTime(query: PromiseLike<unknown>): Promise<boolean> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<boolean>((resolve) => {
+    timer = setTimeout(() => resolve(false), PATIENCE_MS);
+  });
+  const answered = Promise.resolve(query).then(
+    () => true,
+    () => false,
+  );
+  const result = await Promise.race([answered, late]);
+  clearTimeout(timer);
+  return result;
+}
+
+function renewPool(): void {
+  const old: Sql | undefined = globalThis.almanacSql;
+  globalThis.almanacSql = undefined;
+  database();
+  void old?.end({ timeout: 0 }).catch(() => {});
+}

@@ -1,0 +1,96 @@
+import { may } from "@/core/access/access";
+import { isMissing } from "@/core/pieces/life";
+import { compareTexts } from "@/core/text/compare";
+import { countWords, plainText } from "@/core/text/plainText";
+import { lateness, sayLateness } from "@/core/time/lateness";
+import { schoolDayFrom } from "@/core/time/term";
+import { sayTime } from "@/core/time/words";
+import { addDays, dayOf } from "@/core/time/zone";
+import type { DeskPiece } from "@/core/views/views";
+import { requireOnPiece } from "../access/standing";
+import type { ReadCall } from "../call";
+import { cameBackView, inRoundLate } from "../pieces/pieceView";
+import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy } from "../pieces/queries";
+import { understandScore } from "./draft";
+import { contentOf, draftMark, feedbackRound, hasChanged, readFeedback, readMarks, readRulings } from "./queries";
+import { earlierMarks } from "./rule";
+
+/** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
+export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
+  const { db, who, now } = call;
+  const standing = await requireOnPiece(call, pieceId, "feedback.see");
+  const [piece, about, versions, handBacks, messages] = await Promise.all([
+    readPiece(db, pieceId),
+    readAbout(call, pieceId),
+    readVersions(db, pieceId),
+    readHandBacks(db, pieceId),
+    readMessages(call, pieceId),
+  ]);
+  const { round, version } = feedbackRound(piece, versions);
+  const [feedback, marks, rulings, earlier, copy] = await Promise.all([
+    readFeedback(db, pieceId, round),
+    readMarks(db, pieceId, round),
+    readRulings(db, pieceId, round),
+    earlierMarks(call, pieceId, round, version, { handBacks, versions }),
+    version ? null : readWorkingCopy(db, pieceId),
+  ]);
+  const previous = versions.filter((v) => v.roundNumber < round).at(-1);
+  const last = handBacks.find((h) => h.round === round);
+  const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible);
+  return {
+    id: pieceId,
+    student: about.student,
+    called: about.called,
+    title: about.title,
+    section: about.section,
+    sectionId: piece.sectionId,
+    moon: { state: piece.state, round: piece.round, late: inRoundLate(piece, versions), missing: isMissing(piece, now), excused: piece.excused },
+    round,
+    points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
+    due: sayTime(piece.due, now, who.zone),
+    handedIn: version && {
+      words: sayTime(version.handedInAt, now, who.zone),
+      lateness: sayLateness(version, version.handedInAt, who.zone),
+      late: lateness(version, version.handedInAt).late,
+    },
+    versionId: version?.id ?? null,
+    versionCount: versions.length,
+    words: version?.words ?? 0,
+    doc: version?.doc ?? null,
+    unfinished: copy ? sayUnfinished(countWords(plainText(copy.doc).text), sayTime(copy.savedAt, now, who.zone)) : null,
+    overall: feedback?.overall ?? "",
+    scoreTyped: feedback?.scoreTyped ?? "",
+    scoreWords: feedback ? understandScore(feedback.scoreTyped, piece.pointsPossible).words : null,
+    revision: feedback?.revision ?? 0,
+    marks: marks.map(draftMark),
+    earlier,
+    comparison: previous && version ? compareTexts(previous.text, version.text) : null,
+    thread: messages.whole,
+    handedBack: last ? { ...cameBackView(last, now, who.zone), seen: about.seenAt && about.seenAt >= last.handedBackAt ? sayTime(about.seenAt, now, who.zone) : null, changedSince: hasChanged(last, content) } : null,
+    mayHandBack: may(standing, "feedback.handBack"),
+    suggestedDue: await suggestDue(call),
+    lastBy: feedback && feedback.changedBy !== who.id ? feedback.changedByName : null,
+  };
+}
+
+function sayUnfinished(words: number, saved: string): string {
+  return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
+}
+
+/** A revision is suggested for 16:00, a week from today, or the first day after that on which the school meets. */
+async function suggestDue({ db, who, now }: ReadCall): Promise<string> {
+  const closures = await db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from closure where school_id = ${who.schoolId}`;
+  return `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), closures)}T16:00`;
+}
+
+async function readAbout({ db }: ReadCall, pieceId: string) {
+  const [row] = await db<{ student: string; called: string; title: string; section: string; seenAt: Date | null }[]>`
+    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at
+    from piece
+    join person student on student.id = piece.student_id
+    join hand_out on hand_out.id = piece.hand_out_id
+    join assignment on assignment.id = hand_out.assignment_id
+    join section on section.id = hand_out.section_id
+    where piece.id = ${pieceId}`;
+  return row!;
+}

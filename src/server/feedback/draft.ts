@@ -1,0 +1,124 @@
+import { faultsOf, type MarkKind, type Nature } from "@/core/marks/mark";
+import { parseScore, sayScore } from "@/core/scores/parseScore";
+import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
+import type { DraftMark } from "@/core/views/views";
+import { requireOnPiece } from "../access/standing";
+import type { Call } from "../call";
+import { lockPiece, readVersions, recordEvent, type PieceRow, type VersionRow } from "../pieces/queries";
+import { beginFeedback, draftMark, feedbackRound, readFeedback, readMark, readMarks, touchFeedback } from "./queries";
+
+/** Where a draft is about to be changed: the piece (locked), the round, and the version the marks stand on. */
+export async function openDraft(call: Call, pieceId: string): Promise<{ piece: PieceRow; round: number; version: VersionRow | null }> {
+  await requireOnPiece(call, pieceId, "feedback.draft");
+  const piece = await lockPiece(call.tx, pieceId);
+  const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
+  const known = await readFeedback(call.tx, pieceId, round);
+  if (!known) {
+    await beginFeedback(call, pieceId, round);
+    await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "began feedback", detail: { round } });
+  }
+  return { piece, round, version };
+}
+
+/**
+ * Keeps the overall note and the score as typed.
+ *
+ * @throws Conflict with theirs when a co-teacher changed them since `revision`
+ * @throws Invalid when the score cannot be understood; the rest of the draft is kept as it was
+ */
+export async function saveFeedback(call: Call, pieceId: string, given: { overall: string; score: string }, revision: number): Promise<{ revision: number; scoreWords: string | null }> {
+  const { piece, round } = await openDraft(call, pieceId);
+  const stored = (await readFeedback(call.tx, pieceId, round))!;
+  if (stored.revision !== revision) {
+    throw new Conflict(`${stored.changedByName} changed this note since you opened it. Both are kept: choose which to go on with.`, {
+      overall: stored.overall,
+      score: stored.scoreTyped,
+      revision: stored.revision,
+    });
+  }
+  const { points, words } = understandScore(given.score, piece.pointsPossible);
+  await call.tx`
+    update feedback
+    set overall = ${given.overall}, score_typed = ${given.score}, points = ${points}, revision = revision + 1,
+        changed_by = ${call.who.id}, changed_at = ${call.now}
+    where piece_id = ${pieceId} and round_number = ${round}`;
+  return { revision: revision + 1, scoreWords: words };
+}
+
+export function understandScore(typed: string, possible: string | null): { points: string | null; words: string | null } {
+  if (typed === "") return { points: null, words: null };
+  if (possible === null) throw new Invalid({ score: "This work is not scored: it gets words only." });
+  const parsed = parseScore(typed, possible);
+  if (!parsed.ok) throw new Invalid({ score: parsed.why });
+  return { points: parsed.points, words: [sayScore(parsed.points, possible), parsed.note].filter(Boolean).join(" · ") };
+}
+
+type GivenMark = { id: string; kind: MarkKind; nature: Nature; start: number; end: number; body: string; replacement: string; versionId: string; commentId: string | null };
+
+/** Puts a mark on the work. Its id is the maker's, so asking twice makes one. */
+export async function addMark(call: Call, pieceId: string, given: GivenMark): Promise<DraftMark> {
+  const { round, version } = await openDraft(call, pieceId);
+  if (!version) throw new Refused("Nothing is handed in, so there are no words to mark. Use the overall note.");
+  if (version.id !== given.versionId) throw new Refused("The student has handed in a newer version. Open the piece again to mark that one; your earlier marks are kept.");
+  const faults = faultsOf(given, version.text.length);
+  if (Object.keys(faults).length > 0) throw new Invalid(faults);
+  const quote = version.text.slice(given.start, given.end);
+  const { tx, who, now } = call;
+  if (given.commentId !== null) await countUse(call, given.commentId);
+  await tx`
+    insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, comment_id, created_by, created_at, changed_at)
+    values (${given.id}, ${pieceId}, ${round}, ${version.id}, ${given.kind}, ${given.nature}, ${given.start}, ${given.end}, ${quote},
+            ${given.body}, ${given.replacement}, ${given.commentId}, ${who.id}, ${now}, ${now})
+    on conflict (id) do nothing`;
+  await touchFeedback(call, pieceId, round);
+  return draftMark(await readMark(tx, pieceId, given.id));
+}
+
+/** Only a comment of one's own bank can be used. */
+async function countUse({ tx, who, now }: Call, commentId: string): Promise<void> {
+  const [used] = await tx`
+    update comment
+    set used_count = used_count + 1, last_used_at = ${now}
+    where id = ${commentId} and owner_id = ${who.id}
+    returning id`;
+  if (!used) throw new NotFound();
+}
+
+/** Changes a mark's words or nature; a deleted one comes back with it. */
+export async function changeMark(call: Call, pieceId: string, markId: string, given: { nature: Nature; body: string; replacement: string }, revision: number): Promise<DraftMark> {
+  const { round, version } = await openDraft(call, pieceId);
+  const mark = await readMark(call.tx, pieceId, markId);
+  requireThisRound(mark.round, round);
+  if (mark.revision !== revision) throw new Conflict("This mark was changed since you opened it.", draftMark(mark));
+  const faults = faultsOf({ ...mark, ...given }, version?.text.length ?? 0);
+  if (Object.keys(faults).length > 0) throw new Invalid(faults);
+  await call.tx`
+    update mark
+    set nature = ${given.nature}, body = ${given.body}, replacement = ${given.replacement},
+        revision = revision + 1, changed_at = ${call.now}, deleted_at = null
+    where id = ${markId}`;
+  await touchFeedback(call, pieceId, round);
+  return draftMark(await readMark(call.tx, pieceId, markId));
+}
+
+/** Takes a mark out of the draft; what was handed back with it stays in the history. */
+export async function deleteMark(call: Call, pieceId: string, markId: string): Promise<{ deleted: true }> {
+  const { round } = await openDraft(call, pieceId);
+  const mark = await readMark(call.tx, pieceId, markId);
+  requireThisRound(mark.round, round);
+  await call.tx`delete from ruling where again_mark = ${markId} and round_number = ${round}`;
+  await call.tx`
+    update mark
+    set deleted_at = ${call.now}, changed_at = ${call.now}, revision = revision + 1
+    where id = ${markId} and deleted_at is null`;
+  await touchFeedback(call, pieceId, round);
+  return { deleted: true };
+}
+
+function requireThisRound(markRound: number, round: number): void {
+  if (markRound !== round) throw new Refused("This mark belongs to an earlier round, which is handed back and stays as it was.");
+}
+
+export async function readDraftMarks(call: Call, pieceId: string, round: number): Promise<DraftMark[]> {
+  return (await readMarks(call.tx, pieceId, round)).map(draftMark);
+}

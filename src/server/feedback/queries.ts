@@ -1,0 +1,107 @@
+import type { Mark } from "@/core/marks/mark";
+import { differsFrom, toHandedBack, type HandBackContent } from "@/core/rounds/cameBack";
+import { NotFound } from "@/core/refusals";
+import type { DraftMark } from "@/core/views/views";
+import type { Call } from "../call";
+import type { Db } from "../db/connection";
+import type { HandBackRow, PieceRow, VersionRow } from "../pieces/queries";
+
+export type FeedbackRow = { overall: string; scoreTyped: string; points: string | null; revision: number; changedBy: string; changedByName: string; changedAt: Date };
+export type MarkRow = Mark & { pieceId: string; round: number; versionId: string; commentId: string | null; againOf: string | null; revision: number; by: string; deletedAt: Date | null };
+export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
+
+/**
+ * The round that feedback is about: that of the newest hand-in, or the present one when nothing was
+ * handed in (a talk in class, work on paper).
+ */
+export function feedbackRound(piece: PieceRow, versions: readonly VersionRow[]): { round: number; version: VersionRow | null } {
+  const takenBack = piece.state === "started" || piece.state === "not_opened";
+  const newest = takenBack ? undefined : versions.filter((v) => piece.state !== "reworking" || v.roundNumber < piece.round).at(-1);
+  return newest ? { round: newest.roundNumber, version: newest } : { round: piece.round, version: null };
+}
+
+export async function readFeedback(db: Db, pieceId: string, round: number): Promise<FeedbackRow | null> {
+  const [row] = await db<FeedbackRow[]>`
+    select feedback.overall, feedback.score_typed, feedback.points, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
+    from feedback
+    join person on person.id = feedback.changed_by
+    where feedback.piece_id = ${pieceId} and feedback.round_number = ${round}`;
+  return row ?? null;
+}
+
+const markColumns = (db: Db) => db`
+  mark.id, mark.piece_id, mark.round_number as round, mark.version_id, mark.kind, mark.nature, mark.start_at as start, mark.end_at as end,
+  mark.quote, mark.body, mark.replacement, mark.comment_id, mark.again_of, mark.revision, mark.deleted_at, person.name as by`;
+
+/** The draft's marks in the order of the text. Index: mark_round. */
+export async function readMarks(db: Db, pieceId: string, round: number): Promise<MarkRow[]> {
+  return db<MarkRow[]>`
+    select ${markColumns(db)}
+    from mark
+    join person on person.id = mark.created_by
+    where mark.piece_id = ${pieceId} and mark.round_number = ${round} and mark.deleted_at is null
+    order by mark.start_at, mark.created_at, mark.id`;
+}
+
+/** One mark of a piece, deleted or not. @throws NotFound */
+export async function readMark(db: Db, pieceId: string, markId: string): Promise<MarkRow> {
+  const [row] = await db<MarkRow[]>`
+    select ${markColumns(db)}
+    from mark
+    join person on person.id = mark.created_by
+    where mark.id = ${markId} and mark.piece_id = ${pieceId}`;
+  if (!row) throw new NotFound();
+  return row;
+}
+
+export async function readRulings(db: Db, pieceId: string, round: number): Promise<RulingRow[]> {
+  return db<RulingRow[]>`select mark_id, ruling, again_mark from ruling where piece_id = ${pieceId} and round_number = ${round}`;
+}
+
+/** Begins the draft of a round if there is none; marks and rulings hang on it. */
+export async function beginFeedback({ tx, who, now }: Call, pieceId: string, round: number): Promise<void> {
+  await tx`
+    insert into round (piece_id, number, opened_at)
+    select ${pieceId}, 1, ${now}
+    where ${round} = 1
+    on conflict (piece_id, number) do nothing`;
+  await tx`
+    insert into feedback (piece_id, round_number, begun_by, changed_by, changed_at, revision)
+    values (${pieceId}, ${round}, ${who.id}, ${who.id}, ${now}, 0)
+    on conflict (piece_id, round_number) do nothing`;
+}
+
+export async function touchFeedback({ tx, who, now }: Call, pieceId: string, round: number): Promise<void> {
+  await tx`
+    update feedback
+    set changed_by = ${who.id}, changed_at = ${now}
+    where piece_id = ${pieceId} and round_number = ${round}`;
+}
+
+export function draftMark(row: MarkRow): DraftMark {
+  const { id, kind, nature, body, replacement, quote, start, end, by, commentId, againOf, revision } = row;
+  return { id, kind, nature, body, replacement, quote, start, end, by, commentId, againOf, revision };
+}
+
+/** What handing the draft back now would say. */
+export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[], rulings: readonly RulingRow[], versionId: string | null, possible: string | null): HandBackContent {
+  const points = feedback?.points ?? null;
+  return {
+    overall: feedback?.overall ?? "",
+    scoreTyped: feedback?.scoreTyped ?? "",
+    points,
+    possible: points === null ? null : possible,
+    versionId,
+    marks: marks.map(toHandedBack),
+    rulings: rulings.map(({ markId, ruling }) => ({ markId, ruling })),
+  };
+}
+
+export function isEmptyContent(content: HandBackContent): boolean {
+  return content.overall.trim() === "" && content.points === null && content.marks.length === 0 && content.rulings.length === 0;
+}
+
+export function hasChanged(handedBack: HandBackRow | undefined, content: HandBackContent): boolean {
+  return handedBack === undefined || differsFrom(handedBack.content, content);
+}
+

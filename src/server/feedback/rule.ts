@@ -1,0 +1,60 @@
+import { answeredMarks } from "@/core/rounds/cameBack";
+import { NotFound, Refused } from "@/core/refusals";
+import type { DraftMark, EarlierMark } from "@/core/views/views";
+import type { Call, ReadCall } from "../call";
+import { readAnswers, readHandBacks, readMessages, readVersions, type HandBackRow, type VersionRow } from "../pieces/queries";
+import { openDraft, readDraftMarks } from "./draft";
+import { readRulings, touchFeedback } from "./queries";
+
+/**
+ * A teacher's word on a request of an earlier round: settled, asked again, or neither. It is part of
+ * the draft: the student sees it when the round is handed back. Asking again puts the same request on
+ * its words as they now stand, where it can be changed like any mark.
+ */
+export async function rule(call: Call, pieceId: string, markId: string, ruling: "settled" | "again" | null): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
+  const { round, version } = await openDraft(call, pieceId);
+  const { tx, who, now } = call;
+  const mark = (await earlierMarks(call, pieceId, round, version)).find((m) => m.id === markId && m.nature === "request");
+  if (!mark) throw new NotFound();
+  const [old] = await tx<{ againMark: string | null }[]>`
+    delete from ruling
+    where mark_id = ${markId} and round_number = ${round}
+    returning again_mark`;
+  if (old?.againMark) await tx`update mark set deleted_at = ${now}, revision = revision + 1 where id = ${old.againMark}`;
+  let againMark: string | null = null;
+  if (ruling === "again") {
+    if (!version) throw new Refused("Nothing is handed in for this round yet.");
+    const at = mark.at ?? { start: 0, end: Math.min(1, version.text.length) };
+    againMark = call.newId();
+    await tx`
+      insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, again_of, created_by, created_at, changed_at)
+      values (${againMark}, ${pieceId}, ${round}, ${version.id}, 'note', 'request', ${at.start}, ${Math.max(at.end, at.start + 1)}, ${mark.at ? version.text.slice(at.start, at.end) : mark.quote},
+              ${mark.body || mark.replacement || "Please do this."}, '', ${markId}, ${who.id}, ${now}, ${now})`;
+  }
+  if (ruling !== null) {
+    await tx`
+      insert into ruling (mark_id, piece_id, round_number, ruling, again_mark)
+      values (${markId}, ${pieceId}, ${round}, ${ruling}, ${againMark})`;
+  }
+  await touchFeedback(call, pieceId, round);
+  return { earlier: await earlierMarks(call, pieceId, round, version), marks: await readDraftMarks(call, pieceId, round) };
+}
+
+/** Marks handed back in rounds before `round`, placed on the text of `version`, with this draft's rulings. */
+export async function earlierMarks(call: ReadCall, pieceId: string, round: number, version: VersionRow | null, known?: { handBacks: HandBackRow[]; versions: VersionRow[] }): Promise<EarlierMark[]> {
+  if (round === 1 || !version) return [];
+  const [handBacks, versions, answers, messages, rulings] = await Promise.all([
+    known?.handBacks ?? readHandBacks(call.db, pieceId),
+    known?.versions ?? readVersions(call.db, pieceId),
+    readAnswers(call.db, pieceId),
+    readMessages(call, pieceId),
+    readRulings(call.db, pieceId, round),
+  ]);
+  const before = handBacks.filter((h) => h.round < round);
+  const texts = new Map(versions.map((v) => [v.id, v.text]));
+  const said = new Map(rulings.map((r) => [r.markId, r.ruling]));
+  const marks = answeredMarks({ handBacks: before, answers, messages: messages.byMark, texts }, version.text);
+  // Of older rounds only what is still open between the two concerns this one.
+  const last = Math.max(0, ...marks.map((m) => m.round));
+  return marks.filter((m) => m.round === last || m.request === "open" || m.request === "done").map((m) => ({ ...m, ruling: said.get(m.id) ?? null }));
+}

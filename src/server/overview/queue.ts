@@ -1,0 +1,48 @@
+import type { QueueItem } from "@/core/views/views";
+import type { ReadCall } from "../call";
+import { requireKind, requireOnHandOut } from "../access/standing";
+import { moonOf, type StandingRow } from "./standings";
+import type { Db } from "../db/connection";
+
+export const QUEUE_PILES = ["waiting", "new", "again", "late", "drafted", "questions", "awaited", "all"] as const;
+export type QueuePile = (typeof QUEUE_PILES)[number];
+
+/**
+ * The pieces of the Desk's queue, rework first, then in the order of their coming in: of one hand-out
+ * or of all, and of one pile ("waiting": all that is in and not handed back).
+ */
+export async function queueView(call: ReadCall, filter: { handOutId: string | null; pile: QueuePile }): Promise<QueueItem[]> {
+  const { db, who, now } = call;
+  requireKind(who, "teacher");
+  if (filter.handOutId) await requireOnHandOut(db, who, filter.handOutId, "feedback.see");
+  const rows = await db<(StandingRow & { student: string; handOut: string; section: string })[]>`
+    select standing.*, student.name as student, standing.title as hand_out, section.name as section
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now}
+    cross join lateral (
+      select * from piece_standing where piece_standing.hand_out_id = hand_out.id offset 0
+    ) standing
+    join person student on student.id = standing.student_id
+    where section_teacher.person_id = ${who.id}
+      ${filter.handOutId ? db`and hand_out.id = ${filter.handOutId}` : db``}
+      and ${inPile(db, filter.pile)}
+    order by
+      ${filter.pile === "all" ? db`student.sort_name,` : db`standing.round > 1 and standing.state = 'handed_in' desc, standing.handed_in_at nulls last,`}
+      student.sort_name, standing.id
+    limit 400`;
+  return rows.map((row) => ({ pieceId: row.id, student: row.student, handOut: row.handOut, section: row.section, moon: moonOf(row, now), drafted: row.drafted }));
+}
+
+function inPile(db: Db, pile: QueuePile) {
+  switch (pile) {
+    case "waiting": return db`(standing.state = 'handed_in')`;
+    case "new": return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and not standing.late)`;
+    case "again": return db`(standing.state = 'handed_in' and standing.round > 1 and not standing.drafted)`;
+    case "late": return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and standing.late)`;
+    case "drafted": return db`standing.drafted`;
+    case "awaited": return db`(standing.awaited and not standing.drafted)`;
+    case "questions": return db`standing.asked`;
+    case "all": return db`true`;
+  }
+}

@@ -1,0 +1,99 @@
+import { teachingWeek } from "@/core/time/term";
+import { sayAlmanacDate, sayTime } from "@/core/time/words";
+import { addDays, dayOf, weekdayOf } from "@/core/time/zone";
+import type { MastheadView, OfficeView, RibbonView } from "@/core/views/views";
+import { requireKind } from "../access/standing";
+import type { ReadCall } from "../call";
+
+/** What the masthead says: the date as an almanac writes it, and the teaching week. */
+export async function mastheadView({ db, who, now }: ReadCall): Promise<MastheadView> {
+  const today = dayOf(now, who.zone);
+  const [[school], [term], closures] = await Promise.all([
+    db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
+    db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from term where school_id = ${who.schoolId} and ${today}::date between starts_on and ends_on`,
+    db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from closure where school_id = ${who.schoolId}`,
+  ]);
+  const week = term && teachingWeek(today, term, closures);
+  return {
+    day: sayAlmanacDate(today),
+    week: term ? (week ? `week ${week} of the ${term.name} term` : `${term.name} term, no school this week`) : "between terms",
+    school: school!.name,
+    name: who.name,
+    kind: who.kind,
+  };
+}
+
+const DAYS_BACK = 14;
+const DAYS_AHEAD = 21;
+
+/** The ribbon of days with a lane per section. Indexes: section_teacher_person, hand_out_section. */
+export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView> {
+  requireKind(who, "teacher");
+  const today = dayOf(now, who.zone);
+  const first = addDays(today, -DAYS_BACK);
+  const last = addDays(today, DAYS_AHEAD);
+  const [closures, rows] = await Promise.all([
+    db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from closure where school_id = ${who.schoolId} and ends_on >= ${first} and starts_on <= ${last}`,
+    db<{ sectionId: string; section: string; handOutId: string | null; title: string; opens: string; due: string; closes: string | null; promised: string | null }[]>`
+      select
+        section.id as section_id, section.name as section, hand_out.id as hand_out_id, assignment.title,
+        (hand_out.opens_at at time zone ${who.zone})::date as opens, (hand_out.due_at at time zone ${who.zone})::date as due,
+        (hand_out.closes_at at time zone ${who.zone})::date as closes, (hand_out.promised_at at time zone ${who.zone})::date as promised
+      from section_teacher
+      join section on section.id = section_teacher.section_id
+      join course on course.id = section.course_id
+      left join hand_out on hand_out.section_id = section.id
+        and (hand_out.opens_at at time zone ${who.zone})::date <= ${last}
+        and (greatest(hand_out.due_at, hand_out.closes_at, hand_out.promised_at) at time zone ${who.zone})::date >= ${first}
+      left join assignment on assignment.id = hand_out.assignment_id
+      where section_teacher.person_id = ${who.id}
+      order by course.name, section.name, hand_out.due_at`,
+  ]);
+  const days = Array.from({ length: DAYS_BACK + DAYS_AHEAD + 1 }, (_, n) => addDays(first, n)).map((day) => {
+    const closure = closures.find((c) => c.startsOn <= day && day <= c.endsOn);
+    return { day, label: day.slice(8).replace(/^0/, ""), weekday: "MTWTFSS"[weekdayOf(day) - 1]!, today: day === today, closed: closure?.name ?? (weekdayOf(day) > 5 ? "weekend" : null) };
+  });
+  const index = (day: string) => Math.round((Date.parse(day) - Date.parse(first)) / 86_400_000);
+  const lanes: RibbonView["lanes"] = [];
+  for (const row of rows) {
+    let lane = lanes.find((l) => l.sectionId === row.sectionId);
+    if (!lane) lanes.push((lane = { sectionId: row.sectionId, section: row.section, lines: [] }));
+    if (!row.handOutId) continue;
+    const line = { from: index(row.opens), due: index(row.due), closes: row.closes ? index(row.closes) : null, promised: row.promised ? index(row.promised) : null };
+    lane.lines.push({ handOutId: row.handOutId, title: row.title, ...line, row: firstFreeRow(lane.lines, line.from) });
+  }
+  return { days, lanes };
+}
+
+/** The lowest row whose lines have all ended before `from`; a day is left between two lines. */
+function firstFreeRow(lines: readonly { due: number; closes: number | null; promised: number | null; row: number }[], from: number): number {
+  for (let row = 0; ; row += 1) {
+    const free = lines.filter((line) => line.row === row).every((line) => Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1 < Math.max(0, from));
+    if (free) return row;
+  }
+}
+
+/** The office's page: the school in numbers, its sections, and what happened last. No student writing. */
+export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView> {
+  requireKind(who, "office");
+  const [[school], counts, sections, events] = await Promise.all([
+    db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
+    db<{ what: string; count: number }[]>`select kind as what, count(*)::int as count from person where school_id = ${who.schoolId} group by kind order by kind`,
+    db<{ name: string; course: string; owner: string; students: number }[]>`
+      select section.name, course.name as course, owner.name as owner, (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students
+      from course
+      join section on section.course_id = course.id
+      join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
+      join person owner on owner.id = section_teacher.person_id
+      where course.school_id = ${who.schoolId}
+      order by course.name, section.name`,
+    db<{ at: Date; who: string; what: string }[]>`
+      select event.at, actor.name as who, event.kind as what
+      from event
+      join person actor on actor.id = event.actor_id
+      where event.school_id = ${who.schoolId}
+      order by event.id desc
+      limit 30`,
+  ]);
+  return { school: school!.name, counts, sections, events: events.map((e) => ({ when: sayTime(e.at, now, who.zone), who: e.who, what: e.what })) };
+}

@@ -1,0 +1,128 @@
+import { may } from "@/core/access/access";
+import { sayTime } from "@/core/time/words";
+import type { LedgerView, SectionSummary, SectionView } from "@/core/views/views";
+import { requireKind, requireOnSection } from "../access/standing";
+import type { ReadCall } from "../call";
+import { moonOf, type StandingRow } from "./standings";
+
+/** A teacher's sections. Index: section_teacher_person. */
+export async function sectionList({ db, who }: ReadCall): Promise<SectionSummary[]> {
+  requireKind(who, "teacher");
+  return db<SectionSummary[]>`
+    select
+      section.id, section.name, course.name as course, section_teacher.role,
+      (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students,
+      (select count(*)::int from hand_out where section_id = section.id) as hand_outs
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join course on course.id = section.course_id
+    where section_teacher.person_id = ${who.id}
+    order by course.name, section.name`;
+}
+
+async function readAbout({ db }: ReadCall, sectionId: string) {
+  const [row] = await db<{ id: string; name: string; course: string }[]>`
+    select section.id, section.name, course.name as course
+    from section
+    join course on course.id = section.course_id
+    where section.id = ${sectionId}`;
+  return row!;
+}
+
+type Standing = StandingRow & { title: string; pointsPossible: string | null };
+
+const readStandings = ({ db }: ReadCall, sectionId: string) =>
+  db<Standing[]>`select * from piece_standing where hand_out_id in (select id from hand_out where section_id = ${sectionId})`;
+
+const readStudents = ({ db }: ReadCall, sectionId: string) =>
+  db<{ id: string; name: string }[]>`
+    select person.id, person.name
+    from enrolment
+    join person on person.id = enrolment.student_id
+    where enrolment.section_id = ${sectionId}
+    order by person.sort_name, person.id`;
+
+/** A section's page: its teachers, and the roster with a moon per current hand-out. */
+export async function sectionView(call: ReadCall, sectionId: string): Promise<SectionView> {
+  const { db, who, now } = call;
+  const standing = await requireOnSection(db, who, sectionId, "section.see");
+  const [about, teachers, handOuts, students, pieces] = await Promise.all([
+    readAbout(call, sectionId),
+    db<{ name: string; role: string }[]>`
+      select person.name, section_teacher.role
+      from section_teacher
+      join person on person.id = section_teacher.person_id
+      where section_teacher.section_id = ${sectionId}
+      order by section_teacher.role desc, person.sort_name`,
+    db<{ id: string; title: string; dueAt: Date; expects: string }[]>`
+      select hand_out.id, assignment.title, hand_out.due_at
+      from hand_out
+      join assignment on assignment.id = hand_out.assignment_id
+      where hand_out.section_id = ${sectionId}
+      order by hand_out.due_at desc
+      limit 12`,
+    readStudents(call, sectionId),
+    readStandings(call, sectionId),
+  ]);
+  const found = new Map(pieces.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
+  // The board is the teachers': to the office a section is its people, not their work.
+  const board = may(standing, "handOut.see") ? handOuts : [];
+  return {
+    ...about,
+    teachers,
+    mayHandOut: may(standing, "section.handOut"),
+    handOuts: board.map(({ id, title, dueAt }) => ({ id, title, due: sayTime(dueAt, now, who.zone) })),
+    roster: students.map(({ id, name }) => ({
+      studentId: id,
+      name,
+      moons: board.map((handOut) => {
+        const piece = found.get(`${id} ${handOut.id}`);
+        return { pieceId: piece?.id ?? null, moon: piece ? moonOf(piece, now) : null };
+      }),
+    })),
+  };
+}
+
+/** Students down, hand-outs across, in the order of their due times. Scores are those last handed back. */
+export async function ledgerView(call: ReadCall, sectionId: string): Promise<LedgerView> {
+  const { db, who, now } = call;
+  await requireOnSection(db, who, sectionId, "ledger.see");
+  const [section, columns, students, pieces, scores] = await Promise.all([
+    readAbout(call, sectionId),
+    db<{ id: string; title: string; dueAt: Date; pointsPossible: string | null }[]>`
+      select hand_out.id, assignment.title, hand_out.due_at, assignment.points_possible
+      from hand_out
+      join assignment on assignment.id = hand_out.assignment_id
+      where hand_out.section_id = ${sectionId}
+      order by hand_out.due_at, assignment.title`,
+    readStudents(call, sectionId),
+    readStandings(call, sectionId),
+    db<{ pieceId: string; points: string }[]>`
+      select distinct on (score.piece_id) score.piece_id, score.points
+      from score
+      join piece on piece.id = score.piece_id
+      join hand_out on hand_out.id = piece.hand_out_id
+      where hand_out.section_id = ${sectionId}
+        and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
+      order by score.piece_id, score.set_at desc, score.id desc`,
+  ]);
+  const found = new Map(pieces.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
+  const points = new Map(scores.map((score) => [score.pieceId, plain(score.points)]));
+  return {
+    section,
+    columns: columns.map((c) => ({ handOutId: c.id, title: c.title, due: sayTime(c.dueAt, now, who.zone), possible: c.pointsPossible === null ? null : plain(c.pointsPossible) })),
+    rows: students.map(({ id, name }) => ({
+      studentId: id,
+      student: name,
+      cells: columns.map((column) => {
+        const piece = found.get(`${id} ${column.id}`);
+        return piece ? { pieceId: piece.id, score: points.get(piece.id) ?? null, moon: moonOf(piece, now) } : null;
+      }),
+    })),
+  };
+}
+
+/** `8.500` as it is read: `8.5`. */
+function plain(decimal: string): string {
+  return decimal.includes(".") ? decimal.replace(/\.?0+$/, "") : decimal;
+}

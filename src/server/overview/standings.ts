@@ -1,0 +1,50 @@
+import type { AnswerFact, HandBackFact } from "@/core/rounds/cameBack";
+import type { Db } from "../db/connection";
+import { lateness, sayLateness } from "@/core/time/lateness";
+import type { MoonView } from "@/core/views/views";
+import type { PieceState } from "@/core/pieces/life";
+
+/** A row of the view piece_standing, with what lists make of it. */
+export type StandingRow = {
+  id: string;
+  handOutId: string;
+  studentId: string;
+  sectionId: string;
+  state: PieceState;
+  round: number;
+  excused: boolean;
+  seenAt: Date | null;
+  due: Date;
+  graceMinutes: number;
+  lastMoment: Date;
+  handedInAt: Date | null;
+  late: boolean;
+  awaited: boolean;
+  drafted: boolean;
+};
+
+export function moonOf(row: Pick<StandingRow, "state" | "round" | "late" | "awaited" | "lastMoment" | "excused">, now: Date): MoonView {
+  return { state: row.state, round: row.round, late: row.late, missing: row.awaited && now > row.lastMoment, excused: row.excused };
+}
+
+/** Lateness of the hand-in of the round, where it was late; null otherwise. */
+export function lateWords(row: Pick<StandingRow, "late" | "due" | "graceMinutes" | "handedInAt">, zone: string): string | null {
+  return row.late && row.handedInAt && lateness(row, row.handedInAt).late ? sayLateness(row, row.handedInAt, zone) : null;
+}
+
+export type CameBackColumns = { handBacks: (HandBackFact & { at: string })[] | null; answers: AnswerFact[] | null };
+
+/** Two columns beside a row of piece_standing (named `standing`): its hand-backs in force, one per round, and the answers to them. */
+export function whatCameBack(db: Db) {
+  return db`
+    (
+      select jsonb_agg(jsonb_build_object('round', kept.round_number, 'outcome', kept.outcome, 'content', kept.content, 'at', kept.handed_back_at) order by kept.round_number)
+      from (
+        select distinct on (round_number) *
+        from hand_back
+        where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
+        order by round_number, number desc
+      ) kept
+    ) as hand_backs,
+    (select jsonb_agg(jsonb_build_object('markId', mark_id, 'request', request, 'decision', decision)) from answer where piece_id = standing.id) as answers`;
+}

@@ -1,0 +1,96 @@
+import { sayTime } from "@/core/time/words";
+import { PILES, type HandOutSummary, type Pile, type PileKind, type TodayView } from "@/core/views/views";
+import { requireKind } from "../access/standing";
+import type { ReadCall } from "../call";
+
+type Counts = Record<PileKind, number> & {
+  handOutId: string; title: string; section: string; sectionId: string; dueAt: Date; promisedAt: Date | null; oldest: Date | null;
+  handedIn: number; lateIn: number; started: number; notOpened: number; back: number; revise: number; total: number;
+};
+
+/**
+ * What waits for a teacher, by pile and hand-out, and what the day holds. One query over the pieces of
+ * the teacher's own sections (indexes: section_teacher_person, hand_out_section, piece's unique key).
+ */
+export async function todayView(call: ReadCall): Promise<TodayView> {
+  const { db, who, now } = call;
+  requireKind(who, "teacher");
+  const [counts, sheet, sections] = await Promise.all([readCounts(call), readSheet(call), db<{ n: number }[]>`select count(*)::int as n from section_teacher where person_id = ${who.id}`]);
+  return { piles: PILES.map((kind) => pileOf(kind, counts, now, who.zone)), handOuts: [...counts].sort((a, b) => b.dueAt.getTime() - a.dueAt.getTime()).map((row) => summaryOf(row, now, who.zone)), sheet, sections: sections[0]!.n };
+}
+
+function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
+  return db<Counts[]>`
+    select
+      standing.hand_out_id, standing.title, section.name as section, section.id as section_id, hand_out.due_at, hand_out.promised_at,
+      count(*) filter (where standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and not standing.late)::int as new,
+      count(*) filter (where standing.state = 'handed_in' and standing.round > 1 and not standing.drafted)::int as again,
+      count(*) filter (where standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and standing.late)::int as late,
+      count(*) filter (where standing.drafted)::int as drafted,
+      count(*) filter (where standing.awaited and not standing.drafted)::int as awaited,
+      count(*) filter (where standing.asked)::int as questions,
+      min(standing.handed_in_at) filter (where standing.state = 'handed_in' and not standing.drafted) as oldest,
+      count(*) filter (where standing.state = 'handed_in')::int as handed_in,
+      count(*) filter (where standing.late and standing.state = 'handed_in')::int as late_in,
+      count(*) filter (where standing.state = 'started')::int as started,
+      count(*) filter (where standing.state = 'not_opened')::int as not_opened,
+      count(*) filter (where standing.state = 'handed_back')::int as back,
+      count(*) filter (where standing.state in ('to_revise', 'reworking'))::int as revise,
+      count(*)::int as total
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now}
+    cross join lateral (
+      -- "offset 0" keeps the planner from joining all pieces of the school before it looks whose they are.
+      select * from piece_standing where piece_standing.hand_out_id = hand_out.id offset 0
+    ) standing
+    where section_teacher.person_id = ${who.id}
+    group by standing.hand_out_id, standing.title, section.id, section.name, hand_out.due_at, hand_out.promised_at
+    order by hand_out.promised_at nulls last, hand_out.due_at desc, section.name`;
+}
+
+function pileOf(kind: PileKind, counts: readonly Counts[], now: Date, zone: string): Pile {
+  const shares = counts
+    .filter((row) => row[kind] > 0)
+    .map((row) => ({
+      handOutId: row.handOutId,
+      title: row.title,
+      section: row.section,
+      count: row[kind],
+      oldest: row.oldest && (kind === "new" || kind === "again" || kind === "late") ? sayTime(row.oldest, now, zone) : null,
+      promised: row.promisedAt && sayTime(row.promisedAt, now, zone).replace(/, \d\d:\d\d$/, ""),
+      overdue: row.promisedAt !== null && row.promisedAt < now,
+    }));
+  return { kind, count: shares.reduce((sum, share) => sum + share.count, 0), shares };
+}
+
+function summaryOf(row: Counts, now: Date, zone: string): HandOutSummary {
+  return {
+    id: row.handOutId,
+    title: row.title,
+    section: row.section,
+    sectionId: row.sectionId,
+    due: sayTime(row.dueAt, now, zone),
+    promised: row.promisedAt && sayTime(row.promisedAt, now, zone),
+    counts: { in: row.handedIn, late: row.lateIn, started: row.started, notOpened: row.notOpened, back: row.back, revise: row.revise, of: row.total },
+  };
+}
+
+/** The day's sheet: what opens, is due, closes and was promised today, by the clock. */
+async function readSheet({ db, who, now }: ReadCall): Promise<TodayView["sheet"]> {
+  return db<{ time: string; what: string; href: string }[]>`
+    select
+      to_char(moment.at at time zone ${who.zone}, 'HH24:MI') as time,
+      moment.what || ': ' || assignment.title || ' · ' || section.name as what,
+      '/hand-outs/' || hand_out.id as href
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join hand_out on hand_out.section_id = section.id
+    join assignment on assignment.id = hand_out.assignment_id
+    cross join lateral (values
+      (hand_out.opens_at, 'opens'), (hand_out.due_at, 'due'), (hand_out.closes_at, 'closes'), (hand_out.promised_at, 'promised back')
+    ) as moment(at, what)
+    where section_teacher.person_id = ${who.id}
+      and (moment.at at time zone ${who.zone})::date = (${now}::timestamptz at time zone ${who.zone})::date
+    order by moment.at, assignment.title`;
+}

@@ -1,0 +1,95 @@
+import { answeredMarks, countOpenRequests } from "@/core/rounds/cameBack";
+import { sayScore } from "@/core/scores/parseScore";
+import { sayLateness } from "@/core/time/lateness";
+import { sayDay, sayTime } from "@/core/time/words";
+import { dayOf } from "@/core/time/zone";
+import { sayState } from "@/core/views/states";
+import type { WeekChild, WeekView, WorkItem, WorkView } from "@/core/views/views";
+import { requireKind } from "../access/standing";
+import type { Person, ReadCall } from "../call";
+import { lateWords, moonOf, whatCameBack, type CameBackColumns, type StandingRow } from "./standings";
+
+type Row = StandingRow & CameBackColumns & { title: string; section: string; expects: string };
+
+/** A student's own pieces of open hand-outs. Index: piece_student. */
+function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
+  return db<Row[]>`
+    select
+      standing.*, section.name as section,
+      ${whatCameBack(db)}
+    from piece_standing standing
+    join section on section.id = standing.section_id
+    where standing.student_id = ${studentId} and standing.opens_at <= ${now}
+    order by standing.due, standing.title`;
+}
+
+/** My work: what needs the student now, then what is due by day, then what waits, then what is finished. */
+export async function workView(call: ReadCall): Promise<WorkView> {
+  const { who, now } = call;
+  requireKind(who, "student");
+  const rows = await readPieces(call, who.id);
+  const items = rows.map((row) => ({ row, item: itemOf(row, now, who) }));
+  const pick = (test: (row: Row) => boolean) => items.filter(({ row }) => test(row)).map(({ item }) => item);
+  const revising = (row: Row) => row.state === "to_revise" || row.state === "reworking";
+  const open = items.filter(({ row }) => (row.state === "not_opened" || row.state === "started") && !row.excused);
+  const byDay = new Map<string, WorkItem[]>();
+  for (const { item } of open) byDay.set(item.dueDay, [...(byDay.get(item.dueDay) ?? []), item]);
+  return {
+    needsYou: pick(revising),
+    dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),
+    waiting: pick((row) => row.state === "handed_in"),
+    finished: pick((row) => row.state === "handed_back" || (row.excused && !revising(row) && row.state !== "handed_in")).reverse(),
+  };
+}
+
+function itemOf(row: Row, now: Date, who: Person): WorkItem {
+  const handBacks = row.handBacks ?? [];
+  const last = handBacks.at(-1);
+  const scored = [...handBacks].reverse().find((h) => h.content.points !== null)?.content;
+  const marks = answeredMarks({ handBacks, answers: row.answers ?? [], messages: new Map(), texts: new Map() }, "");
+  const moon = moonOf(row, now);
+  const unseen = last && (!row.seenAt || row.seenAt < new Date(last.at));
+  const overdue = (moon.missing || row.state === "to_revise" || row.state === "reworking") && now > row.lastMoment;
+  return {
+    pieceId: row.id,
+    title: row.title,
+    section: row.section,
+    moon,
+    due: sayTime(row.due, now, who.zone),
+    dueDay: sayDueDay(dayOf(row.due, who.zone), dayOf(now, who.zone)),
+    lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
+    openRequests: row.state === "handed_back" ? 0 : countOpenRequests(marks),
+    news: unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : null,
+    score: scored ? sayScore(scored.points!, scored.possible!) : null,
+  };
+}
+
+function sayDueDay(day: string, today: string): string {
+  return day === today ? `today, ${sayDay(day, today)}` : sayDay(day, today);
+}
+
+/** A guardian's week sheet: dates and states of their own children's work, and nothing else. */
+export async function weekView(call: ReadCall): Promise<WeekView> {
+  const { db, who, now } = call;
+  requireKind(who, "guardian");
+  const children = await db<{ id: string; name: string }[]>`
+    select child.id, child.name
+    from guardianship
+    join person child on child.id = guardianship.student_id
+    where guardianship.guardian_id = ${who.id}
+    order by child.sort_name`;
+  return { children: await Promise.all(children.map(async ({ id, name }): Promise<WeekChild> => ({ name, lines: (await readPieces(call, id)).filter((row) => concernsWeek(row, now)).map((row) => lineOf(row, now, who)) }))) };
+}
+
+/** What is still wanted, and what was due or handed back within the last week. */
+function concernsWeek(row: Row, now: Date): boolean {
+  const wanted = row.state !== "handed_in" && row.state !== "handed_back";
+  const recent = now.getTime() - row.due.getTime() < 7 * 86_400_000;
+  const back = row.handBacks?.at(-1);
+  return wanted || recent || (back !== undefined && now.getTime() - Date.parse(back.at) < 7 * 86_400_000);
+}
+
+function lineOf(row: Row, now: Date, who: Person): WeekChild["lines"][number] {
+  const moon = moonOf(row, now);
+  return { title: row.title, section: row.section, due: sayTime(row.due, now, who.zone), state: sayState(moon), moon };
+}

@@ -1,0 +1,50 @@
+import { cookies } from "next/headers";
+import { connection } from "next/server";
+import { notFound, redirect } from "next/navigation";
+import { cache } from "react";
+import { FIRST_PAGE, type PersonKind } from "@/core/access/access";
+import { NotFound } from "@/core/refusals";
+import { COOKIE, whoIs } from "./auth/sessions";
+import type { Person, ReadCall } from "./call";
+import { database } from "./db/connection";
+import { now } from "./settings";
+
+/** Who is signed in, asked for once per request; null: nobody. */
+export const visitor = cache(async (): Promise<Person | null> => {
+  await connection();
+  const token = (await cookies()).get(COOKIE)?.value ?? null;
+  return whoIs(database(), token, now());
+});
+
+/**
+ * The way in for every page: who is asking comes first. Signed out leads to the sign-in page; another
+ * kind of person is told that there is nothing here.
+ */
+export async function pageCall(kind?: PersonKind): Promise<ReadCall> {
+  const who = await visitor();
+  if (!who) redirect("/sign-in");
+  if (kind && who.kind !== kind) notFound();
+  return { db: database(), who, now: now() };
+}
+
+/** A view for a page; what is not there, or not theirs, is the same page to everyone. */
+export async function view<T>(reading: Promise<T>): Promise<T> {
+  try {
+    return await reading;
+  } catch (error) {
+    if (error instanceof NotFound) notFound();
+    throw error;
+  }
+}
+
+export function isId(text: string | undefined): text is string {
+  return /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text ?? "");
+}
+
+/** A path parameter that must be an id, before anything is asked of the database. */
+export function idFrom(text: string): string {
+  if (!isId(text)) notFound();
+  return text;
+}
+
+export const firstPage = (who: Person): string => FIRST_PAGE[who.kind];

@@ -1,0 +1,55 @@
+import { answeredMarks, countOpenRequests } from "@/core/rounds/cameBack";
+import { isEdit } from "@/core/marks/mark";
+import { NotFound, Refused } from "@/core/refusals";
+import { sayTime } from "@/core/time/words";
+import type { MessageView } from "@/core/views/views";
+import { requireOnPiece } from "../access/standing";
+import type { Call } from "../call";
+import type { Db } from "../db/connection";
+import { lockPiece, readAnswers, readHandBacks, recordEvent } from "./queries";
+
+type Given = { request: "open" | "done" | null; decision: "accepted" | "declined" | null };
+
+/**
+ * The student ticks a request (or unticks it), or accepts or declines an edit (or goes back on it).
+ * Only marks that were handed back can be answered, and only while the piece is out for revision.
+ */
+export async function answerMark(call: Call, pieceId: string, markId: string, given: Given): Promise<{ openRequests: number }> {
+  await requireOnPiece(call, pieceId, "piece.answer");
+  const piece = await lockPiece(call.tx, pieceId);
+  const handBacks = await readHandBacks(call.tx, pieceId);
+  const mark = handBacks.flatMap((h) => h.content.marks).find((m) => m.id === markId);
+  if (!mark) throw new NotFound();
+  if (piece.state !== "to_revise" && piece.state !== "reworking") throw new Refused("This can be answered while the piece is with you for revision.");
+  if (given.request !== null && mark.nature !== "request") throw new Refused("This note asks for nothing, so there is nothing to tick.");
+  if (given.decision !== null && !isEdit(mark)) throw new Refused("Only an edit can be accepted or declined.");
+  await call.tx`
+    insert into answer (mark_id, piece_id, request, decision, answered_at)
+    values (${markId}, ${pieceId}, ${given.request}, ${given.decision}, ${call.now})
+    on conflict (mark_id) do update
+    set request = excluded.request, decision = excluded.decision, answered_at = excluded.answered_at`;
+  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "answered a mark", detail: { markId, ...given } });
+  const marks = answeredMarks({ handBacks, answers: await readAnswers(call.tx, pieceId), messages: new Map(), texts: new Map() }, "");
+  return { openRequests: countOpenRequests(marks) };
+}
+
+/** A word from either side, about the piece or about one mark that the other side can see. */
+export async function sendMessage(call: Call, pieceId: string, given: { body: string; markId: string | null }): Promise<MessageView> {
+  const standing = await requireOnPiece(call, pieceId, "thread.write");
+  const piece = await lockPiece(call.tx, pieceId);
+  if (given.markId !== null && !(await isVisibleMark(call.tx, pieceId, given.markId))) {
+    if (standing === "student") throw new NotFound();
+    throw new Refused("The student does not see this mark yet. Hand it back first, or write to the whole piece.");
+  }
+  const id = call.newId();
+  await call.tx`
+    insert into message (id, piece_id, mark_id, author_id, body, sent_at)
+    values (${id}, ${pieceId}, ${given.markId}, ${call.who.id}, ${given.body}, ${call.now})`;
+  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "wrote in the thread", detail: { messageId: id } });
+  return { id, author: call.who.name, mine: true, body: given.body, when: sayTime(call.now, call.now, call.who.zone) };
+}
+
+async function isVisibleMark(db: Db, pieceId: string, markId: string): Promise<boolean> {
+  const handBacks = await readHandBacks(db, pieceId);
+  return handBacks.some((h) => h.content.marks.some((m) => m.id === markId));
+}

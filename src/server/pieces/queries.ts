@@ -1,0 +1,138 @@
+import type { PieceFacts } from "@/core/pieces/life";
+import type { AnswerFact, HandBackContent } from "@/core/rounds/cameBack";
+import type { RichDoc } from "@/core/text/richDoc";
+import type { MessageView } from "@/core/views/views";
+import { NotFound } from "@/core/refusals";
+import { sayTime } from "@/core/time/words";
+import type { Call, ReadCall } from "../call";
+import type { Db, Tx } from "../db/connection";
+
+export type PieceRow = PieceFacts & {
+  id: string;
+  handOutId: string;
+  studentId: string;
+  sectionId: string;
+  schoolId: string;
+  pointsPossible: string | null;
+  /** The due time of the revision that is out; null in every other state. */
+  revisionDue: Date | null;
+};
+
+/** One piece with all that the rules of its life ask for; index: primary keys. */
+async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceRow> {
+  const [row] = await db<PieceRow[]>`
+    select
+      piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused,
+      hand_out.section_id, course.school_id,
+      assignment.expects, assignment.may_take_back, assignment.points_possible,
+      hand_out.opens_at, hand_out.closes_at, hand_out.grace_minutes,
+      coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
+      revision.due_at as revision_due,
+      exists (select from feedback where piece_id = piece.id and round_number = piece.round) as feedback_begun,
+      piece.state not in ('not_opened', 'started') and exists (select from version where piece_id = piece.id) as has_hand_in
+    from piece
+    join hand_out on hand_out.id = piece.hand_out_id
+    join assignment on assignment.id = hand_out.assignment_id
+    join course on course.id = assignment.course_id
+    left join round this_round on this_round.piece_id = piece.id and this_round.number = piece.round
+    left join round revision on revision.piece_id = piece.id and revision.number = piece.round + 1 and piece.state = 'to_revise'
+    where piece.id = ${pieceId}
+    ${lock ? db`for update of piece` : db``}`;
+  if (!row) throw new NotFound();
+  return row;
+}
+
+export const readPiece = (db: Db, pieceId: string): Promise<PieceRow> => findPiece(db, pieceId, false);
+/** Locks the piece's row, so that two moves on one piece come one after the other. */
+export const lockPiece = (tx: Tx, pieceId: string): Promise<PieceRow> => findPiece(tx, pieceId, true);
+
+/** Writes the outcome of a move, opens the round it leads to if there is none yet, and adds its line of history. */
+export async function storeMove(call: Call, piece: PieceRow, to: { state: PieceRow["state"]; round: number }, kind: string, detail: Record<string, unknown> = {}): Promise<void> {
+  const { tx, now } = call;
+  if (to.state !== piece.state || to.round !== piece.round) {
+    await tx`
+      insert into round (piece_id, number, opened_at)
+      values (${piece.id}, 1, ${now})
+      on conflict (piece_id, number) do nothing`;
+    await tx`
+      update piece
+      set state = ${to.state}, round = ${to.round}, opened_at = coalesce(opened_at, ${now})
+      where id = ${piece.id}`;
+  }
+  await recordEvent(call, { handOutId: piece.handOutId, pieceId: piece.id, kind, detail: { ...detail, from: piece.state, to: to.state, round: to.round } });
+}
+
+export async function recordEvent({ tx, who, now }: Call, event: { handOutId: string | null; pieceId: string | null; kind: string; detail: Record<string, unknown> }): Promise<void> {
+  await tx`
+    insert into event (school_id, hand_out_id, piece_id, actor_id, kind, detail, at)
+    values (${who.schoolId}, ${event.handOutId}, ${event.pieceId}, ${who.id}, ${event.kind}, ${tx.json(event.detail as never)}, ${now})`;
+}
+
+export type WorkingCopy = { doc: RichDoc; revision: number; savedAt: Date };
+
+export async function readWorkingCopy(db: Db, pieceId: string): Promise<WorkingCopy | null> {
+  const [row] = await db<WorkingCopy[]>`select doc, revision, saved_at from working_copy where piece_id = ${pieceId}`;
+  return row ?? null;
+}
+
+export async function writeWorkingCopy({ tx, now }: Call, pieceId: string, doc: RichDoc, revision: number): Promise<void> {
+  await tx`
+    insert into working_copy (piece_id, doc, revision, saved_at)
+    values (${pieceId}, ${tx.json(doc as never)}, ${revision}, ${now})
+    on conflict (piece_id) do update
+    set doc = excluded.doc, revision = excluded.revision, saved_at = excluded.saved_at`;
+}
+
+export type VersionRow = { id: string; roundNumber: number; number: number; doc: RichDoc; text: string; words: number; sha256: Buffer; receipt: string; due: Date; graceMinutes: number; handedInAt: Date };
+
+/** Every version of a piece, the earliest first, with the due time that now rules its round. Index: version_piece_id_number_key. */
+export async function readVersions(db: Db, pieceId: string): Promise<VersionRow[]> {
+  return db<VersionRow[]>`
+    select
+      version.id, version.round_number, version.number, version.doc, version.text, version.words,
+      version.sha256, version.receipt, version.handed_in_at, hand_out.grace_minutes,
+      coalesce(round.due_at, piece.own_due_at, hand_out.due_at) as due
+    from version
+    join piece on piece.id = version.piece_id
+    join hand_out on hand_out.id = piece.hand_out_id
+    join round on round.piece_id = version.piece_id and round.number = version.round_number
+    where version.piece_id = ${pieceId}
+    order by version.number`;
+}
+
+export type HandBackRow = { id: string; round: number; number: number; outcome: "final" | "revise"; content: HandBackContent; nextDueAt: Date | null; handedBackAt: Date; by: string };
+
+/** The hand-backs in force: of each round the newest that was not taken back. Index: hand_back_piece_id_number_key. */
+export async function readHandBacks(db: Db, pieceId: string): Promise<HandBackRow[]> {
+  return db<HandBackRow[]>`
+    select distinct on (hand_back.round_number)
+      hand_back.id, hand_back.round_number as round, hand_back.number, hand_back.outcome, hand_back.content,
+      hand_back.next_due_at, hand_back.handed_back_at, person.name as by
+    from hand_back
+    join person on person.id = hand_back.handed_back_by
+    where hand_back.piece_id = ${pieceId}
+      and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
+    order by hand_back.round_number, hand_back.number desc`;
+}
+
+export async function readAnswers(db: Db, pieceId: string): Promise<AnswerFact[]> {
+  return db<AnswerFact[]>`select mark_id, request, decision from answer where piece_id = ${pieceId}`;
+}
+
+/** The thread of a piece: what is about the whole, and what is about single marks. Index: message_piece. */
+export async function readMessages({ db, who, now }: ReadCall, pieceId: string): Promise<{ whole: MessageView[]; byMark: Map<string, MessageView[]> }> {
+  const rows = await db<{ id: string; markId: string | null; authorId: string; author: string; body: string; sentAt: Date }[]>`
+    select message.id, message.mark_id, message.author_id, person.name as author, message.body, message.sent_at
+    from message
+    join person on person.id = message.author_id
+    where message.piece_id = ${pieceId}
+    order by message.sent_at, message.id`;
+  const byMark = new Map<string, MessageView[]>();
+  const whole: MessageView[] = [];
+  for (const row of rows) {
+    const view = { id: row.id, author: row.author, mine: row.authorId === who.id, body: row.body, when: sayTime(row.sentAt, now, who.zone) };
+    if (row.markId === null) whole.push(view);
+    else byMark.set(row.markId, [...(byMark.get(row.markId) ?? []), view]);
+  }
+  return { whole, byMark };
+}
