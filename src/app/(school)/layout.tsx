@@ -1,0 +1,18 @@
+import { cookies } from "next/headers";
+import type { ReactNode } from "react";
+import { mastheadView } from "@/server/overview/school";
+import { pageCall } from "@/server/page";
+import { Masthead } from "@/ui/frame/Masthead";
+
+export default async function SchoolLayout({ children }: { children: ReactNode }) {
+  const call = await pageCall();
+  const [view, jar] = await Promise.all([mastheadView(call), cookies()]);
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <Masthead view={view} night={jar.get("almanac_theme")?.value === "night"} />
+      <main id="main" className="flex min-h-0 flex-1 flex-col">
+        {children}
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,33 @@
+import Link from "next/link";
+import { sectionView } from "@/server/overview/sections";
+import { idFrom, pageCall, view } from "@/server/page";
+import { Empty } from "@/ui/kit/Notice";
+import { MoonBoard, MoonKey } from "@/ui/sections/MoonBoard";
+
+export const metadata = { title: "Section" };
+
+export default async function SectionPage({ params }: { params: Promise<{ sectionId: string }> }) {
+  const call = await pageCall();
+  const section = await view(sectionView(call, idFrom((await params).sectionId)));
+  return (
+    <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
+      <div className="mb-5 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+        <h1>{section.name}</h1>
+        <p className="text-soft">
+          {section.course} · {section.roster.length} students · {section.teachers.map((t) => `${t.name}${t.role === "owner" ? "" : " (co-teacher)"}`).join(", ")}
+        </p>
+        {section.mayHandOut ? (
+          <p className="ml-auto flex gap-4">
+            <Link href={`/ledger/${section.id}`}>Ledger</Link>
+            <Link href={`/sections/${section.id}/hand-out`} className="border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90">
+              Hand out
+            </Link>
+          </p>
+        ) : null}
+      </div>
+      {section.handOuts.length === 0 && call.who.kind === "teacher" ? <Empty title="Nothing has been handed out to this section yet">{section.mayHandOut ? "Press “Hand out” to begin." : "Its owner hands out."}</Empty> : null}
+      <MoonBoard view={section} />
+      {section.handOuts.length > 0 ? <MoonKey /> : null}
+    </div>
+  );
+}

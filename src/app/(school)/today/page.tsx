@@ -1,0 +1,49 @@
+import Link from "next/link";
+import { ribbonView } from "@/server/overview/school";
+import { todayView } from "@/server/overview/today";
+import { pageCall } from "@/server/page";
+import { Empty } from "@/ui/kit/Notice";
+import { HandOutBars } from "@/ui/today/HandOutBars";
+import { Piles } from "@/ui/today/Piles";
+import { Ribbon } from "@/ui/today/Ribbon";
+
+export const metadata = { title: "Today" };
+
+export default async function TodayPage() {
+  const call = await pageCall("teacher");
+  const [today, ribbon] = await Promise.all([todayView(call), ribbonView(call)]);
+  return (
+    <>
+      <Ribbon view={ribbon} />
+      <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
+        <h1 className="sr-only">Today</h1>
+        {today.sections === 0 ? <Empty title="You teach no section yet">The office brings sections and rosters in.</Empty> : null}
+        <div className="grid gap-10 xl:grid-cols-[minmax(0,1fr)_15rem]">
+          <section aria-label="Piles">
+            <Piles piles={today.piles} />
+          </section>
+          <section aria-label="The day’s sheet" className="border-t border-line-strong pt-2 xl:border-t-0 xl:border-l xl:pt-0 xl:pl-6">
+            <h2>The day’s sheet</h2>
+            {today.sheet.length === 0 ? <p className="mt-1 text-soft">Nothing opens, is due or was promised today.</p> : null}
+            <ul className="mt-2 space-y-2">
+              {today.sheet.map((line, n) => (
+                <li key={n} className="grid grid-cols-[3.25rem_1fr] text-sm">
+                  <span className="font-semibold">{line.time}</span>
+                  <Link href={line.href} prefetch={false} className="text-ink no-underline hover:underline">
+                    {line.what}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </section>
+        </div>
+        <section aria-labelledby="stand" className="mt-12">
+          <h2 id="stand" className="mb-3">
+            How things stand
+          </h2>
+          <HandOutBars handOuts={today.handOuts.slice(0, 12)} />
+        </section>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,16 @@
+import type { Metadata, Viewport } from "next";
+import { cookies } from "next/headers";
+import type { ReactNode } from "react";
+import "./globals.css";
+
+export const metadata: Metadata = { title: { default: "Almanac", template: "%s · Almanac" }, description: "Work handed out, handed in, answered and handed back until it is right." };
+export const viewport: Viewport = { width: "device-width", initialScale: 1 };
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const night = (await cookies()).get("almanac_theme")?.value === "night";
+  return (
+    <html lang="en-GB" data-theme={night ? "night" : "day"}>
+      <body>{children}</body>
+    </html>
+  );
+}

@@ -1,0 +1,52 @@
+import type { AnyObject } from "yup";
+import type { AnswerOf, BodyOf, Endpoint } from "@/core/api/endpoint";
+
+/** An answer that said no, as it came (RFC 9457). Its message is a sentence for the person. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    title: string,
+    readonly detail: string | null,
+    readonly fields: Readonly<Record<string, string>>,
+    readonly theirs: unknown,
+  ) {
+    super(title);
+  }
+}
+
+/** The request did not arrive, or no answer came back. */
+export class Unreachable extends Error {
+  constructor() {
+    super("No connection.");
+  }
+}
+
+type Given<E> = { params?: Record<string, string>; body?: BodyOf<E>; revision?: number; /** For changes made once: the same key for every retry of one act. */ key?: string; signal?: AbortSignal };
+
+/**
+ * The one way from the browser to the API, typed by the contract.
+ *
+ * @throws Problem when the server says no, Unreachable when it cannot be asked
+ */
+export async function call<E extends Endpoint<AnyObject, unknown>>(entry: E, { params = {}, body, revision, key, signal }: Given<E> = {}): Promise<AnswerOf<E>> {
+  const path = entry.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name] ?? ""));
+  const headers: Record<string, string> = {
+    ...(body === undefined ? {} : { "content-type": "application/json" }),
+    ...(revision === undefined ? {} : { "if-match": `"${revision}"` }),
+    ...(entry.once ? { "idempotency-key": key ?? crypto.randomUUID() } : {}),
+  };
+  const response = await fetch(path, { method: entry.method, headers, body: body === undefined ? undefined : JSON.stringify(body), credentials: "same-origin", signal }).catch((error: Error) => {
+    throw error.name === "AbortError" ? error : new Unreachable();
+  });
+  const answer: unknown = await response.json().catch(() => ({}));
+  if (response.ok) return answer as AnswerOf<E>;
+  const { title, detail, fields, theirs } = answer as { title?: string; detail?: string; fields?: Record<string, string>; theirs?: unknown };
+  throw new Problem(response.status, title ?? "Almanac gave no answer that can be read.", detail ?? null, fields ?? {}, theirs);
+}
+
+/** Whatever went wrong, as sentences to show. */
+export function sayProblem(error: unknown): string {
+  if (error instanceof Problem) return [error.message, error.detail].filter(Boolean).join(" ");
+  if (error instanceof Unreachable) return "There is no connection just now. What you wrote is kept on this device.";
+  return "Something went wrong on this page. What you wrote is kept on this device; load the page again.";
+}

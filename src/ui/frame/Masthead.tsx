@@ -1,0 +1,46 @@
+import Link from "next/link";
+import type { MastheadView } from "@/core/views/views";
+import { Me } from "./Me";
+import { ScreenLink } from "./ScreenLink";
+
+const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = {
+  teacher: [
+    { href: "/today", name: "Today" },
+    { href: "/desk", name: "Desk" },
+    { href: "/ledger", name: "Ledger" },
+    { href: "/shelf", name: "Shelf" },
+    { href: "/sections", name: "Sections" },
+  ],
+  student: [{ href: "/work", name: "My work" }],
+  guardian: [{ href: "/week", name: "Week sheet" }],
+  office: [{ href: "/office", name: "Office" }],
+};
+
+/** The head of every page: the wordmark, the date as an almanac writes it, the screens as words, me. */
+export function Masthead({ view, night }: { view: MastheadView; night: boolean }) {
+  return (
+    <header className="border-b border-line-strong">
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:px-3 focus:py-2">
+        To the page
+      </a>
+      <div className="mx-auto flex max-w-[90rem] flex-wrap items-baseline gap-x-6 gap-y-1 px-4 py-2 sm:px-6">
+        <Link href="/" className="font-serif text-2xl tracking-tight text-ink no-underline" style={{ fontVariationSettings: '"opsz" 72' }}>
+          Almanac
+        </Link>
+        <p className="font-serif italic text-soft">
+          {view.day} <span className="not-italic">·</span> {view.week}
+        </p>
+        <nav aria-label="Screens" className="ml-auto">
+          <ul className="flex flex-wrap items-baseline gap-x-1">
+            {SCREENS[view.kind].map((screen) => (
+              <li key={screen.href}>
+                <ScreenLink {...screen} />
+              </li>
+            ))}
+          </ul>
+        </nav>
+        <Me name={view.name} school={view.school} night={night} />
+      </div>
+    </header>
+  );
+}

@@ -1,0 +1,43 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { DropdownMenu } from "radix-ui";
+import { contract } from "@/core/api/contract";
+import { call } from "../client";
+import { releaseAll } from "../device";
+
+const ITEM = "cursor-pointer px-4 py-2 outline-none data-highlighted:bg-sunk";
+
+/** The menu behind my name: the theme, and the ways out. Loaded when it is first opened. */
+export default function MeMenu({ name, school, night, className }: { name: string; school: string; night: boolean; className: string }) {
+  const router = useRouter();
+  async function leave(everywhere: boolean) {
+    const { to } = await call(contract.signOut, { body: { everywhere } });
+    await releaseAll();
+    window.location.assign(to);
+  }
+  function changeTheme() {
+    document.cookie = `almanac_theme=${night ? "day" : "night"}; path=/; max-age=31536000; samesite=lax`;
+    router.refresh();
+  }
+  return (
+    <DropdownMenu.Root modal={false} defaultOpen>
+      <DropdownMenu.Trigger className={className}>{name}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={6} className="z-50 min-w-56 border border-line-strong bg-raised py-1 shadow-lifted">
+          <DropdownMenu.Label className="label px-4 py-1">{school}</DropdownMenu.Label>
+          <DropdownMenu.Item className={ITEM} onSelect={changeTheme}>
+            {night ? "Day theme" : "Night theme"}
+          </DropdownMenu.Item>
+          <DropdownMenu.Separator className="my-1 border-t border-line" />
+          <DropdownMenu.Item className={ITEM} onSelect={() => void leave(false)}>
+            Sign out
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => void leave(true)}>
+            Sign out everywhere
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,86 @@
+"use client";
+
+import Link from "next/link";
+import { useState } from "react";
+import type { SheetLine } from "@/core/views/views";
+import { Moon } from "../kit/Moon";
+import { TextField } from "../kit/Field";
+import { classes } from "../kit/classes";
+
+type Filter = { name: string; test: (line: SheetLine) => boolean };
+const FILTERS: Filter[] = [
+  { name: "all", test: () => true },
+  { name: "in", test: (line) => line.moon.state === "handed_in" },
+  { name: "late", test: (line) => line.moon.late },
+  { name: "missing", test: (line) => line.moon.missing },
+  { name: "out for revision", test: (line) => line.moon.state === "to_revise" || line.moon.state === "reworking" },
+  { name: "handed back", test: (line) => line.moon.state === "handed_back" },
+  { name: "open requests", test: (line) => line.openRequests > 0 },
+];
+
+/** One line per student, with what can be asked of it: filters with their counts, and a search. */
+export function SheetTable({ handOutId, lines }: { handOutId: string; lines: readonly SheetLine[] }) {
+  const [filter, setFilter] = useState(FILTERS[0]!);
+  const [search, setSearch] = useState("");
+  const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
+  const shown = lines.filter((line) => filter.test(line) && fold(line.student).includes(fold(search)));
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <div className="flex flex-wrap" role="group" aria-label="Show">
+          {FILTERS.map((entry) => {
+            const count = lines.filter(entry.test).length;
+            return (
+              <button key={entry.name} type="button" aria-pressed={entry === filter} onClick={() => setFilter(entry)} className={classes("min-h-9 cursor-pointer border-b-2 px-2.5 text-sm", entry === filter ? "border-tide font-semibold" : "border-transparent text-soft hover:text-ink")}>
+                {entry.name} {count}
+              </button>
+            );
+          })}
+        </div>
+        <div className="ml-auto w-56">
+          <TextField label="Find a student" hideLabel placeholder="Find a student" value={search} onChange={(event) => setSearch(event.target.value)} />
+        </div>
+      </div>
+      <div className="overflow-x-auto">
+        <table className="sheet-table">
+          <thead>
+            <tr className="label">
+              <th scope="col">student</th>
+              <th scope="col">where it is</th>
+              <th scope="col">handed in</th>
+              <th scope="col">lateness</th>
+              <th scope="col">requests</th>
+              <th scope="col">score</th>
+              <th scope="col">seen</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((line) => (
+              <tr key={line.pieceId}>
+                <th scope="row" className="border-b border-line! font-normal">
+                  <Link href={`/desk?pile=all&handOut=${handOutId}&piece=${line.pieceId}`} prefetch={false}>
+                    {line.student}
+                  </Link>
+                </th>
+                <td>
+                  <span className="flex items-center gap-2 whitespace-nowrap">
+                    <Moon moon={line.moon} named={false} /> {line.state}
+                  </span>
+                </td>
+                <td className="whitespace-nowrap">{line.handedIn ?? "–"}</td>
+                <td className="text-ember">{line.lateness ? `◥ ${line.lateness}` : ""}</td>
+                <td>
+                  {line.openRequests > 0 ? <span className="text-ember">{line.openRequests} open </span> : null}
+                  {line.settledRequests > 0 ? <span className="text-moss">{line.settledRequests} settled</span> : null}
+                </td>
+                <td>{line.score ?? ""}</td>
+                <td className="text-sm text-soft">{line.seen ?? ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {shown.length === 0 ? <p className="py-6 text-center text-soft">Nobody here fits.</p> : null}
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+import type { ButtonHTMLAttributes, Ref } from "react";
+import { classes } from "./classes";
+
+const INKS = {
+  /** The one thing to do now. */
+  tide: "bg-tide text-paper border-tide hover:opacity-90",
+  plum: "bg-plum text-paper border-plum hover:opacity-90",
+  plain: "border-line-strong bg-raised text-ink hover:bg-sunk",
+  quiet: "border-transparent text-tide hover:bg-sunk underline-offset-4 hover:underline",
+} as const;
+
+export function Button({ ink = "plain", small, className, type = "button", ref, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { ink?: keyof typeof INKS; small?: boolean; ref?: Ref<HTMLButtonElement> }) {
+  return (
+    <button
+      ref={ref}
+      type={type}
+      className={classes(
+        "inline-flex items-center justify-center gap-2 border rounded-[3px] whitespace-nowrap cursor-pointer aria-disabled:opacity-60 aria-disabled:cursor-default disabled:opacity-60 disabled:cursor-default",
+        small ? "px-2 py-0.5 text-sm min-h-7" : "px-4 py-1.5 min-h-10",
+        INKS[ink],
+        className,
+      )}
+      {...rest}
+    />
+  );
+}

@@ -1,0 +1,63 @@
+import Link from "next/link";
+import type { LedgerView } from "@/core/views/views";
+import { sayState } from "@/core/views/states";
+import { Moon } from "../kit/Moon";
+import { Empty } from "../kit/Notice";
+
+/** Students down, hand-outs across in the order of their due times; a cell is the score with its lateness. */
+export function Ledger({ view }: { view: LedgerView }) {
+  if (view.columns.length === 0) return <Empty title="Nothing has been handed out to this section yet" />;
+  return (
+    <div className="overflow-x-auto">
+      <table className="sheet-table w-auto! text-sm!">
+        <caption className="sr-only">Scores of {view.section.name}</caption>
+        <thead>
+          <tr>
+            <th scope="col" className="label sticky left-0 z-10 bg-paper">
+              student
+            </th>
+            {view.columns.map((column) => (
+              <th key={column.handOutId} scope="col" className="max-w-32 min-w-28">
+                <Link href={`/hand-outs/${column.handOutId}`} prefetch={false} className="line-clamp-2 font-serif leading-tight text-ink">
+                  {column.title}
+                </Link>
+                <span className="block text-xs text-soft">
+                  due {column.due}
+                  <br />
+                  {column.possible ? `of ${column.possible}` : "words only"}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {view.rows.map((row) => (
+            <tr key={row.studentId}>
+              <th scope="row" className="sticky left-0 z-10 border-b border-line! bg-paper whitespace-nowrap">
+                {row.student}
+              </th>
+              {row.cells.map((cell, n) => (
+                <td key={view.columns[n]!.handOutId} className={cell ? undefined : "hatched"}>
+                  {cell ? (
+                    <Link
+                      href={`/desk?pile=all&handOut=${view.columns[n]!.handOutId}&piece=${cell.pieceId}`}
+                      prefetch={false}
+                      className="flex min-h-7 items-center gap-2 text-ink no-underline hover:underline"
+                      aria-label={`${row.student}, ${view.columns[n]!.title}: ${cell.score ? `${cell.score}, ` : ""}${sayState(cell.moon)}`}
+                    >
+                      <Moon moon={cell.moon} size={17} named={false} />
+                      <span className="min-w-8 text-right">{cell.score ?? ""}</span>
+                      {cell.moon.late ? <span className="text-xs text-ember">late</span> : cell.moon.missing ? <span className="text-xs text-ember">missing</span> : null}
+                    </Link>
+                  ) : (
+                    <span className="sr-only">not given to this student</span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

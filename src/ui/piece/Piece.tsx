@@ -1,0 +1,150 @@
+"use client";
+
+import Link from "next/link";
+import { useCallback, useEffect, useState } from "react";
+import { contract } from "@/core/api/contract";
+import { sayState } from "@/core/views/states";
+import type { CameBackView, PieceView, Receipt } from "@/core/views/views";
+import { call, sayProblem } from "../client";
+import { Moon } from "../kit/Moon";
+import { Notice } from "../kit/Notice";
+import { classes } from "../kit/classes";
+import { RichText } from "../text/RichText";
+import { HandedIn } from "./HandedIn";
+import { ReceiptCard } from "./ReceiptCard";
+import { Thread } from "./Thread";
+import { Writing } from "./Writing";
+
+/** A student's piece: the task, my work, and what came back, in one sheet. */
+export function Piece({ first }: { first: PieceView }) {
+  const [view, setView] = useState(first);
+  const [receipt, setReceipt] = useState<Receipt | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const reload = useCallback(async () => setView(await call(contract.piece, { params: { pieceId: first.id } })), [first.id]);
+
+  useEffect(() => {
+    void call(contract.openPiece, { params: { pieceId: first.id } }).catch(() => {});
+  }, [first.id]);
+
+  async function takeBack() {
+    try {
+      await call(contract.takeBack, { params: { pieceId: view.id } });
+      setReceipt(null);
+      setProblem(null);
+      await reload();
+    } catch (error) {
+      setProblem(sayProblem(error));
+    }
+  }
+
+  const revising = view.moon.state === "to_revise" || view.moon.state === "reworking";
+  const last = view.cameBack.at(-1);
+  return (
+    <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
+      <p className="text-sm">
+        <Link href="/work">← My work</Link>
+      </p>
+      <PieceHead view={view} />
+      {receipt ? (
+        <div className="my-6" role="status">
+          <Notice ink="moss" className="mb-3 max-w-xl">
+            Handed in. Your teacher has it; here is your receipt.
+          </Notice>
+          <ReceiptCard receipt={receipt} zone={view.zone} />
+        </div>
+      ) : null}
+      {problem ? (
+        <Notice ink="ember" className="my-4">
+          {problem}
+        </Notice>
+      ) : null}
+      {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
+      <details open={!last} className="my-5 max-w-[42rem]">
+        <summary className="label cursor-pointer">The task{view.points ? ` · ${view.points} points` : ""}</summary>
+        <div className="mt-2">
+          <RichText doc={view.instructions} />
+        </div>
+      </details>
+      {view.expects === "nothing" ? (
+        <Notice ink="tide" className="max-w-xl">
+          There is nothing to hand in here: {view.teacher} looks at this on paper or in class, {view.due.words}.
+        </Notice>
+      ) : view.locked === null ? (
+        <Writing key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`} view={view} setView={setView} onHandedIn={(r) => { setReceipt(r); void reload(); }} />
+      ) : (
+        <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
+      )}
+      <div className="mt-10 grid max-w-[42rem] gap-8">
+        <Thread pieceId={view.id} messages={view.thread} heading={`Thread with ${view.teacher}`} placeholder={revising ? "Ask about what came back" : "Ask something"} onSent={(message) => setView((old) => ({ ...old, thread: [...old.thread, message] }))} />
+        {view.receipts.length > 0 ? (
+          <details>
+            <summary className="label cursor-pointer">Receipts ({view.receipts.length})</summary>
+            <div className="mt-3 grid gap-3">
+              {view.receipts.map((r) => (
+                <ReceiptCard key={r.code} receipt={r} zone={view.zone} />
+              ))}
+            </div>
+          </details>
+        ) : null}
+      </div>
+    </article>
+  );
+}
+
+function PieceHead({ view }: { view: PieceView }) {
+  return (
+    <header className="mt-3 border-b border-line-strong pb-3">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <Moon moon={view.moon} size={28} named={false} />
+        <h1>{view.title}</h1>
+        <p className="text-soft">
+          {view.course}, {view.section} · {sayState(view.moon)}
+        </p>
+      </div>
+      <p className="mt-1 flex flex-wrap gap-x-5 text-sm text-soft">
+        <span>
+          due {view.due.words}
+          {view.due.lateness ? <strong className="text-ember"> · ◥ {view.due.lateness}</strong> : null}
+        </span>
+        {view.closes ? <span>closes {view.closes}</span> : null}
+        {view.promised ? <span>promised back {view.promised}</span> : null}
+      </p>
+      {view.rounds.length > 1 ? (
+        <ol className="mt-2 flex flex-wrap gap-x-1 text-sm" aria-label="Rounds">
+          {view.rounds.map((round) => {
+            const back = view.cameBack.find((b) => b.round === round.number);
+            const now = round.number === Math.max(...view.rounds.map((r) => r.number));
+            return (
+              <li key={round.number} aria-current={now ? "step" : undefined} className={classes("border-t-2 pr-6 pt-1", now ? "border-tide" : "border-line-strong text-soft")}>
+                round {round.number}
+                {round.words ? `, ${round.words}` : ""}
+                {back ? ` · came back ${back.when}` : ""}
+              </li>
+            );
+          })}
+        </ol>
+      ) : null}
+    </header>
+  );
+}
+
+function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
+  return (
+    <section aria-label="What came back" className="my-6 max-w-[42rem]">
+      <h2>
+        {back.by} handed this back {back.when}
+        {back.outcome === "revise" ? ", to revise" : ""}
+      </h2>
+      {back.overall ? <p className="mt-2 border-l-2 border-tide pl-4 font-serif text-lg leading-relaxed whitespace-pre-wrap">{back.overall}</p> : null}
+      <p className="mt-2 flex flex-wrap gap-x-5 text-soft">
+        {back.score ? <strong className="text-ink">score {back.score}</strong> : null}
+        {back.outcome === "revise" ? (
+          <span className={view.openRequests > 0 ? "font-semibold text-ember" : "text-moss"}>
+            {view.openRequests > 0 ? `${view.openRequests} ${view.openRequests === 1 ? "request is" : "requests are"} open` : "✓ no open requests"}
+          </span>
+        ) : null}
+        {back.nextDue ? <span>due again {back.nextDue}</span> : null}
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,75 @@
+"use client";
+
+import { useRef, useState } from "react";
+import { contract } from "@/core/api/contract";
+import type { MessageView } from "@/core/views/views";
+import { call, sayProblem } from "../client";
+import { Button } from "../kit/Button";
+import { TextArea } from "../kit/Field";
+
+/** The conversation about a piece, or about one mark on it. */
+export function Thread({ pieceId, markId = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
+  const [body, setBody] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  // One key for one message, however often sending it has to be tried.
+  const key = useRef<string | null>(null);
+
+  async function send() {
+    if (body.trim() === "" || busy) return;
+    setBusy(true);
+    key.current ??= crypto.randomUUID();
+    try {
+      const message = await call(contract.sendMessage, { params: { pieceId }, body: { body: body.trim(), markId }, key: key.current });
+      key.current = null;
+      setBody("");
+      setProblem(null);
+      onSent(message);
+    } catch (error) {
+      setProblem(sayProblem(error));
+    } finally {
+      setBusy(false);
+    }
+  }
+
+  return (
+    <section aria-label={heading ?? "Replies"}>
+      {heading ? <h2 className="border-b border-line pb-1">{heading}</h2> : null}
+      <ul className="my-2 space-y-1.5">
+        {messages.map((message) => (
+          <li key={message.id} className={message.mine ? "border-l-2 border-tide pl-2" : "border-l-2 border-line-strong pl-2"}>
+            <span className="text-sm text-soft">
+              {message.mine ? "I" : message.author}, {message.when}
+            </span>
+            <p className="whitespace-pre-wrap">{message.body}</p>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <div className="flex-1">
+          <TextArea
+            label={heading ? "Write in the thread" : "Reply"}
+            hideLabel
+            rows={heading ? 2 : 1}
+            value={body}
+            placeholder={placeholder ?? "Write a word"}
+            error={problem ?? undefined}
+            onChange={(event) => {
+              setBody(event.target.value);
+              key.current = null;
+            }}
+          />
+        </div>
+        <Button type="submit" small={!heading} disabled={busy || body.trim() === ""}>
+          Send
+        </Button>
+      </form>
+    </section>
+  );
+}

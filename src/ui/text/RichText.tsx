@@ -1,0 +1,157 @@
+import { Fragment, type ReactNode } from "react";
+import type { MarkKind } from "@/core/marks/mark";
+import type { Block, Inline, Mark as Style, RichDoc } from "@/core/text/richDoc";
+import { classes } from "../kit/classes";
+
+/** A mark as it is drawn on words. */
+export type DrawnMark = { id: string; kind: MarkKind; tone: "note" | "request" | "settled"; start: number; end: number; replacement: string; label: string };
+
+/**
+ * A document as it was handed in, with marks drawn on its words. Built from the tree, never from HTML.
+ * Each run of text knows its offset in the plain text (`data-at`), so that a selection on the page can
+ * be read back as a range; signs that the program adds are not part of the text.
+ */
+export function RichText({ doc, marks = [], chosen = null, onMark }: { doc: RichDoc; marks?: readonly DrawnMark[]; chosen?: string | null; onMark?: (id: string) => void }) {
+  const writer = new Writer(marks, chosen, onMark);
+  return <div className="writing">{writer.blocks(doc.content)}</div>;
+}
+
+class Writer {
+  private offset = 0;
+  private lines = 0;
+  constructor(
+    private readonly marks: readonly DrawnMark[],
+    private readonly chosen: string | null,
+    private readonly onMark: ((id: string) => void) | undefined,
+  ) {}
+
+  blocks(blocks: readonly Block[]): ReactNode[] {
+    return blocks.map((block, n) => this.block(block, n));
+  }
+
+  private block(block: Block, key: number): ReactNode {
+    switch (block.type) {
+      case "horizontalRule":
+        return <hr key={key} />;
+      case "paragraph":
+        return <p key={key}>{this.line(block.content)}</p>;
+      case "heading": {
+        // The page has a heading of its own above the writing.
+        const Heading = `h${block.attrs.level + 1}` as "h2" | "h3" | "h4";
+        return <Heading key={key}>{this.line(block.content)}</Heading>;
+      }
+      case "orderedList":
+        return (
+          <ol key={key} start={block.attrs.start}>
+            {this.blocks(block.content)}
+          </ol>
+        );
+      case "table":
+        return (
+          <table key={key}>
+            <tbody>{this.blocks(block.content)}</tbody>
+          </table>
+        );
+      case "tableCell":
+      case "tableHeader": {
+        const Cell = block.type === "tableCell" ? "td" : "th";
+        return (
+          <Cell key={key} colSpan={block.attrs.colspan} rowSpan={block.attrs.rowspan}>
+            {this.blocks(block.content)}
+          </Cell>
+        );
+      }
+      default: {
+        const Tag = { bulletList: "ul", listItem: "li", blockquote: "blockquote", tableRow: "tr" }[block.type] as "ul";
+        return <Tag key={key}>{this.blocks(block.content)}</Tag>;
+      }
+    }
+  }
+
+  private line(content: readonly Inline[] | undefined): ReactNode {
+    if (this.lines++ > 0) this.offset += 1;
+    const start = this.offset;
+    const nodes = (content ?? []).map((node, n) => {
+      if (node.type === "hardBreak") {
+        this.offset += 1;
+        return <br key={n} />;
+      }
+      const at = this.offset;
+      this.offset += node.text.length;
+      return <Fragment key={n}>{this.run(node.text, at, node.marks ?? [])}</Fragment>;
+    });
+    return (
+      <>
+        {this.caretsAt(start)}
+        {nodes.length > 0 ? nodes : <span data-at={start}>{"\u200b"}</span>}
+      </>
+    );
+  }
+
+  /** One run of text, cut wherever a mark begins or ends. */
+  private run(text: string, at: number, styles: readonly Style[]): ReactNode {
+    const end = at + text.length;
+    const cuts = new Set([at, end]);
+    for (const mark of this.marks) for (const edge of [mark.start, mark.end]) if (edge > at && edge < end) cuts.add(edge);
+    const edges = [...cuts].sort((a, b) => a - b);
+    return edges.slice(0, -1).map((from, n) => {
+      const to = edges[n + 1]!;
+      const over = this.marks.filter((m) => m.start < to && m.end > from);
+      const span = <span data-at={from}>{text.slice(from - at, to - at)}</span>;
+      return (
+        <Fragment key={from}>
+          {styled(this.marked(span, over), styles)}
+          {over.filter((m) => m.end === to).map((m) => this.signAfter(m))}
+          {this.caretsAt(to)}
+        </Fragment>
+      );
+    });
+  }
+
+  private marked(span: ReactNode, over: readonly DrawnMark[]): ReactNode {
+    if (over.length === 0) return span;
+    const top = over.find((m) => m.id === this.chosen) ?? [...over].sort((a, b) => a.end - a.start - (b.end - b.start))[0]!;
+    const names = over.map((m) => classes(m.kind === "note" ? `on-${m.tone}` : `on-${m.kind}`, m.id === this.chosen && "on-chosen"));
+    return (
+      <mark data-mark={top.id} className={classes("on-words", ...names)} title={over.map((m) => m.label).join(" · ")} onClick={() => this.onMark?.(top.id)}>
+        {span}
+      </mark>
+    );
+  }
+
+  private signAfter(mark: DrawnMark): ReactNode {
+    if (mark.kind === "tick" || mark.kind === "cross") {
+      return (
+        <span key={mark.id} className={`sign sign-${mark.kind}`} role="img" aria-label={mark.kind}>
+          {mark.kind === "tick" ? "✓" : "✗"}
+        </span>
+      );
+    }
+    if (mark.kind === "replace") return this.inserted(mark);
+    return null;
+  }
+
+  private caretsAt(at: number): ReactNode {
+    return this.marks.filter((m) => m.kind === "insert" && m.start === at).map((m) => this.inserted(m));
+  }
+
+  private inserted(mark: DrawnMark): ReactNode {
+    return (
+      <span key={mark.id} data-mark={mark.id} className={classes("sign sign-insert", mark.id === this.chosen && "on-chosen")} title={mark.label} onClick={() => this.onMark?.(mark.id)}>
+        <span aria-hidden="true">‸</span>
+        {mark.replacement}
+      </span>
+    );
+  }
+}
+
+function styled(node: ReactNode, styles: readonly Style[]): ReactNode {
+  return styles.reduce((inner, style) => {
+    switch (style.type) {
+      case "bold": return <strong>{inner}</strong>;
+      case "italic": return <em>{inner}</em>;
+      case "underline": return <u>{inner}</u>;
+      case "link": return <a href={style.attrs.href} rel="noopener noreferrer nofollow" target="_blank">{inner}</a>;
+    }
+  }, node);
+}
