@@ -1,0 +1,252 @@
+import { schoolDayFrom, type Closure } from "../src/core/time/term";
+import { addDays, dayOf, instantToWall, wallToInstant } from "../src/core/time/zone";
+import { isEdit } from "../src/core/marks/mark";
+import { fillPlaceholders } from "../src/core/comments/placeholders";
+import { handOut } from "../src/server/handouts/handOut";
+import { answerMark, sendMessage } from "../src/server/pieces/answers";
+import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
+import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/pieces/queries";
+import { addMark, openDraft, saveFeedback } from "../src/server/feedback/draft";
+import { handBack } from "../src/server/feedback/handBack";
+import { readFeedback } from "../src/server/feedback/queries";
+import { rule } from "../src/server/feedback/rule";
+import type { Call, Person } from "../src/server/call";
+import type { Tx } from "../src/server/db/connection";
+import { BANK, FINDERS, OVERALL, QUESTIONS, REPLIES } from "./bank";
+import type { DemoHandOut } from "./handouts";
+import { anyOf, between, chance, seeded, upTo, type Random } from "./random";
+import { reviseBlocks } from "./texts/revise";
+import { toDoc, type Block } from "./texts/blocks";
+import { MISTAKES, withMistakes } from "./texts/mistakes";
+
+/**
+ * Plays six weeks of school through the application's own use-cases, in the order of the clock, so
+ * that everything in the demo is something that could have been done by hand.
+ */
+export type Stage = { tx: Tx; now: Date; zone: string; closures: Closure[]; newId: () => string; teachers: Map<string, Person>; sections: Map<string, DemoSection>; comments: Map<string, string> };
+export type DemoSection = { id: string; owner: Person; co: Person | null; students: DemoStudent[] };
+export type DemoStudent = Person & { /** 0 careful … 1 careless */ slips: number; /** hours before due; negative: late */ habit: number; size: number };
+
+type Step = { at: Date; run: (call: Omit<Call, "who">) => Promise<void> };
+const HOUR = 3_600_000;
+
+export class Play {
+  private readonly steps: Step[] = [];
+  constructor(private readonly stage: Stage) {}
+
+  /** Runs all steps that lie before now, earliest first; a step may plan further ones. */
+  async run(): Promise<void> {
+    const { stage, steps } = this;
+    for (;;) {
+      let first = -1;
+      steps.forEach((step, n) => {
+        if (first === -1 || step.at < steps[first]!.at) first = n;
+      });
+      if (first === -1) return;
+      const [step] = steps.splice(first, 1);
+      if (step!.at > stage.now) continue;
+      await step!.run({ tx: stage.tx, db: stage.tx, now: step!.at, newId: stage.newId });
+    }
+  }
+
+  private plan(at: Date, run: Step["run"]): void {
+    this.steps.push({ at, run });
+  }
+
+  private instant(offset: number, clock: string): Date {
+    const day = schoolDayFrom(addDays(dayOf(this.stage.now, this.stage.zone), offset), this.stage.closures);
+    return wallToInstant(`${day}T${clock}`, this.stage.zone).at;
+  }
+
+  private wall(offset: number, clock: string): string {
+    return `${schoolDayFrom(addDays(dayOf(this.stage.now, this.stage.zone), offset), this.stage.closures)}T${clock}`;
+  }
+
+  handOut(given: DemoHandOut): void {
+    const section = this.stage.sections.get(given.section)!;
+    const opens = this.instant(given.opens, "08:15");
+    this.plan(new Date(Math.min(opens.getTime(), this.stage.now.getTime() - 60_000)), async (call) => {
+      const { handOutId } = await handOut({ ...call, who: section.owner }, section.id, {
+        title: given.title,
+        instructions: toDoc(given.instructions.map((text) => ({ kind: "paragraph", text }))),
+        expects: given.expects,
+        points: given.points,
+        opens: null,
+        due: this.wall(given.due, given.dueClock),
+        closes: given.closes === undefined ? null : this.wall(given.closes, "20:00"),
+        promised: given.promised === undefined ? null : this.wall(given.promised, "17:00"),
+        graceMinutes: given.grace,
+        mayTakeBack: true,
+      });
+      const pieces = await call.tx<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOutId}`;
+      for (const [n, student] of section.students.entries()) {
+        const piece = pieces.find((p) => p.studentId === student.id);
+        if (piece) this.follow(given, section, student, piece.id, n, call.now);
+      }
+    });
+  }
+
+  /** One student's way with one hand-out. */
+  private follow(given: DemoHandOut, section: DemoSection, student: DemoStudent, pieceId: string, n: number, handedOut: Date): void {
+    const random = seeded(`${given.section} ${given.title} ${student.id}`);
+    const due = this.instant(given.due, given.dueClock);
+    if (given.expects === "nothing") return this.checkOnPaper(given, section, pieceId, due, random, n);
+    if (n === 5 && given.revise > 0) return this.excuse(pieceId, due);
+    const fate = random();
+    if (n === 9 && given.closes === undefined) this.extend(pieceId, due);
+    const opened = new Date(Math.max(handedOut.getTime() + (1 + random() * 9) * HOUR, due.getTime() - (30 + random() * 90) * HOUR));
+    if (fate < 0.045) return; // never opens it
+    this.plan(opened, async (call) => void (await openPiece({ ...call, who: student }, pieceId)));
+    const blocks = withMistakes(random, given.write(random, student.called, Math.min(1, Math.max(0, student.size + random() * 0.3 - 0.15))), student.slips);
+    const begins = new Date(opened.getTime() + random() * 20 * HOUR);
+    this.plan(begins, async (call) => void (await saveWork({ ...call, who: student }, pieceId, toDoc(blocks.slice(0, Math.ceil(blocks.length * 0.6))), 0)));
+    if (fate < 0.09) return; // begins and does not finish
+    this.plan(this.handInTime(due, begins, student.habit, random, given), async (call) => {
+      await handIn({ ...call, who: student }, pieceId, toDoc(blocks), 1);
+      if (chance(random, 0.05)) await this.changeMind({ ...call, who: student }, pieceId, blocks);
+      this.planFeedback(given, section, student, pieceId, blocks, 1, call.now, due, random, n);
+    });
+    if (chance(random, 0.04)) this.plan(new Date(Math.max(opened.getTime(), due.getTime() - 26 * HOUR)), async (call) => void (await sendMessage({ ...call, who: student }, pieceId, { body: anyOf(random, QUESTIONS), markId: null })));
+  }
+
+  /** Most in the last two hours, some early, some late by minutes or by days. */
+  private handInTime(due: Date, after: Date, habit: number, random: Random, given: DemoHandOut): Date {
+    const draw = random() + habit * 0.25;
+    let hours: number;
+    if (draw < 0.22) hours = -(12 + random() * 60);
+    else if (draw < 0.72) hours = -random() * 2;
+    else if (draw < 0.86) hours = -(2 + random() * 8);
+    else if (draw < 0.95) hours = random() * 0.7;
+    else if (draw < 1.05) hours = 3 + random() * 40;
+    else hours = 48 + random() * 90;
+    const last = given.closes === undefined ? Infinity : this.instant(given.closes, "20:00").getTime() - HOUR;
+    const at = Math.max(after.getTime() + 10 * 60_000, due.getTime() + hours * HOUR);
+    return new Date(Math.min(last, this.awake(at, random)));
+  }
+
+  /** Nobody hands in between one and six in the morning; they do it after breakfast. */
+  private awake(at: number, random: Random): number {
+    const hour = Number(instantToWall(new Date(at), this.stage.zone).slice(11, 13));
+    return hour >= 1 && hour < 6 ? at + (6 - hour + random() * 2) * HOUR : at;
+  }
+
+  private async changeMind(call: Call, pieceId: string, blocks: Block[]): Promise<void> {
+    const later = { ...call, now: new Date(call.now.getTime() + 4 * 60_000) };
+    const back = await call.tx.savepoint((tx) => takeBack({ ...later, tx, db: tx }, pieceId)).then(() => true, () => false);
+    if (back) await handIn({ ...later, now: new Date(later.now.getTime() + 5 * 60_000) }, pieceId, toDoc(blocks), 2);
+  }
+
+  private excuse(pieceId: string, due: Date): void {
+    this.plan(new Date(due.getTime() - 30 * HOUR), async ({ tx }) => void (await tx`update piece set excused = true where id = ${pieceId}`));
+  }
+
+  private extend(pieceId: string, due: Date): void {
+    this.plan(new Date(due.getTime() - 20 * HOUR), async ({ tx }) => void (await tx`update piece set own_due_at = ${new Date(due.getTime() + 72 * HOUR)} where id = ${pieceId}`));
+  }
+
+  private checkOnPaper(given: DemoHandOut, section: DemoSection, pieceId: string, due: Date, random: Random, n: number): void {
+    this.plan(new Date(due.getTime() + (n * 2 + 5) * 60_000), async (call) => {
+      const teacher = { ...call, who: section.owner };
+      await openDraft(teacher, pieceId);
+      await saveFeedback(teacher, pieceId, { overall: anyOf(random, OVERALL.paper), score: String(between(random, 5, 10)) }, 0);
+      await handBack(teacher, pieceId, { outcome: "final", due: null });
+    });
+  }
+
+  private planFeedback(given: DemoHandOut, section: DemoSection, student: DemoStudent, pieceId: string, blocks: Block[], round: number, handedIn: Date, due: Date, random: Random, n: number): void {
+    if (round === 1 && n / section.students.length >= given.marked) {
+      // A few of those not yet handed back are begun: the evening was too short.
+      if (given.marked > 0 && given.marked < 1 && n / section.students.length < given.marked + 0.15) {
+        this.plan(new Date(due.getTime() + (50 + n * 0.2) * HOUR), (call) => this.draft({ ...call, who: section.owner }, given, student, pieceId, blocks, round, random, "draft"));
+      }
+      return;
+    }
+    // Rework waits its turn as well: some of it is still on the pile.
+    if (round > 1 && chance(random, 0.7) && this.stage.now.getTime() - handedIn.getTime() < 9 * 24 * HOUR) return;
+    const evening = new Date(Math.max(handedIn.getTime() + 3 * HOUR, due.getTime() + (24 + Math.floor(n / 9) * 24) * HOUR) + (n % 9) * 7 * 60_000);
+    const revise = round < 3 && chance(random, round === 1 ? given.revise : given.revise * 0.45);
+    this.plan(evening, async (call) => {
+      const teacher = { ...call, who: section.co && n % 5 === 0 && round === 1 ? section.co : section.owner };
+      await this.draft(teacher, given, student, pieceId, blocks, round, random, revise ? "revise" : "final");
+      const backTo = { ...teacher, who: section.owner };
+      const roundDue = `${schoolDayFrom(addDays(dayOf(call.now, this.stage.zone), 6), this.stage.closures)}T16:00`;
+      await handBack(backTo, pieceId, { outcome: revise ? "revise" : "final", due: revise ? roundDue : null });
+      const looks = new Date(this.awake(call.now.getTime() + (2 + random() * 30) * HOUR, random));
+      if (chance(random, 0.85)) this.plan(looks, async (c) => void (await openPiece({ ...c, who: student }, pieceId)));
+      if (revise) this.planRework(given, section, student, pieceId, blocks, round + 1, looks, wallToInstant(roundDue, this.stage.zone).at, random, n);
+    });
+  }
+
+  /** The teacher reads: edits on the mistakes, comments from the bank where they belong, a word on the whole, a score. */
+  private async draft(call: Call, given: DemoHandOut, student: DemoStudent, pieceId: string, blocks: Block[], round: number, random: Random, outcome: "draft" | "revise" | "final"): Promise<void> {
+    const { version } = await openDraft(call, pieceId);
+    if (!version) return;
+    const { text } = version;
+    const put = async (kind: "note" | "replace" | "tick", start: number, end: number, more: { body?: string; replacement?: string; nature?: "remark" | "request"; commentId?: string | null }) => {
+      await addMark(call, pieceId, { id: this.stage.newId(), kind, nature: more.nature ?? "remark", start, end, body: more.body ?? "", replacement: more.replacement ?? "", versionId: version.id, commentId: more.commentId ?? null });
+    };
+    for (const [wrong, right] of MISTAKES) {
+      const at = text.indexOf(wrong);
+      if (at !== -1 && chance(random, 0.8)) await put("replace", at, at + wrong.length, { replacement: right });
+    }
+    const taken: [number, number][] = [];
+    for (const [pattern, shorthands] of FINDERS) {
+      if (taken.length >= 5 || !chance(random, round === 1 ? 0.5 : 0.25)) continue;
+      const found = pattern.exec(text);
+      if (!found || taken.some(([a, b]) => found.index < b && found.index + found[0].length > a)) continue;
+      const shorthand = anyOf(random, shorthands);
+      const comment = BANK.find((c) => c.shorthand === shorthand)!;
+      const own = call.who.id === this.stage.teachers.get("odalys")!.id;
+      const nature = outcome === "final" ? "remark" : comment.nature;
+      await put("note", found.index, found.index + found[0].length, { body: fillPlaceholders(comment.text, { name: student.called }), nature, commentId: own ? this.stage.comments.get(comment.shorthand)! : null });
+      taken.push([found.index, found.index + found[0].length]);
+    }
+    if (chance(random, 0.5)) {
+      const end = text.indexOf(".", Math.floor(text.length / 2));
+      const start = text.lastIndexOf(" ", end - 12) + 1;
+      if (end > start) await put("tick", start, end, {});
+    }
+    if (round > 1) await this.ruleOn(call, pieceId, random, outcome);
+    const feedback = (await readFeedback(call.tx, pieceId, round))!;
+    const overall = outcome === "draft" && chance(random, 0.5) ? "" : fillPlaceholders(anyOf(random, outcome === "revise" ? OVERALL.revise : OVERALL.final), { name: student.called });
+    const share = Math.min(1, 0.62 + (1 - student.slips) * 0.2 + random() * 0.2 + (round - 1) * 0.06);
+    const score = given.points === "" || outcome === "revise" || outcome === "draft" ? "" : anyOf(random, [`${Math.round(Number(given.points) * share * 2) / 2}`, `${Math.round(Number(given.points) * share * 2) / 2}/${given.points}`, `${Math.round(share * 100)}%`]);
+    await saveFeedback(call, pieceId, { overall, score }, feedback.revision);
+  }
+
+  private async ruleOn(call: Call, pieceId: string, random: Random, outcome: string): Promise<void> {
+    const before = (await readHandBacks(call.tx, pieceId)).at(-1);
+    for (const mark of before?.content.marks.filter((m) => m.nature === "request") ?? []) {
+      await rule(call, pieceId, mark.id, outcome === "final" || chance(random, 0.7) ? "settled" : "again");
+    }
+  }
+
+  private planRework(given: DemoHandOut, section: DemoSection, student: DemoStudent, pieceId: string, blocks: Block[], round: number, looks: Date, due: Date, random: Random, n: number): void {
+    if (chance(random, 0.12)) return; // has not begun to revise
+    const begins = new Date(this.awake(looks.getTime() + random() * 40 * HOUR, random));
+    const revised = reviseBlocks(random, blocks, 0.85);
+    this.plan(begins, async (call) => {
+      const who = { ...call, who: student };
+      const copy = (await readWorkingCopy(call.tx, pieceId))!;
+      await saveWork(who, pieceId, toDoc(revised.slice(0, Math.max(2, Math.floor(revised.length * 0.7))).concat(blocks.slice(Math.max(2, Math.floor(revised.length * 0.7))))), copy.revision);
+      await this.answer(who, pieceId, random);
+      if (chance(random, 0.15)) return; // is still at it
+      const inAt = new Date(this.awake(Math.max(begins.getTime() + HOUR, due.getTime() - random() * 30 * HOUR + (chance(random, 0.12) ? 35 * HOUR : 0)), random));
+      this.plan(inAt, async (later) => {
+        const current = (await readWorkingCopy(later.tx, pieceId))!;
+        await handIn({ ...later, who: student }, pieceId, toDoc(revised), current.revision);
+        if ((await readVersions(later.tx, pieceId)).length > 0) this.planFeedback(given, section, student, pieceId, revised, round, later.now, due, random, n);
+      });
+    });
+  }
+
+  /** The student goes through what came back: edits, requests, now and then a word. */
+  private async answer(call: Call, pieceId: string, random: Random): Promise<void> {
+    const back = (await readHandBacks(call.tx, pieceId)).at(-1);
+    for (const mark of back?.content.marks ?? []) {
+      if (isEdit(mark) && chance(random, 0.9)) await answerMark(call, pieceId, mark.id, { request: null, decision: chance(random, 0.9) ? "accepted" : "declined" });
+      if (mark.nature === "request" && chance(random, 0.75)) await answerMark(call, pieceId, mark.id, { request: "done", decision: null });
+      if (mark.nature === "request" && chance(random, 0.2)) await sendMessage(call, pieceId, { body: REPLIES[upTo(random, REPLIES.length)]!, markId: mark.id });
+    }
+  }
+}

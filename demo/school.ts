@@ -1,0 +1,108 @@
+import { schoolDayFrom } from "../src/core/time/term";
+import { addDays, dayOf, wallToInstant } from "../src/core/time/zone";
+import { hashPassword } from "../src/server/auth/passwords";
+import type { Person } from "../src/server/call";
+import type { Tx } from "../src/server/db/connection";
+import { BANK } from "./bank";
+import { HAND_OUTS } from "./handouts";
+import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
+import { Play, type DemoSection, type DemoStudent } from "./play";
+import { seeded, seededIds } from "./random";
+
+/**
+ * Tern Island School, with its term laid around `now` so that it is always in the middle. The same
+ * for the same moment: ids, texts and times all come from one seed.
+ */
+export async function loadSchool(tx: Tx, now: Date): Promise<{ people: number; pieces: number; versions: number }> {
+  const random = seeded(`${SCHOOL.name} ${dayOf(now, SCHOOL.zone)}`);
+  const newId = seededIds(random, new Date(now.getTime() - 60 * 86_400_000));
+  const today = dayOf(now, SCHOOL.zone);
+  const schoolId = newId();
+  const termId = newId();
+  const begins = addDays(today, -56);
+  const closures = [
+    { name: "Harbour Day", startsOn: schoolDayFrom(addDays(today, -24), []), endsOn: schoolDayFrom(addDays(today, -24), []) },
+    { name: "Teachers’ day", startsOn: schoolDayFrom(addDays(today, 11), []), endsOn: schoolDayFrom(addDays(today, 11), []) },
+  ];
+  await tx`insert into school (id, name, time_zone) values (${schoolId}, ${SCHOOL.name}, ${SCHOOL.zone})`;
+  await tx`insert into term (id, school_id, name, starts_on, ends_on) values (${termId}, ${schoolId}, ${seasonOf(today)}, ${begins}, ${addDays(begins, 98)})`;
+  for (const closure of closures) await tx`insert into closure (id, school_id, name, starts_on, ends_on) values (${newId()}, ${schoolId}, ${closure.name}, ${closure.startsOn}, ${closure.endsOn})`;
+
+  const passwordHash = await hashPassword(DEMO_PASSWORD);
+  const rows: { id: string; schoolId: string; kind: string; name: string; called: string; sortName: string; email: string | null; schoolName: string | null; passwordHash: string }[] = [];
+  const used = new Set<string>();
+  const add = (kind: Person["kind"], name: string, called: string): Person => {
+    let login = loginOf(name);
+    for (let n = 2; used.has(login); n += 1) login = `${loginOf(name)}.${n}`;
+    used.add(login);
+    const id = newId();
+    rows.push({ id, schoolId, kind, name, called, sortName: sortNameOf(name), email: kind === "student" ? null : `${login}@${SCHOOL.domain}`, schoolName: kind === "student" ? login : null, passwordHash });
+    return { id, kind, name, called, schoolId, zone: SCHOOL.zone };
+  };
+  const teachers = new Map(TEACHERS.map((t) => [t.key as string, add("teacher", t.name, t.called)]));
+  add("office", OFFICE.name, OFFICE.called);
+  const students: DemoStudent[] = STUDENTS.map((name, n) => {
+    const r = seeded(`student ${n} ${name}`);
+    return { ...add("student", name, name.split(" ")[0]!), slips: r() * 0.55, habit: r() * 1.4 - 0.6, size: r() };
+  });
+  const guardians = GUARDIANS.map((g) => ({ person: add("guardian", g.name, g.name.split(" ")[0]!), children: g.children }));
+  await tx`insert into person ${tx(rows)}`;
+  for (const { person, children } of guardians) for (const child of children) await tx`insert into guardianship (guardian_id, student_id) values (${person.id}, ${students[child]!.id})`;
+
+  const sections = await makeSections(tx, { schoolId, termId, begins, newId, teachers, students, today });
+  const comments = await makeBank(tx, teachers.get("odalys")!.id, newId, wallToInstant(`${begins}T18:00`, SCHOOL.zone).at);
+  const play = new Play({ tx, now, zone: SCHOOL.zone, closures, newId, teachers, sections, comments });
+  for (const given of HAND_OUTS) play.handOut(given);
+  await play.run();
+  const [counts] = await tx<{ people: number; pieces: number; versions: number }[]>`
+    select (select count(*)::int from person) as people, (select count(*)::int from piece) as pieces, (select count(*)::int from version) as versions`;
+  return counts!;
+}
+
+type Making = { schoolId: string; termId: string; begins: string; newId: () => string; teachers: Map<string, Person>; students: DemoStudent[]; today: string };
+
+async function makeSections(tx: Tx, { schoolId, termId, begins, newId, teachers, students, today }: Making): Promise<Map<string, DemoSection>> {
+  const courses = new Map<string, string>();
+  const sections = new Map<string, DemoSection>();
+  let next = 0;
+  for (const { name, course, owner, co, size } of SECTIONS) {
+    const key = `${course} ${owner}`;
+    if (!courses.has(key)) {
+      courses.set(key, newId());
+      await tx`insert into course (id, school_id, term_id, name) values (${courses.get(key)!}, ${schoolId}, ${termId}, ${course})`;
+    }
+    const id = newId();
+    await tx`insert into section (id, course_id, name) values (${id}, ${courses.get(key)!}, ${name})`;
+    await tx`insert into section_teacher (section_id, person_id, role, may_hand_back) values (${id}, ${teachers.get(owner)!.id}, 'owner', true)`;
+    if (co) await tx`insert into section_teacher (section_id, person_id, role, may_hand_back) values (${id}, ${teachers.get(co)!.id}, 'co-teacher', false)`;
+    // Every student is in one of these; names are dealt out so that no section is one end of the alphabet.
+    const roster = Array.from({ length: size }, () => students[(next++ * 37) % students.length]!).sort((a, b) => a.name.localeCompare(b.name));
+    for (const [n, student] of roster.entries()) {
+      const joined = name === "Plover" && n === 11 ? addDays(today, -15) : begins;
+      await tx`insert into enrolment (section_id, student_id, joined_on) values (${id}, ${student.id}, ${joined})`;
+    }
+    sections.set(name, { id, owner: teachers.get(owner)!, co: co ? teachers.get(co)! : null, students: roster });
+  }
+  return sections;
+}
+
+async function makeBank(tx: Tx, ownerId: string, newId: () => string, createdAt: Date): Promise<Map<string, string>> {
+  const rows = BANK.map((comment) => ({ id: newId(), ownerId, ...comment, createdAt }));
+  await tx`insert into comment ${tx(rows, "id", "ownerId", "text", "shorthand", "nature", "favourite", "createdAt")}`;
+  return new Map(rows.map((row) => [row.shorthand, row.id]));
+}
+
+function loginOf(name: string): string {
+  return name.normalize("NFD").replace(/\p{M}/gu, "").replace(/[Þþ]/g, "th").replace(/[Øø]/g, "o").replace(/[ðđ]/g, "d").replace(/[ıİ]/g, "i").replace(/ł/g, "l").toLowerCase().replace(/[^a-z\s-]/g, "").trim().replace(/\s+/g, ".");
+}
+
+/** By the last word, as rosters are kept; a single name is its own. */
+function sortNameOf(name: string): string {
+  const words = name.split(" ");
+  return words.length === 1 ? name : `${words.slice(1).join(" ")}, ${words[0]}`;
+}
+
+function seasonOf(day: string): string {
+  const month = Number(day.slice(5, 7));
+  return month >= 8 ? "autumn" : month <= 3 ? "winter" : "spring";
+}

@@ -1,0 +1,39 @@
+// The web server: Next.js behind Node's own http server, which knows what Next does not tell a route:
+// from which address a request came. Also gives every request an id and ends cleanly when asked to.
+import { randomUUID } from "node:crypto";
+import http from "node:http";
+import next from "next";
+
+const port = Number(process.env.PORT ?? 4300);
+const hostname = process.env.HOST ?? "127.0.0.1";
+const trustProxy = process.env.ALMANAC_TRUST_PROXY === "1";
+
+const app = next({ dev: process.env.ALMANAC_DEV === "1", hostname, port });
+await app.prepare();
+const handle = app.getRequestHandler();
+
+const server = http.createServer((request, response) => {
+  const forwarded = trustProxy ? String(request.headers["x-forwarded-for"] ?? "").split(",")[0].trim() : "";
+  request.headers["x-almanac-address"] = forwarded || request.socket.remoteAddress || "unknown";
+  if (!/^[\w-]{8,64}$/.test(String(request.headers["x-request-id"] ?? ""))) request.headers["x-request-id"] = randomUUID();
+  handle(request, response);
+});
+
+server.on("error", (error) => {
+  console.error(error.code === "EADDRINUSE" ? `Port ${port} is taken by another program. Choose another with PORT=…` : error.message);
+  process.exit(1);
+});
+server.listen(port, hostname, () => console.log(`listening on http://${hostname}:${port}`));
+
+let ending = false;
+for (const signal of ["SIGINT", "SIGTERM"]) {
+  process.on(signal, () => {
+    if (ending) return;
+    ending = true;
+    // Requests under way get a moment to finish; connections that are only kept open do not.
+    server.close(() => process.exit(0));
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), 1500).unref();
+    setTimeout(() => process.exit(0), 4000).unref();
+  });
+}

@@ -1,0 +1,59 @@
+import { connect } from "../../src/server/db/connection";
+import { openBrowser } from "../../tests/support/browser";
+
+const PHONE = { width: 390, height: 844 };
+
+async function main(): Promise<void> {
+  const sql = connect(process.env.DATABASE_URL!, 2);
+  const one = async (query: PromiseLike<{ id: string }[]>) => (await query)[0]!.id;
+  const odalys = await one(sql`select id from person where name = 'Odalys Brandt'`);
+  const letter = await one(sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`);
+  const gannet = await one(sql`select id from section where name = 'Gannet'`);
+  const drafted = await one(sql`select standing.id from piece_standing standing join section on section.id = section_id where drafted and state = 'handed_in' and round = 1 and section.name in ('Gannet', 'Petrel', 'Plover') order by (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
+  const again = await one(sql`select id from piece_standing where round > 1 and state = 'handed_in' order by (select count(*) from answer where piece_id = piece_standing.id) desc, id limit 1`);
+  const revising = await one(sql`
+    select standing.id from piece_standing standing
+    where state = 'to_revise' or (state = 'reworking' and round = 2)
+    order by (hand_out_id = ${letter}) desc, (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
+  const student = await one(sql`select student_id as id from piece where id = ${revising}`);
+  const guardian = await one(sql`select id from person where kind = 'guardian' and name = 'Bríd Ní Bhriain'`);
+
+  const browser = await openBrowser(process.env.ORIGIN!);
+  const take = async (name: string, path: string | null, wait: string, size?: { width: number; height: number }) => {
+    if (path) await browser.go(path);
+    await browser.find(wait);
+    await browser.shot(`docs/screenshots/${name}.png`, size);
+    console.log(`· docs/screenshots/${name}.png`);
+  };
+  await take("sign-in", "/sign-in", "h1");
+  await browser.enterAs(odalys);
+  await take("today", "/today", "h2");
+  await take("desk", `/desk?pile=drafted&piece=${drafted}`, "[data-sheet] [data-mark]");
+  await browser.go(`/desk?pile=again&piece=${again}`);
+  await browser.find("[data-sheet]");
+  await browser.keys("c");
+  await take("desk-round-2", null, "[data-sheet] ins");
+  await take("hand-out", `/sections/${gannet}/hand-out`, ".ProseMirror");
+  await take("sheet", `/hand-outs/${letter}`, "table");
+  await take("section", `/sections/${gannet}`, "table");
+  await take("ledger", `/ledger/${gannet}`, "table");
+  await take("shelf", "/shelf", "table");
+  await browser.driver.manage().addCookie({ name: "almanac_theme", value: "night" });
+  await take("today-night", "/today", "h2");
+  await browser.enterAs(student);
+  await take("my-work", "/work", "h2");
+  await take("my-work-phone", null, "h2", PHONE);
+  await browser.go(`/work/${revising}`);
+  await browser.find(".ProseMirror");
+  await take("piece-revising", null, "[data-note]");
+  await take("piece-phone", null, "[data-note]", PHONE);
+  await browser.enterAs(guardian);
+  await take("week-sheet", "/week", "h1");
+  await browser.close();
+  await sql.end();
+}
+
+main().catch((error: Error) => {
+  console.error(error);
+  process.exitCode = 1;
+});

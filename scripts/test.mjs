@@ -1,0 +1,98 @@
+// `npm test`: installs what the tests need, then lint, types, unit, database, system and browser tests,
+// against a cluster of their own. `npm run test:unit` and the like run one part.
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import path from "node:path";
+import { needBuild } from "./setup/build.mjs";
+import { startCluster } from "./setup/cluster.mjs";
+import { needDebian, needNpm } from "./setup/packages.mjs";
+import { fail, run, say } from "./setup/process.mjs";
+
+const PARTS = ["lint", "types", "unit", "database", "system", "browser"];
+const [only, ...rest] = process.argv.slice(2);
+const parts = only ? PARTS.filter((part) => part === only) : PARTS;
+const home = path.resolve(".almanac-test");
+const bin = (name) => `node_modules/.bin/${name}`;
+
+let cluster;
+let passed = 0;
+let failed = 0;
+const quiet = { NEXT_TELEMETRY_DISABLED: "1", ALMANAC_LOG: "silent" };
+
+/** A check without a test runner counts as one test. */
+async function check(name, work) {
+  say(name);
+  try {
+    await work();
+    passed += 1;
+  } catch (error) {
+    failed += 1;
+    console.error(error.output ?? error.message);
+  }
+}
+
+async function jest(project, env = {}) {
+  say(`Tests: ${project}`);
+  const report = path.join(home, `${project}.json`);
+  rmSync(report, { force: true });
+  const args = ["--selectProjects", project, "--json", `--outputFile=${report}`, ...(project === "unit" || project === "database" ? [] : ["--runInBand"]), ...(project === "unit" ? [] : ["--testTimeout=120000"]), ...rest];
+  await run(bin("jest"), args, { show: true, env: { ...process.env, ...quiet, ...env, NODE_OPTIONS: "--no-warnings" } }).catch(() => {});
+  try {
+    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, "utf8"));
+    passed += numPassedTests;
+    failed += numFailedTests + numRuntimeErrorTestSuites;
+  } catch {
+    failed += 1;
+    console.error(`The ${project} tests gave no report.`);
+  }
+}
+
+/** Two databases that tests copy: one empty, one with the demo school. */
+async function templates(cluster) {
+  const fresh = async (name) => {
+    await cluster.dropDatabase(name);
+    return cluster.database(name);
+  };
+  const empty = await fresh("almanac_template");
+  await run(bin("tsx"), ["scripts/migrate.ts"], { env: { ...process.env, DATABASE_URL: empty } });
+  const demo = await fresh("almanac_demo");
+  await run(bin("tsx"), ["demo/load.ts"], { env: { ...process.env, DATABASE_URL: demo, ALMANAC_MODE: "test" } });
+  return empty.replace(/\/almanac_template$/, "");
+}
+
+async function main() {
+  if (only && parts.length === 0) throw new Error(`There is no part "${only}". There is: ${PARTS.join(", ")}.`);
+  const inBrowser = parts.includes("browser") || parts.includes("system");
+  const withDatabase = inBrowser || parts.includes("database");
+  await needNpm();
+  await needDebian(...(withDatabase ? ["postgresql-15"] : []), ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []));
+  const started = Date.now();
+  if (parts.includes("lint")) await check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."]));
+  if (parts.includes("lint")) await check("Boundaries between the rooms", () => run(bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "scripts"]));
+  if (parts.includes("types")) {
+    await check("Types", async () => {
+      await run(bin("next"), ["typegen"], { env: { ...process.env, ...quiet } });
+      await run(bin("tsc"), ["--noEmit", "-p", "."]);
+    });
+  }
+  if (parts.includes("unit")) {
+    mkdirSync(home, { recursive: true });
+    await jest("unit");
+  }
+  if (withDatabase) {
+    if (inBrowser) await needBuild();
+    say("Starting a cluster for the tests");
+    cluster = await startCluster(home, { durable: false });
+    const env = { ALMANAC_TEST_CLUSTER: await templates(cluster) };
+    for (const part of ["database", "system", "browser"]) if (parts.includes(part)) await jest(part, env);
+    await cluster.stop();
+  }
+  say(`Took ${Math.round((Date.now() - started) / 1000)} s`);
+  console.log(`${passed} passed, ${failed} failed`);
+  process.exit(failed > 0 ? 1 : 0);
+}
+
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => Promise.resolve(cluster?.stop()).then(() => process.exit(130)));
+main().catch(async (error) => {
+  await cluster?.stop();
+  fail(error);
+});
