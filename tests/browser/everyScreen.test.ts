@@ -1,0 +1,106 @@
+import { AxeBuilder } from "@axe-core/webdriverjs";
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { Key } from "selenium-webdriver";
+import { startApp, type App } from "../support/app";
+import { openBrowser, type Browser } from "../support/browser";
+import { asPerson, testDatabase, type TestDatabase } from "../support/database";
+import { handIn } from "../../src/server/pieces/moves";
+import type { Person } from "../../src/server/call";
+
+/** Every screen in both themes by axe-core, small screens, and hostile text. */
+let database: TestDatabase;
+let app: App;
+let browser: Browser;
+const ids: Record<string, string> = {};
+
+beforeAll(async () => {
+  database = await testDatabase("almanac_demo");
+  app = await startApp(database.url);
+  browser = await openBrowser(app.origin);
+  const { sql } = database;
+  const one = async (query: Promise<{ id: string }[]>) => (await query)[0]!.id;
+  ids.teacher = await one(sql`select id from person where name = 'Odalys Brandt'`);
+  ids.guardian = await one(sql`select id from person where kind = 'guardian' limit 1`);
+  ids.office = await one(sql`select id from person where kind = 'office'`);
+  ids.section = await one(sql`select id from section where name = 'Curlew'`);
+  ids.letter = await one(sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`);
+  ids.revising = await one(sql`select piece.id from piece where hand_out_id = ${ids.letter} and state in ('reworking', 'to_revise') order by id limit 1`);
+  ids.done = await one(sql`select piece.id from piece where hand_out_id = ${ids.letter} and state = 'handed_back' order by id limit 1`);
+  ids.again = await one(sql`select piece.id from piece where round > 1 and state = 'handed_in' order by id limit 1`);
+  for (const key of ["revising", "done"]) ids[`${key}Student`] = await one(sql`select student_id as id from piece where id = ${ids[key]!}`);
+});
+afterAll(async () => {
+  await browser?.close();
+  await app?.stop();
+  await database?.drop();
+});
+
+const SCREENS: [as: string, path: string][] = [
+  ["teacher", "/today"],
+  ["teacher", "/desk?pile=all&handOut={letter}&piece={done}"],
+  ["teacher", "/desk?pile=again&piece={again}"],
+  ["teacher", "/sections"],
+  ["teacher", "/sections/{section}"],
+  ["teacher", "/sections/{section}/hand-out"],
+  ["teacher", "/hand-outs/{letter}"],
+  ["teacher", "/ledger/{section}"],
+  ["teacher", "/shelf"],
+  ["revisingStudent", "/work"],
+  ["revisingStudent", "/work/{revising}"],
+  ["doneStudent", "/work/{done}"],
+  ["guardian", "/week"],
+  ["office", "/office"],
+];
+
+describe.each(["day", "night"])("in the %s theme", (theme) => {
+  test.each([["", "/sign-in"], ...SCREENS] as [string, string][])("axe-core finds nothing serious (%s %s)", async (as, where) => {
+    await browser.go("/sign-in");
+    if (as) await browser.enterAs(ids[as]!);
+    else await browser.driver.manage().deleteAllCookies();
+    await browser.driver.manage().addCookie({ name: "almanac_theme", value: theme });
+    await browser.go(where.replace(/\{(\w+)\}/g, (_, name: string) => ids[name]!));
+    await browser.find("h1, h2");
+    await browser.driver.sleep(400);
+    const axe = new AxeBuilder(browser.driver);
+    // Only the inks differ between the themes, so the second time only they are looked at.
+    const { violations } = await (theme === "day" ? axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]) : axe.withRules(["color-contrast"])).analyze();
+    const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+    expect(serious.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`)).toEqual([]);
+  });
+});
+
+test("a phone of 360 px sees every student's screen without scrolling sideways", async () => {
+  await browser.enterAs(ids.revisingStudent!);
+  for (const where of ["/work", `/work/${ids.revising}`]) {
+    await browser.go(where);
+    await browser.find("main h1, main h2");
+    await browser.shot("/dev/null", { width: 360, height: 740 });
+    await (browser.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width: 360, height: 740, deviceScaleFactor: 1, mobile: true });
+    const wide = await browser.driver.executeScript<number>("return document.documentElement.scrollWidth - window.innerWidth");
+    expect(wide).toBeLessThanOrEqual(0);
+  }
+  await (browser.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
+});
+
+test("the keys are listed on ?, and Escape gives the page back", async () => {
+  await browser.enterAs(ids.teacher!);
+  await browser.go(`/desk?pile=waiting`);
+  await browser.find("[data-sheet]");
+  await browser.keys("?");
+  await browser.waitForText("Keys of the Desk", "[role=dialog]");
+  await browser.keys(Key.ESCAPE);
+  await browser.driver.wait(async () => (await browser.driver.findElements({ css: "[role=dialog]" })).length === 0, 5000);
+});
+
+test("a script in a student's text is text", async () => {
+  const evil = `<img src=x onerror="window.pwned=1"><script>window.pwned=1</script>"><svg onload=window.pwned=1>`;
+  const { sql } = database;
+  const [piece] = await sql<{ id: string; studentId: string }[]>`select piece.id, student_id from piece_standing piece where piece.state = 'not_opened' and piece.title = 'Moon phases: plan of our poster' limit 1`;
+  const [who] = await sql<Person[]>`select id, kind, name, called, school_id, 'America/Halifax' as zone from person where id = ${piece!.studentId}`;
+  const text = (value: string) => ({ type: "paragraph", content: [{ type: "text", text: value, marks: [{ type: "link", attrs: { href: "javascript:window.pwned=1" } }] }] });
+  await asPerson(sql, who!).change(new Date(), (call) => handIn(call, piece!.id, { type: "doc", content: [text(evil)] }, 0));
+  await browser.enterAs(ids.teacher!);
+  await browser.go(`/desk?pile=waiting&piece=${piece!.id}`);
+  await browser.waitForText("onerror", "[data-sheet]");
+  expect(await browser.driver.executeScript("return [window.pwned, document.querySelectorAll('[data-sheet] img, [data-sheet] script, [data-sheet] svg, [data-sheet] a').length]")).toEqual([null, 0]);
+});

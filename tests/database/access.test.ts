@@ -1,0 +1,197 @@
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { openApiDocument } from "../../src/core/api/openapi";
+import { contract } from "../../src/core/api/contract";
+import type { Endpoint } from "../../src/core/api/endpoint";
+import { beginSession } from "../../src/server/auth/sessions";
+import type { Person } from "../../src/server/call";
+import { addComment } from "../../src/server/comments/bank";
+import { addMark, saveFeedback } from "../../src/server/feedback/draft";
+import { handBack } from "../../src/server/feedback/handBack";
+import { handOut } from "../../src/server/handouts/handOut";
+import { handIn } from "../../src/server/pieces/moves";
+import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { ask, endpoints, ORIGIN, pathOf, routeFiles } from "../support/routes";
+
+/**
+ * Every route as everyone: taken from the OpenAPI document, so that a new route cannot be forgotten.
+ * Those it does not belong to get 404 (401 signed out), and the answer says nothing of what is there.
+ */
+const SECRET = "only the teachers know this";
+let database: TestDatabase;
+let school: SmallSchool;
+let pieceId: string;
+let markId: string;
+let commentId: string;
+const tokens = new Map<string, string>();
+const roles: Record<string, () => Person | null> = {
+  "signed out": () => null,
+  "student of the piece": () => school.students[0]!,
+  "student of the section": () => school.students[1]!,
+  "student of another section": () => school.outsider,
+  guardian: () => school.guardian,
+  owner: () => school.owner,
+  "co-teacher": () => school.co,
+  "teacher of another section": () => school.stranger,
+  office: () => school.office,
+};
+
+beforeAll(async () => {
+  database = await testDatabase();
+  process.env.DATABASE_URL = database.url;
+  process.env.ALMANAC_MODE = "test";
+  process.env.ALMANAC_LOG = "silent";
+  school = await smallSchool(database.sql);
+  const now = new Date();
+  const owner = asPerson(database.sql, school.owner);
+  const due = new Date(now.getTime() + 7 * 86_400_000).toISOString().slice(0, 16);
+  await owner.change(now, (call) => handOut(call, school.sectionId, { title: "Letter", instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
+  const pieces = await database.sql<{ id: string }[]>`select id from piece where student_id = ${school.students[0]!.id}`;
+  pieceId = pieces[0]!.id;
+  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, doc("The rain fell on the pier."), 0));
+  const [version] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId}`;
+  markId = crypto.randomUUID();
+  const note = (id: string, versionId: string, body: string) => owner.change(now, (call) => addMark(call, pieceId, { id, kind: "note", nature: "request", start: 4, end: 8, body, replacement: "", versionId, commentId: null }));
+  // A first round that went back and came in again, and on the second a draft that nobody else may see.
+  await note(markId, version!.id, "How much rain?");
+  await owner.change(now, (call) => handBack(call, pieceId, { outcome: "revise", due }));
+  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, doc("The rain fell on the pier, 12 mm."), 1));
+  const [second] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId} and number = 2`;
+  await note(crypto.randomUUID(), second!.id, SECRET);
+  await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8" }, 0));
+  commentId = (await owner.change(now, (call) => addComment(call, { text: SECRET, shorthand: "s", nature: "remark", favourite: null }))).id;
+  for (const [role, person] of Object.entries(roles)) {
+    const who = person();
+    if (who) tokens.set(role, await beginSession(database.sql, who.id, now));
+  }
+});
+afterAll(async () => {
+  await globalThis.almanacSql?.end({ timeout: 1 });
+  await database?.drop();
+});
+
+const TEACHERS = ["owner", "co-teacher"];
+/** Who may reach each route at all; a test fails for a route that is not listed. */
+const REACH: Record<string, string[]> = {
+  handOut: ["owner"],
+  piece: ["student of the piece"],
+  openPiece: ["student of the piece"],
+  saveWork: ["student of the piece"],
+  handIn: ["student of the piece"],
+  takeBack: ["student of the piece"],
+  answerMark: ["student of the piece"],
+  sendMessage: ["student of the piece", ...TEACHERS],
+  deskPiece: TEACHERS,
+  saveFeedback: TEACHERS,
+  addMark: TEACHERS,
+  changeMark: TEACHERS,
+  deleteMark: TEACHERS,
+  rule: TEACHERS,
+  handBack: ["owner"],
+  takeFeedbackBack: ["owner"],
+  comments: ["owner", "co-teacher", "teacher of another section"],
+  addComment: ["owner", "co-teacher", "teacher of another section"],
+  changeComment: ["owner"],
+  deleteComment: ["owner"],
+  signOut: Object.keys(roles).filter((role) => role !== "signed out"),
+};
+
+/** Bodies that would pass validation, so that only the standing decides. */
+const BODIES: Record<string, unknown> = {
+  handOut: { title: "", instructions: doc("x"), expects: "writing", points: "", opens: null, due: "2000-01-01T00:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true },
+  saveWork: { doc: doc("x") },
+  handIn: { doc: doc("x") },
+  answerMark: { request: "done", decision: null },
+  sendMessage: { body: "x", markId: null },
+  saveFeedback: { overall: "", score: "nonsense" },
+  addMark: { id: "00000000-0000-4000-8000-000000000001", kind: "note", nature: "remark", start: 0, end: 1, body: "", replacement: "", versionId: "00000000-0000-4000-8000-000000000002", commentId: null },
+  changeMark: { nature: "remark", body: "", replacement: "" },
+  rule: { ruling: null },
+  handBack: { outcome: "revise", due: "2000-01-01T00:00" },
+  addComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
+  changeComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
+  signOut: { everywhere: false },
+};
+BODIES.handOut = { ...(BODIES.handOut as object), title: "x" };
+
+describe("the API, its contract and its document are one", () => {
+  test("every route file stands in the contract, and every entry of the contract has its file and method", async () => {
+    const onDisk = (await Promise.all(routeFiles().map(async (file) => Object.keys((await import(file)) as object).map((method) => `${method} ${pathOf(file)}`)))).flat().sort();
+    const inContract = endpoints.map(([, entry]) => `${entry.method} ${entry.path}`).sort();
+    expect(onDisk).toEqual(inContract);
+  });
+  test("the OpenAPI document covers every route", async () => {
+    const document = (await (await ask(contract.openapi as Endpoint)).json()) as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
+    expect(document.openapi).toMatch(/^3\.1\./);
+    const operations = Object.values(document.paths).flatMap((methods) => Object.values(methods).map((o) => o.operationId));
+    expect(operations.sort()).toEqual(endpoints.map(([name]) => name).sort());
+    expect(document).toEqual(JSON.parse(JSON.stringify(openApiDocument((document as unknown as { info: { version: string } }).info.version))));
+  });
+  test("every route for signed-in people says here who reaches it", () => {
+    expect(Object.keys(REACH).sort()).toEqual(endpoints.filter(([, entry]) => entry.for === "signed-in").map(([name]) => name).sort());
+  });
+});
+
+const walk = endpoints.filter(([name, entry]) => entry.for === "signed-in" && name !== "signOut").flatMap(([name, entry]) => Object.keys(roles).map((role) => ({ name, entry, role })));
+
+describe("everyone at every route", () => {
+  test.each(walk)("$name as $role", async ({ name, entry, role }) => {
+    const params = { pieceId, markId, commentId, sectionId: school.sectionId };
+    const answer = await ask(entry, { params, token: tokens.get(role) ?? null, body: BODIES[name], revision: 99 });
+    const text = await answer.text();
+    if (role === "signed out") expect(answer.status).toBe(401);
+    else if (REACH[name]!.includes(role)) expect([200, 409, 412, 422]).toContain(answer.status);
+    else {
+      expect(answer.status).toBe(404);
+      expect(JSON.parse(text)).toEqual({ type: "/problems/not-found", title: "There is nothing here for you.", status: 404 });
+    }
+    if (!REACH[name]!.includes(role) || role.includes("student")) expect(text).not.toContain(SECRET);
+  });
+
+  test("a thing that is not there looks the same as a thing that is not yours", async () => {
+    const token = tokens.get("student of another section");
+    const yours = await ask(contract.piece as Endpoint, { params: { pieceId }, token });
+    const none = await ask(contract.piece as Endpoint, { params: { pieceId: crypto.randomUUID() }, token });
+    const nonsense = await ask(contract.piece as Endpoint, { params: { pieceId: "1 or 1=1" }, token });
+    expect([yours.status, none.status, nonsense.status]).toEqual([404, 404, 404]);
+    expect(await yours.text()).toBe(await none.text());
+  });
+});
+
+describe("the way in", () => {
+  test("a change from another site is refused, and one without an origin too", async () => {
+    for (const origin of ["https://evil.example", null, `${ORIGIN}.evil.example`]) {
+      const answer = await ask(contract.openPiece as Endpoint, { params: { pieceId }, token: tokens.get("student of the piece"), origin });
+      expect(answer.status).toBe(403);
+    }
+  });
+  test("changes that must not happen twice need their key, and edits of two their revision", async () => {
+    const token = tokens.get("student of the piece");
+    expect((await ask(contract.handIn as Endpoint, { params: { pieceId }, token, body: BODIES.handIn, key: null })).status).toBe(400);
+    expect((await ask(contract.saveWork as Endpoint, { params: { pieceId }, token, body: BODIES.saveWork, revision: null })).status).toBe(428);
+  });
+  test("the demo's way in does not exist outside the demo", async () => {
+    expect((await ask(contract.enterDemo as Endpoint, { body: { personId: school.owner.id } })).status).toBe(404);
+  });
+  test("fields that are wrong, missing or unknown are named", async () => {
+    const answer = await ask(contract.handOut as Endpoint, { params: { sectionId: school.sectionId }, token: tokens.get("owner"), body: { title: "", extra: 1 } });
+    expect(answer.status).toBe(422);
+    const { fields } = (await answer.json()) as { fields: Record<string, string> };
+    expect(fields.title).toBe("Give the work a title.");
+    expect(Object.keys(fields)).toEqual(expect.arrayContaining(["title", "due", "graceMinutes"]));
+  });
+});
+
+describe("a draft is the teachers' until it is handed back", () => {
+  const everythingTheStudentCanFetch = async () => {
+    const token = tokens.get("student of the piece");
+    const texts = [];
+    for (const [, entry] of endpoints.filter(([, e]) => e.method === "GET")) texts.push(await (await ask(entry, { params: { pieceId, markId, commentId, sectionId: school.sectionId }, token })).text());
+    return texts.join("\n");
+  };
+  test("no route shows it to the student before, and the piece shows it after", async () => {
+    expect(await everythingTheStudentCanFetch()).not.toContain(SECRET);
+    const due = new Date(Date.now() + 9 * 86_400_000).toISOString().slice(0, 16);
+    await asPerson(database.sql, school.owner).change(new Date(), (call) => handBack(call, pieceId, { outcome: "revise", due }));
+    expect(await everythingTheStudentCanFetch()).toContain(SECRET);
+  });
+});

@@ -1,0 +1,79 @@
+import { writeFile } from "node:fs/promises";
+import { Builder, By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Options, ServiceBuilder, type Driver } from "selenium-webdriver/chrome";
+
+export type Browser = {
+  driver: WebDriver;
+  /** Opens a path of the application. */
+  go(path: string): Promise<void>;
+  /** The first element that fits, as soon as it is there. */
+  find(css: string, seconds?: number): Promise<WebElement>;
+  /** A button or link by its visible words or label. */
+  press(words: string): Promise<void>;
+  text(css?: string): Promise<string>;
+  waitForText(words: string, css?: string, seconds?: number): Promise<void>;
+  keys(...keys: string[]): Promise<void>;
+  /** A key with Shift held. */
+  shift(key: string): Promise<void>;
+  enterAs(personId: string): Promise<void>;
+  offline(on: boolean): Promise<void>;
+  shot(file: string, size?: { width: number; height: number }): Promise<void>;
+  close(): Promise<void>;
+};
+
+/** Headless Chromium on the application, with a viewport of exactly the size asked for. */
+export async function openBrowser(origin: string, size = { width: 1280, height: 800 }): Promise<Browser> {
+  const options = new Options();
+  options.setChromeBinaryPath("/usr/bin/chromium");
+  options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--hide-scrollbars", "--lang=en-GB");
+  const driver = (await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build()) as Driver;
+  // --window-size counts the frame; the emulated size is the page's own.
+  const resize = ({ width, height }: { width: number; height: number }) => driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: width < 600 });
+  await resize(size);
+  const body = () => driver.findElement(By.css("body"));
+  const browser: Browser = {
+    driver,
+    go: (path) => driver.get(origin + path),
+    find: (css, seconds = 10) => driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css} on the page`),
+    async press(words) {
+      const literal = `"${words}"`;
+      const xpath = `//*[self::button or self::a or self::summary or self::label][@aria-label=${literal} or normalize-space(.)=${literal} or starts-with(normalize-space(.), ${literal})]`;
+      const visible = async () => {
+        for (const element of await driver.findElements(By.xpath(xpath))) if ((await element.isDisplayed().catch(() => false)) && (await element.isEnabled().catch(() => false))) return element;
+        return null;
+      };
+      const element = (await driver.wait(visible, 10_000, `nothing to press says "${words}"`)) as WebElement;
+      await driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", element);
+      await element.click();
+    },
+    text: async (css) => (css ? await browser.find(css) : await body()).getText(),
+    async waitForText(words, css = "body", seconds = 10) {
+      await driver.wait(
+        async () => {
+          for (const element of await driver.findElements(By.css(css))) if ((await element.getText().catch(() => "")).includes(words)) return true;
+          return false;
+        },
+        seconds * 1000,
+        `"${words}" did not appear in ${css}`,
+      );
+    },
+    keys: (...keys) => driver.actions().sendKeys(...keys).perform(),
+    shift: (key) => driver.actions().keyDown(Key.SHIFT).sendKeys(key).keyUp(Key.SHIFT).perform(),
+    async enterAs(personId) {
+      await driver.get(`${origin}/sign-in`);
+      await driver.manage().deleteAllCookies();
+      const script = "const done = arguments[1]; fetch('/api/demo/enter', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: arguments[0] }) }).then((r) => done(r.status))";
+      const status = await driver.executeAsyncScript<number>(script, personId);
+      if (status !== 200) throw new Error(`entering as ${personId} answered ${status}`);
+    },
+    offline: (on) => driver.sendDevToolsCommand("Network.enable", {}).then(() => driver.sendDevToolsCommand("Network.emulateNetworkConditions", { offline: on, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })),
+    async shot(file, shotSize = size) {
+      await resize(shotSize);
+      await new Promise((resolve) => setTimeout(resolve, 350));
+      await writeFile(file, Buffer.from(await driver.takeScreenshot(), "base64"));
+      await resize(size);
+    },
+    close: () => driver.quit(),
+  };
+  return browser;
+}
