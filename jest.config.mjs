@@ -7,7 +7,7 @@ const shared = {
     ],
   },
   // These ship as ES modules only; Jest runs CommonJS, so they are transformed too.
-  transformIgnorePatterns: ["/node_modules/(?!(idb-keyval|uuidv7)/)"],
+  transformIgnorePatterns: ["/node_modules/(?!(idb-keyval|uuidv7|marked|gemoji)/)"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^@demo/(.*)$": "<rootDir>/demo/$1" },
   modulePathIgnorePatterns: ["<rootDir>/.next", "<rootDir>/.almanac", "<rootDir>/.almanac-test"],
 };

@@ -1,8 +1,13 @@
-import { schoolDayFrom, type Closure } from "../src/core/time/term";
+import { emptyPlan, HOW_DID_IT_GO, type Plan, type PlanMaterial, type PlanRow } from "../src/core/handouts/plan";
+import { scoreOf, type Picks, type Rubric } from "../src/core/rubrics/rubric";
+import { schoolDayFrom, type SchoolCalendar } from "../src/core/time/term";
 import { addDays, dayOf, instantToWall, wallToInstant } from "../src/core/time/zone";
 import { isEdit } from "../src/core/marks/mark";
 import { fillPlaceholders } from "../src/core/comments/placeholders";
+import { setException } from "../src/server/handouts/exceptions";
 import { handOut } from "../src/server/handouts/handOut";
+import { withdraw } from "../src/server/handouts/withdraw";
+import { addUpload } from "../src/server/uploads/uploads";
 import { answerMark, sendMessage } from "../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
 import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/pieces/queries";
@@ -14,6 +19,7 @@ import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
 import { BANK, FINDERS, OVERALL, QUESTIONS, REPLIES } from "./bank";
 import type { DemoHandOut } from "./handouts";
+import { drawRainGauge } from "./picture";
 import { anyOf, between, chance, seeded, upTo, type Random } from "./random";
 import { reviseBlocks } from "./texts/revise";
 import { toDoc, type Block } from "./texts/blocks";
@@ -23,7 +29,7 @@ import { MISTAKES, withMistakes } from "./texts/mistakes";
  * Plays six weeks of school through the application's own use-cases, in the order of the clock, so
  * that everything in the demo is something that could have been done by hand.
  */
-export type Stage = { tx: Tx; now: Date; zone: string; closures: Closure[]; newId: () => string; teachers: Map<string, Person>; sections: Map<string, DemoSection>; comments: Map<string, string> };
+export type Stage = { tx: Tx; now: Date; zone: string; calendar: SchoolCalendar; rubrics: Map<string, { id: string; rubric: Rubric }>; newId: () => string; teachers: Map<string, Person>; sections: Map<string, DemoSection>; comments: Map<string, string> };
 export type DemoSection = { id: string; owner: Person; co: Person | null; students: DemoStudent[] };
 export type DemoStudent = Person & { /** 0 careful … 1 careless */ slips: number; /** hours before due; negative: late */ habit: number; size: number };
 
@@ -54,36 +60,72 @@ export class Play {
   }
 
   private instant(offset: number, clock: string): Date {
-    const day = schoolDayFrom(addDays(dayOf(this.stage.now, this.stage.zone), offset), this.stage.closures);
+    const day = schoolDayFrom(addDays(dayOf(this.stage.now, this.stage.zone), offset), this.stage.calendar);
     return wallToInstant(`${day}T${clock}`, this.stage.zone).at;
   }
 
   private wall(offset: number, clock: string): string {
-    return `${schoolDayFrom(addDays(dayOf(this.stage.now, this.stage.zone), offset), this.stage.closures)}T${clock}`;
+    return `${schoolDayFrom(addDays(dayOf(this.stage.now, this.stage.zone), offset), this.stage.calendar)}T${clock}`;
   }
 
-  handOut(given: DemoHandOut): void {
-    const section = this.stage.sections.get(given.section)!;
-    const opens = this.instant(given.opens, "08:15");
-    this.plan(new Date(Math.min(opens.getTime(), this.stage.now.getTime() - 60_000)), async (call) => {
-      const { handOutId } = await handOut({ ...call, who: section.owner }, section.id, {
-        title: given.title,
-        instructions: toDoc(given.instructions.map((text) => ({ kind: "paragraph", text }))),
-        expects: given.expects,
-        points: given.points,
-        opens: null,
-        due: this.wall(given.due, given.dueClock),
-        closes: given.closes === undefined ? null : this.wall(given.closes, "20:00"),
-        promised: given.promised === undefined ? null : this.wall(given.promised, "17:00"),
-        graceMinutes: given.grace,
-        mayTakeBack: true,
-      });
-      const pieces = await call.tx<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOutId}`;
-      for (const [n, student] of section.students.entries()) {
-        const piece = pieces.find((p) => p.studentId === student.id);
-        if (piece) this.follow(given, section, student, piece.id, n, call.now);
+  /** Work that several sections of a teacher have is handed out to them at once, each with its own dates. */
+  handOut(given: DemoHandOut, others: readonly DemoHandOut[] = []): void {
+    const all = [given, ...others];
+    const { owner } = this.stage.sections.get(given.section)!;
+    // What is to open later was written and handed out already.
+    const at = Math.min(...all.map((h) => this.instant(h.opens, "08:15").getTime()), this.stage.now.getTime() - 60_000);
+    this.plan(new Date(at), async (call) => {
+      const { handOuts } = await handOut({ ...call, who: owner }, { plan: await this.planFor({ ...call, who: owner }, all), draftId: null, pastIsMeant: false });
+      for (const { id, sectionId } of handOuts) {
+        const own = all.find((h) => this.stage.sections.get(h.section)!.id === sectionId)!;
+        const section = this.stage.sections.get(own.section)!;
+        if (own.withdrawn !== undefined) this.plan(this.instant(own.withdrawn, "18:40"), async (later) => void (await withdraw({ ...later, who: owner }, id, true)));
+        const pieces = await call.tx<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${id}`;
+        const opens = new Date(Math.max(call.now.getTime(), this.opensOf(own, all, call.now)?.getTime() ?? 0));
+        if (opens > this.stage.now || own.withdrawn !== undefined) continue;
+        for (const [n, student] of section.students.entries()) {
+          const piece = pieces.find((p) => p.studentId === student.id);
+          if (piece) this.follow(own, section, student, piece.id, n, opens);
+        }
       }
     });
+  }
+
+  /** When a row opens, where that is later than the handing out; null: at once. */
+  private opensOf(given: DemoHandOut, all: readonly DemoHandOut[], now: Date): Date | null {
+    const opens = this.instant(given.opens, "08:15");
+    return (all.length > 1 || given.opens > 0) && opens > now ? opens : null;
+  }
+
+  private async planFor(call: Call, all: readonly DemoHandOut[]): Promise<Plan> {
+    const given = all[0]!;
+    const { work, counting } = emptyPlan();
+    const upload = given.picture ? await addUpload(call, { name: "rain gauge.png", bytes: await drawRainGauge() }) : null;
+    const instructions = toDoc(given.instructions.map((text) => ({ kind: "paragraph", text })));
+    if (upload) instructions.content.push({ type: "picture", attrs: { upload: upload.id, alt: "A bottle cut open as a rain gauge, with a scale in millimetres" } });
+    return {
+      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, expects: given.expects, materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
+      rows: all.map((own): PlanRow => {
+        const opens = this.opensOf(own, all, call.now);
+        return {
+          sectionId: this.stage.sections.get(own.section)!.id,
+          opens: opens && instantToWall(opens, this.stage.zone),
+          due: this.wall(own.due, own.dueClock),
+          closes: own.closes === undefined ? null : this.wall(own.closes, "20:00"),
+          promised: own.promised === undefined ? null : this.wall(own.promised, "17:00"),
+          audience: { kind: "section" },
+          exceptions: [],
+        };
+      }),
+      counting: { ...counting, kind: given.points === "" ? "words" : (given.kind ?? "points"), points: given.points, category: given.category ?? "", graceMinutes: given.grace, rubricId: given.rubric ? this.stage.rubrics.get(given.rubric)!.id : null, final: given.final ?? "latest", roundsMost: given.final ? "3" : "" },
+    };
+  }
+
+  private material(name: "tide service" | "report to fill in" | "notes on gauges"): PlanMaterial {
+    const id = this.stage.newId();
+    if (name === "tide service") return { id, kind: "link", use: "look", title: "Tide table of the harbour (link)", href: "https://tides.tern-island.example/table" };
+    if (name === "notes on gauges") return { id, kind: "text", use: "look", title: "How to read a gauge", doc: toDoc([{ kind: "item", text: "Eye level with the water, not above it." }, { kind: "item", text: "Read the lowest part of the curve." }, { kind: "item", text: "Empty it at the same time each day." }]) };
+    return { id, kind: "text", use: "copy", title: "Report to fill in", doc: toDoc(["Question", "What I did", "What I saw", "What it means"].flatMap((text) => [{ kind: "heading", text } as const, { kind: "paragraph", text: "" } as const])) };
   }
 
   /** One student's way with one hand-out. */
@@ -91,9 +133,9 @@ export class Play {
     const random = seeded(`${given.section} ${given.title} ${student.id}`);
     const due = this.instant(given.due, given.dueClock);
     if (given.expects === "nothing") return this.checkOnPaper(given, section, pieceId, due, random, n);
-    if (n === 5 && given.revise > 0) return this.excuse(pieceId, due);
+    if (n === 5 && given.revise > 0) return this.excuse(section, pieceId, due);
     const fate = random();
-    if (n === 9 && given.closes === undefined) this.extend(pieceId, due);
+    if (n === 9 && given.closes === undefined) this.extend(section, pieceId, due);
     const opened = new Date(Math.max(handedOut.getTime() + (1 + random() * 9) * HOUR, due.getTime() - (30 + random() * 90) * HOUR));
     if (fate < 0.045) return; // never opens it
     this.plan(opened, async (call) => void (await openPiece({ ...call, who: student }, pieceId)));
@@ -102,7 +144,7 @@ export class Play {
     this.plan(begins, async (call) => void (await saveWork({ ...call, who: student }, pieceId, toDoc(blocks.slice(0, Math.ceil(blocks.length * 0.6))), 0)));
     if (fate < 0.09) return; // begins and does not finish
     this.plan(this.handInTime(due, begins, student.habit, random, given), async (call) => {
-      await handIn({ ...call, who: student }, pieceId, toDoc(blocks), 1);
+      await handIn({ ...call, who: student }, pieceId, toDoc(blocks), 1, given.asks && chance(random, 0.8) ? { choice: anyOf(random, HOW_DID_IT_GO.choices), words: chance(random, 0.3) ? anyOf(random, SAID) : "" } : null);
       if (chance(random, 0.05)) await this.changeMind({ ...call, who: student }, pieceId, blocks);
       this.planFeedback(given, section, student, pieceId, blocks, 1, call.now, due, random, n);
     });
@@ -136,19 +178,20 @@ export class Play {
     if (back) await handIn({ ...later, now: new Date(later.now.getTime() + 5 * 60_000) }, pieceId, toDoc(blocks), 2);
   }
 
-  private excuse(pieceId: string, due: Date): void {
-    this.plan(new Date(due.getTime() - 30 * HOUR), async ({ tx }) => void (await tx`update piece set excused = true where id = ${pieceId}`));
+  private excuse(section: DemoSection, pieceId: string, due: Date): void {
+    this.plan(new Date(due.getTime() - 30 * HOUR), async (call) => void (await setException({ ...call, who: section.owner }, pieceId, { due: null, excused: true, versionId: null, tell: true })));
   }
 
-  private extend(pieceId: string, due: Date): void {
-    this.plan(new Date(due.getTime() - 20 * HOUR), async ({ tx }) => void (await tx`update piece set own_due_at = ${new Date(due.getTime() + 72 * HOUR)} where id = ${pieceId}`));
+  private extend(section: DemoSection, pieceId: string, due: Date): void {
+    const later = instantToWall(new Date(due.getTime() + 72 * HOUR), this.stage.zone);
+    this.plan(new Date(due.getTime() - 20 * HOUR), async (call) => void (await setException({ ...call, who: section.owner }, pieceId, { due: later, excused: false, versionId: null, tell: true })));
   }
 
   private checkOnPaper(given: DemoHandOut, section: DemoSection, pieceId: string, due: Date, random: Random, n: number): void {
     this.plan(new Date(due.getTime() + (n * 2 + 5) * 60_000), async (call) => {
       const teacher = { ...call, who: section.owner };
       await openDraft(teacher, pieceId);
-      await saveFeedback(teacher, pieceId, { overall: anyOf(random, OVERALL.paper), score: String(between(random, 5, 10)) }, 0);
+      await saveFeedback(teacher, pieceId, { overall: anyOf(random, OVERALL.paper), score: String(between(random, 5, 10)), picks: {} }, 0);
       await handBack(teacher, pieceId, { outcome: "final", due: null });
     });
   }
@@ -169,7 +212,7 @@ export class Play {
       const teacher = { ...call, who: section.co && n % 5 === 0 && round === 1 ? section.co : section.owner };
       await this.draft(teacher, given, student, pieceId, blocks, round, random, revise ? "revise" : "final");
       const backTo = { ...teacher, who: section.owner };
-      const roundDue = `${schoolDayFrom(addDays(dayOf(call.now, this.stage.zone), 6), this.stage.closures)}T16:00`;
+      const roundDue = `${schoolDayFrom(addDays(dayOf(call.now, this.stage.zone), 6), this.stage.calendar)}T16:00`;
       await handBack(backTo, pieceId, { outcome: revise ? "revise" : "final", due: revise ? roundDue : null });
       const looks = new Date(this.awake(call.now.getTime() + (2 + random() * 30) * HOUR, random));
       if (chance(random, 0.85)) this.plan(looks, async (c) => void (await openPiece({ ...c, who: student }, pieceId)));
@@ -211,7 +254,10 @@ export class Play {
     const overall = outcome === "draft" && chance(random, 0.5) ? "" : fillPlaceholders(anyOf(random, outcome === "revise" ? OVERALL.revise : OVERALL.final), { name: student.called });
     const share = Math.min(1, 0.62 + (1 - student.slips) * 0.2 + random() * 0.2 + (round - 1) * 0.06);
     const score = given.points === "" || outcome === "revise" || outcome === "draft" ? "" : anyOf(random, [`${Math.round(Number(given.points) * share * 2) / 2}`, `${Math.round(Number(given.points) * share * 2) / 2}/${given.points}`, `${Math.round(share * 100)}%`]);
-    await saveFeedback(call, pieceId, { overall, score }, feedback.revision);
+    const rubric = given.rubric && outcome !== "draft" ? this.stage.rubrics.get(given.rubric)!.rubric : null;
+    const picks = rubric ? pickLevels(rubric, share, random) : {};
+    const fromRubric = rubric && outcome === "final" ? scoreOf(rubric, picks, given.points) : null;
+    await saveFeedback(call, pieceId, { overall, score: fromRubric ?? score, picks }, feedback.revision);
   }
 
   private async ruleOn(call: Call, pieceId: string, random: Random, outcome: string): Promise<void> {
@@ -249,4 +295,15 @@ export class Play {
       if (mark.nature === "request" && chance(random, 0.2)) await sendMessage(call, pieceId, { body: REPLIES[upTo(random, REPLIES.length)]!, markId: mark.id });
     }
   }
+}
+
+const SAID = ["The beginning took me longest.", "I read it to my grandmother.", "I am not sure about the ending.", "I went there twice."];
+
+/** Levels around what the piece is worth, the best first. */
+function pickLevels(rubric: Rubric, share: number, random: Random): Picks {
+  return Object.fromEntries(rubric.criteria.map((criterion) => {
+    const place = Math.min(criterion.levels.length - 1, Math.max(0, Math.floor((1 - share + (random() - 0.5) * 0.35) * criterion.levels.length)));
+    const level = criterion.levels[place]!;
+    return [criterion.id, { levelId: level.id, points: level.points }];
+  }));
 }

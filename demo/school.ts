@@ -1,10 +1,11 @@
-import { schoolDayFrom } from "../src/core/time/term";
+import { mondayOf, PLAIN_CALENDAR, schoolDayFrom } from "../src/core/time/term";
 import { addDays, dayOf, wallToInstant } from "../src/core/time/zone";
 import { hashPassword } from "../src/server/auth/passwords";
 import type { Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
 import { BANK } from "./bank";
-import { HAND_OUTS } from "./handouts";
+import { setUpClasses } from "./classes";
+import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
 import { Play, type DemoSection, type DemoStudent } from "./play";
 import { seeded, seededIds } from "./random";
@@ -21,8 +22,10 @@ export async function loadSchool(tx: Tx, now: Date): Promise<{ people: number; p
   const termId = newId();
   const begins = addDays(today, -56);
   const closures = [
-    { name: "Harbour Day", startsOn: schoolDayFrom(addDays(today, -24), []), endsOn: schoolDayFrom(addDays(today, -24), []) },
-    { name: "Teachers’ day", startsOn: schoolDayFrom(addDays(today, 11), []), endsOn: schoolDayFrom(addDays(today, 11), []) },
+    { name: "Harbour Day", startsOn: schoolDayFrom(addDays(today, -24), PLAIN_CALENDAR), endsOn: schoolDayFrom(addDays(today, -24), PLAIN_CALENDAR) },
+    // A holiday inside the term, from Thursday over the weekend to Monday.
+    { name: "Half-term break", startsOn: addDays(mondayOf(addDays(today, 22)), 3), endsOn: addDays(mondayOf(addDays(today, 22)), 7) },
+    { name: "Teachers’ day", startsOn: schoolDayFrom(addDays(today, 11), PLAIN_CALENDAR), endsOn: schoolDayFrom(addDays(today, 11), PLAIN_CALENDAR) },
   ];
   await tx`insert into school (id, name, time_zone) values (${schoolId}, ${SCHOOL.name}, ${SCHOOL.zone})`;
   await tx`insert into term (id, school_id, name, starts_on, ends_on) values (${termId}, ${schoolId}, ${seasonOf(today)}, ${begins}, ${addDays(begins, 98)})`;
@@ -51,8 +54,14 @@ export async function loadSchool(tx: Tx, now: Date): Promise<{ people: number; p
 
   const sections = await makeSections(tx, { schoolId, termId, begins, newId, teachers, students, today });
   const comments = await makeBank(tx, teachers.get("odalys")!.id, newId, wallToInstant(`${begins}T18:00`, SCHOOL.zone).at);
-  const play = new Play({ tx, now, zone: SCHOOL.zone, closures, newId, teachers, sections, comments });
-  for (const given of HAND_OUTS) play.handOut(given);
+  const begun = wallToInstant(`${begins}T18:30`, SCHOOL.zone).at;
+  const rubrics = await setUpClasses({ tx, db: tx, now: begun, newId }, sections, newId);
+  const calendar = { meetsOn: [1, 2, 3, 4, 5], terms: [], closures };
+  const play = new Play({ tx, now, zone: SCHOOL.zone, calendar, rubrics, newId, teachers, sections, comments });
+  for (const [n, given] of HAND_OUTS.entries()) {
+    const together = (other: DemoHandOut) => other.title === given.title && sections.get(other.section)!.owner.id === sections.get(given.section)!.owner.id;
+    if (HAND_OUTS.findIndex(together) === n) play.handOut(given, HAND_OUTS.filter((other) => other !== given && together(other)));
+  }
   await play.run();
   const [counts] = await tx<{ people: number; pieces: number; versions: number }[]>`
     select (select count(*)::int from person) as people, (select count(*)::int from piece) as pieces, (select count(*)::int from version) as versions`;

@@ -21,21 +21,23 @@ export class Unreachable extends Error {
   }
 }
 
-type Given<E> = { params?: Record<string, string>; body?: BodyOf<E>; revision?: number; /** For changes made once: the same key for every retry of one act. */ key?: string; signal?: AbortSignal };
+type Given<E> = { params?: Record<string, string>; query?: Record<string, string>; file?: Blob; fileName?: string; body?: BodyOf<E>; revision?: number; /** For changes made once: the same key for every retry of one act. */ key?: string; signal?: AbortSignal };
 
 /**
  * The one way from the browser to the API, typed by the contract.
  *
  * @throws Problem when the server says no, Unreachable when it cannot be asked
  */
-export async function call<E extends Endpoint<AnyObject, unknown>>(entry: E, { params = {}, body, revision, key, signal }: Given<E> = {}): Promise<AnswerOf<E>> {
-  const path = entry.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name] ?? ""));
+export async function call<E extends Endpoint<AnyObject, unknown>>(entry: E, { params = {}, query, file, fileName, body, revision, key, signal }: Given<E> = {}): Promise<AnswerOf<E>> {
+  const asked = query ? `?${new URLSearchParams(query).toString()}` : "";
+  const path = entry.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name] ?? "")) + asked;
   const headers: Record<string, string> = {
     ...(body === undefined ? {} : { "content-type": "application/json" }),
+    ...(file === undefined ? {} : { "content-type": "application/octet-stream", "x-file-name": encodeURIComponent(fileName ?? (file instanceof File ? file.name : "file")) }),
     ...(revision === undefined ? {} : { "if-match": `"${revision}"` }),
     ...(entry.once ? { "idempotency-key": key ?? crypto.randomUUID() } : {}),
   };
-  const response = await fetch(path, { method: entry.method, headers, body: body === undefined ? undefined : JSON.stringify(body), credentials: "same-origin", signal }).catch((error: Error) => {
+  const response = await fetch(path, { method: entry.method, headers, body: file ?? (body === undefined ? undefined : JSON.stringify(body)), credentials: "same-origin", signal }).catch((error: Error) => {
     throw error.name === "AbortError" ? error : new Unreachable();
   });
   const answer: unknown = await response.json().catch(() => ({}));

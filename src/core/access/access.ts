@@ -25,6 +25,7 @@ const TABLE = {
   // the section and what is handed out to it
   "section.see": [...TEACHERS, "office"],
   "section.handOut": MAY_HAND_BACK,
+  "section.setUp": ["owner"],
   "handOut.see": TEACHERS,
   "ledger.see": TEACHERS,
   // the student's own piece
@@ -33,6 +34,7 @@ const TABLE = {
   "piece.handIn": ["student"],
   "piece.answer": ["student"],
   // the same piece on the teachers' side
+  "piece.except": MAY_HAND_BACK,
   "feedback.see": TEACHERS,
   "feedback.draft": TEACHERS,
   "feedback.handBack": MAY_HAND_BACK,

@@ -1,53 +1,16 @@
-import { boolean, mixed, number, object, string } from "yup";
-import { MARK_KINDS, NATURES } from "../marks/mark";
-import type { CommentView, DeskPiece, DraftMark, EarlierMark, MessageView, PieceView, Receipt } from "../views/views";
+import { boolean, object, string } from "yup";
 import { endpoint } from "./endpoint";
+import { uuid } from "./fields";
+import { classRoutes } from "./routes/classes";
+import { handOutRoutes } from "./routes/handOuts";
+import { pieceRoutes } from "./routes/pieces";
+import { schoolRoutes } from "./routes/school";
 
 /** The whole API of Almanac. A route exists if and only if it stands here (a test walks both). */
-
-const wall = string().matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, "Give a date and a time.");
-/** Yup's own uuid() knows versions 1 to 5 only; ours are version 7. */
-const uuid = string().matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i, "This is not an id.");
-const doc = mixed<object>().required("The text is missing.").meta({ richDoc: true });
-
 export const signInBody = object({
   name: string().trim().required("Write your e-mail address or school name.").max(200),
   password: string().required("Write your password.").max(500),
 }).noUnknown();
-
-export const handOutBody = object({
-  title: string().trim().required("Give the work a title.").max(160, "A title has 160 characters at most."),
-  instructions: doc,
-  expects: string().oneOf(["writing", "nothing"] as const).required(),
-  points: string().trim().matches(/^(\d{1,5}([.,]\d{1,3})?)?$/, "Points are a number such as 10 or 7.5, or empty for work in words only.").defined(),
-  opens: wall.defined().nullable(),
-  due: wall.required("Say when it is due."),
-  closes: wall.defined().nullable(),
-  promised: wall.defined().nullable(),
-  graceMinutes: number().integer().min(0, "Grace cannot be less than none.").max(1440, "Grace is one day (1440 minutes) at most.").required("Say how many minutes of grace; 0 for none."),
-  mayTakeBack: boolean().required(),
-}).noUnknown();
-
-export const markBody = object({
-  id: uuid.required(),
-  kind: string().oneOf(MARK_KINDS).required(),
-  nature: string().oneOf(NATURES).required(),
-  start: number().integer().min(0).required(),
-  end: number().integer().min(0).required(),
-  body: string().max(4000, "A note has 4,000 characters at most.").defined(),
-  replacement: string().max(2000, "The new words have 2,000 characters at most.").defined(),
-  versionId: uuid.required(),
-  commentId: uuid.nullable().defined(),
-}).noUnknown();
-
-export const commentBody = object({
-  text: string().trim().required("Write the comment.").max(4000, "A comment has 4,000 characters at most."),
-  shorthand: string().trim().max(24, "A shorthand has 24 characters at most.").defined(),
-  nature: string().oneOf(NATURES).required(),
-  favourite: number().integer().min(1).max(9).nullable().defined(),
-}).noUnknown();
-
-const message = string().trim().required("Write something first.").max(4000, "A message has 4,000 characters at most.");
 
 export const contract = {
   health: endpoint<{ application: string; database: string; migration: string | null }>()({
@@ -65,56 +28,8 @@ export const contract = {
     body: object({ everywhere: boolean().required() }).noUnknown(),
   }),
 
-  handOut: endpoint<{ handOutId: string }>()({
-    method: "POST", path: "/api/sections/{sectionId}/hand-outs", for: "signed-in", summary: "Hand out an assignment to a section", body: handOutBody, once: true,
-  }),
-
-  piece: endpoint<PieceView>()({ method: "GET", path: "/api/pieces/{pieceId}", for: "signed-in", summary: "A student's own piece" }),
-  openPiece: endpoint<{ seen: true }>()({ method: "POST", path: "/api/pieces/{pieceId}/open", for: "signed-in", summary: "Note that the student has opened the piece and seen what came back" }),
-  saveWork: endpoint<{ revision: number; saved: string }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/work", for: "signed-in", summary: "Save unfinished work", ifMatch: true,
-    body: object({ doc }).noUnknown(),
-  }),
-  handIn: endpoint<Receipt>()({
-    method: "POST", path: "/api/pieces/{pieceId}/hand-in", for: "signed-in", summary: "Hand in", once: true, ifMatch: true,
-    body: object({ doc }).noUnknown(),
-  }),
-  takeBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-back", for: "signed-in", summary: "Take a hand-in back to change it" }),
-  answerMark: endpoint<{ openRequests: number }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/answers/{markId}", for: "signed-in", summary: "Tick a request, or accept or decline an edit",
-    body: object({
-      request: string().oneOf(["open", "done"] as const).nullable().defined(),
-      decision: string().oneOf(["accepted", "declined"] as const).nullable().defined(),
-    }).noUnknown(),
-  }),
-  sendMessage: endpoint<MessageView>()({
-    method: "POST", path: "/api/pieces/{pieceId}/messages", for: "signed-in", summary: "Say something in the piece's thread, or about one mark", once: true,
-    body: object({ body: message, markId: uuid.nullable().defined() }).noUnknown(),
-  }),
-
-  deskPiece: endpoint<DeskPiece>()({ method: "GET", path: "/api/pieces/{pieceId}/desk", for: "signed-in", summary: "A piece as the section's teachers see it" }),
-  saveFeedback: endpoint<{ revision: number; scoreWords: string | null }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/feedback", for: "signed-in", summary: "Keep the draft of the overall note and the score", ifMatch: true,
-    body: object({ overall: string().max(20_000, "An overall note has 20,000 characters at most.").defined(), score: string().trim().max(30).defined() }).noUnknown(),
-  }),
-  addMark: endpoint<DraftMark>()({ method: "POST", path: "/api/pieces/{pieceId}/marks", for: "signed-in", summary: "Put a mark on the work (its id is the maker's; asking twice makes one)", body: markBody }),
-  changeMark: endpoint<DraftMark>()({
-    method: "PATCH", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Change a mark, or bring a deleted one back", ifMatch: true,
-    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined() }).noUnknown(),
-  }),
-  deleteMark: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Delete a mark from the draft (changing it brings it back)" }),
-  rule: endpoint<{ earlier: EarlierMark[]; marks: DraftMark[] }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/rulings/{markId}", for: "signed-in", summary: "Settle an earlier request, ask again, or leave it",
-    body: object({ ruling: string().oneOf(["settled", "again"] as const).nullable().defined() }).noUnknown(),
-  }),
-  handBack: endpoint<{ state: string; round: number }>()({
-    method: "POST", path: "/api/pieces/{pieceId}/hand-back", for: "signed-in", summary: "Hand back, for good or to revise", once: true,
-    body: object({ outcome: string().oneOf(["final", "revise"] as const).required(), due: wall.nullable().defined() }).noUnknown(),
-  }),
-  takeFeedbackBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-feedback-back", for: "signed-in", summary: "Take back what was handed back, while the student has not begun to revise" }),
-
-  comments: endpoint<CommentView[]>()({ method: "GET", path: "/api/comments", for: "signed-in", summary: "The teacher's comment bank" }),
-  addComment: endpoint<CommentView>()({ method: "POST", path: "/api/comments", for: "signed-in", summary: "Put a comment into the bank", body: commentBody, once: true }),
-  changeComment: endpoint<CommentView>()({ method: "PUT", path: "/api/comments/{commentId}", for: "signed-in", summary: "Change a comment of the bank", body: commentBody, ifMatch: true }),
-  deleteComment: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/comments/{commentId}", for: "signed-in", summary: "Take a comment out of the bank (marks made with it stay)" }),
+  ...handOutRoutes,
+  ...classRoutes,
+  ...schoolRoutes,
+  ...pieceRoutes,
 } as const;

@@ -14,6 +14,12 @@ export type Endpoint<Body extends AnyObject = AnyObject, Answer = unknown> = {
   /** `anyone` needs no session. */
   for: "anyone" | "signed-in";
   body?: ObjectSchema<Body>;
+  /** The body is a file as it is, of at most this many bytes; its name is in the header X-File-Name (percent-encoded). */
+  bytes?: number;
+  /** Query parameters, each with what it means; all are optional. */
+  query?: Readonly<Record<string, string>>;
+  /** The answer is not JSON but this media type. */
+  gives?: string;
   /** A change one would be sorry to see twice: the request must carry an Idempotency-Key. */
   once?: boolean;
   /** Two people can edit this: the request must carry If-Match with the revision it was made on. */

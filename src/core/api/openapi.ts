@@ -55,18 +55,20 @@ function operation(operationId: string, entry: Endpoint): Json {
     ...(entry.ifMatch ? [{ name: "If-Match", in: "header", required: true, schema: { type: "string", description: 'The revision in quotes, e.g. "3"' } }] : []),
   ];
   const parameters = parametersOf(entry.path).map((name) => ({ name, in: "path", required: true, schema: { type: "string", format: "uuid" } }));
+  for (const [name, description] of Object.entries(entry.query ?? {})) headers.push({ name, in: "query", required: false, description, schema: { type: "string" } } as never);
   return {
     operationId,
     summary: entry.summary,
     security: entry.for === "anyone" ? [] : [{ session: [] }],
     ...(parameters.length || headers.length ? { parameters: [...parameters, ...headers] } : {}),
     ...(entry.body ? { requestBody: { required: true, content: { "application/json": { schema: bodySchema(entry.body) } } } } : {}),
+    ...(entry.bytes ? { requestBody: { required: true, description: `At most ${entry.bytes} bytes; the file's name is in X-File-Name`, content: { "application/octet-stream": { schema: { type: "string", format: "binary" } } } } } : {}),
     responses: {
-      200: { description: "Done", content: { "application/json": { schema: {} } } },
+      200: { description: "Done", content: { [entry.gives ?? "application/json"]: { schema: {} } } },
       ...(entry.for === "signed-in" ? { 401: problem("Not signed in"), 404: problem("Not there, or not yours") } : {}),
       ...(entry.method !== "GET" ? { 403: problem("The request came from another site"), 409: problem("A rule said no; the detail says which") } : {}),
       ...(entry.ifMatch ? { 412: problem("Someone else changed it first"), 428: problem("If-Match is missing") } : {}),
-      ...(entry.body ? { 413: problem("Too large"), 422: problem("A field does not hold what it should") } : {}),
+      ...(entry.body || entry.bytes ? { 413: problem("Too large"), 422: problem("A field does not hold what it should") } : {}),
       503: problem("The database cannot be reached; nothing was changed"),
     },
   };

@@ -1,5 +1,6 @@
 import type { Decision } from "../marks/edits";
 import type { Mark } from "../marks/mark";
+import type { Picks, Rubric } from "../rubrics/rubric";
 import { reattach } from "../marks/reattach";
 import type { AnsweredMark, MessageView, RequestState } from "../views/views";
 
@@ -12,8 +13,16 @@ export type HandedBackMark = Mark;
 export type HandBackContent = {
   overall: string;
   scoreTyped: string;
+  /** The points that count, after what lateness took off. */
   points: string | null;
   possible: string | null;
+  /** Before that, how the scale shows what counts, and the sum in words; absent where nothing was scored. */
+  raw?: string;
+  shown?: string;
+  deduction?: string;
+  /** Levels chosen in the rubric, and the rubric as it was. */
+  picks?: Picks;
+  rubric?: { id: string; name: string; content: Rubric };
   /** The version the marks stand on; null when nothing was handed in. */
   versionId: string | null;
   marks: HandedBackMark[];
@@ -94,7 +103,8 @@ function comparable(content: HandBackContent): unknown {
   const byId = <T>(list: readonly T[], id: (item: T) => string) => [...list].sort((a, b) => id(a).localeCompare(id(b)));
   return [
     content.overall,
-    content.points,
+    content.raw ?? content.points,
+    Object.entries(content.picks ?? {}).sort(),
     byId(content.marks, (m) => m.id).map((m) => [m.id, m.kind, m.nature, m.start, m.end, m.body, m.replacement]),
     byId(content.rulings, (r) => r.markId).map((r) => [r.markId, r.ruling]),
   ];

@@ -24,7 +24,7 @@ export function plainText(doc: RichDoc): PlainText {
   let offset = 0;
   const walk = (blocks: readonly Block[], position: number): number => {
     for (const block of blocks) {
-      if (block.type === "horizontalRule") position += 1;
+      if (block.type === "horizontalRule" || block.type === "picture") position += 1;
       else if (block.type === "paragraph" || block.type === "heading") {
         const text = (block.content ?? []).map(inlineText).join("");
         if (lines.length > 0) {

@@ -13,7 +13,9 @@ export type Container =
   | { type: "bulletList" | "blockquote" | "table" | "tableRow" | "listItem"; content: Block[] }
   | { type: "orderedList"; attrs: { start: number }; content: Block[] }
   | { type: "tableCell" | "tableHeader"; attrs: { colspan: number; rowspan: number }; content: Block[] };
-export type Block = TextBlock | Container | { type: "horizontalRule" };
+/** A picture stands by itself between paragraphs; `upload` is the id of a file that was uploaded. */
+export type Picture = { type: "picture"; attrs: { upload: string; alt: string } };
+export type Block = TextBlock | Container | Picture | { type: "horizontalRule" };
 export type RichDoc = { type: "doc"; content: Block[] };
 
 export const EMPTY_DOC: RichDoc = { type: "doc", content: [{ type: "paragraph" }] };
@@ -22,6 +24,7 @@ export const EMPTY_DOC: RichDoc = { type: "doc", content: [{ type: "paragraph" }
 export const LIMITS = { characters: 200_000, nodes: 20_000, depth: 16 } as const;
 
 const CHILDREN: Record<string, readonly string[]> = {
+  docWithPictures: ["picture", "paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
   doc: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
   blockquote: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
   bulletList: ["listItem"],
@@ -40,15 +43,16 @@ const CHILDREN: Record<string, readonly string[]> = {
  * attributes, links only to http, https and mailto. Unknown attributes are left out; an unknown node
  * is an error, so that nothing a person wrote is dropped in silence.
  *
+ * @param pictures whether pictures may stand in it, as in instructions
  * @throws Invalid with the field `doc`, saying what could not be read.
  */
-export function readRichDoc(input: unknown): RichDoc {
-  const budget = { nodes: LIMITS.nodes, characters: LIMITS.characters };
+export function readRichDoc(input: unknown, { pictures = false } = {}): RichDoc {
+  const budget = { nodes: LIMITS.nodes, characters: LIMITS.characters, pictures };
   const node = readNode(input, ["doc"], 0, budget) as RichDoc;
   return node.content.length ? node : EMPTY_DOC;
 }
 
-function readNode(input: unknown, allowed: readonly string[], depth: number, budget: { nodes: number; characters: number }): unknown {
+function readNode(input: unknown, allowed: readonly string[], depth: number, budget: { nodes: number; characters: number; pictures: boolean }): unknown {
   if (typeof input !== "object" || input === null || Array.isArray(input)) throw unreadable("part of the text is not in a form that can be read");
   const { type, attrs, content, text, marks } = input as Record<string, unknown>;
   if (typeof type !== "string" || !allowed.includes(type)) throw unreadable(`it holds something Almanac cannot keep (${String(type).slice(0, 30)})`);
@@ -56,10 +60,22 @@ function readNode(input: unknown, allowed: readonly string[], depth: number, bud
   if (--budget.nodes < 0) throw unreadable("it has too many parts for one piece");
   if (type === "text") return readText(text, marks, budget);
   if (type === "hardBreak" || type === "horizontalRule") return { type };
-  const children = Array.isArray(content) ? content.map((child) => readNode(child, CHILDREN[type] ?? [], depth + 1, budget)) : [];
+  if (type === "picture") return readPicture(attrs);
+  const children = Array.isArray(content) ? content.map((child) => readNode(child, CHILDREN[type === "doc" && budget.pictures ? "docWithPictures" : type] ?? [], depth + 1, budget)) : [];
   if (children.length === 0 && (type === "paragraph" || type === "heading")) return { type, ...readAttributes(type, attrs) };
   if (children.length === 0 && type !== "doc") throw unreadable("a list or table in it is empty");
   return { type, ...readAttributes(type, attrs), content: children };
+}
+
+function readPicture(attrs: unknown): Picture {
+  const { upload, alt } = (attrs ?? {}) as Record<string, unknown>;
+  if (typeof upload !== "string" || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(upload)) throw unreadable("a picture in it was not uploaded");
+  return { type: "picture", attrs: { upload, alt: typeof alt === "string" ? alt.replace(/\u0000/g, "").slice(0, 300) : "" } };
+}
+
+/** The uploads a document shows as pictures. */
+export function picturesOf(doc: RichDoc): string[] {
+  return doc.content.flatMap((block) => (block.type === "picture" ? [block.attrs.upload] : []));
 }
 
 function readText(text: unknown, marks: unknown, budget: { characters: number }): TextNode {

@@ -4,41 +4,105 @@ export type Term = { name: string; startsOn: Day; endsOn: Day };
 /** Days, both included, on which the school does not meet. */
 export type Closure = { name: string; startsOn: Day; endsOn: Day };
 
+/** When a school meets: on which weekdays (1 is Monday, as in ISO 8601), in which terms, and when not. */
+export type SchoolCalendar = { meetsOn: readonly number[]; terms: readonly Term[]; closures: readonly Closure[] };
+
+/** Monday to Friday, nothing closed: for tests, and for a school that has typed nothing yet. */
+export const PLAIN_CALENDAR: SchoolCalendar = { meetsOn: [1, 2, 3, 4, 5], terms: [], closures: [] };
+
 /** The closure that covers a day, if one does. */
 export function closureOn(day: Day, closures: readonly Closure[]): Closure | undefined {
   return closures.find((c) => c.startsOn <= day && day <= c.endsOn);
 }
 
-/** A school day is a weekday (Monday to Friday) inside the term that no closure covers. */
-export function isSchoolDay(day: Day, term: Term, closures: readonly Closure[]): boolean {
-  return term.startsOn <= day && day <= term.endsOn && weekdayOf(day) <= 5 && !closureOn(day, closures);
+export function termOn(day: Day, terms: readonly Term[]): Term | undefined {
+  return terms.find((t) => t.startsOn <= day && day <= t.endsOn);
 }
 
 /**
- * The first weekday from `day` on that no closure covers.
+ * Whether the school meets: on one of its weekdays, no closure, and not between two terms.
  *
- * @example schoolDayFrom("2026-10-10", [thanksgiving]) // "2026-10-13"
+ * Before the first term and after the last the calendar knows nothing, so a weekday counts there: a
+ * due date set in August for a year whose terms are not typed yet must still be able to move.
+ *
+ * @example isSchoolDay("2026-10-12", { meetsOn: [1, 2, 3, 4, 5], terms: [], closures: [thanksgiving] }) // false
  */
-export function schoolDayFrom(day: Day, closures: readonly Closure[]): Day {
-  let found = day;
-  // A year of closures would be a mistake in the calendar, not a holiday.
-  for (let n = 0; n < 366 && (weekdayOf(found) > 5 || closureOn(found, closures)); n += 1) found = addDays(found, 1);
+export function isSchoolDay(day: Day, calendar: SchoolCalendar): boolean {
+  return noSchoolBecause(day, calendar) === null;
+}
+
+/** Why the school does not meet on a day, in words; null when it does. */
+export function noSchoolBecause(day: Day, { meetsOn, terms, closures }: SchoolCalendar): string | null {
+  const closure = closureOn(day, closures);
+  if (closure) return closure.name;
+  if (!meetsOn.includes(weekdayOf(day))) return weekdayOf(day) > 5 ? "weekend" : "the school does not meet on this weekday";
+  if (terms.length === 0 || termOn(day, terms)) return null;
+  const between = terms.some((t) => t.endsOn < day) && terms.some((t) => t.startsOn > day);
+  return between ? "between two terms" : null;
+}
+
+/** Further than any holiday: a calendar that is closed for longer is a mistake in it. */
+const LONGEST_BREAK = 366;
+
+/**
+ * The first school day from `day` on.
+ *
+ * @example schoolDayFrom("2026-10-10", calendar) // "2026-10-13", the 12th being a holiday
+ */
+export function schoolDayFrom(day: Day, calendar: SchoolCalendar): Day {
+  return step(day, 1, calendar, true);
+}
+
+/** `day` itself or the nearest school day in the direction given; a year without school ends the search at `day`. */
+function step(day: Day, direction: 1 | -1, calendar: SchoolCalendar, self: boolean): Day {
+  let found = self ? day : addDays(day, direction);
+  for (let n = 0; !isSchoolDay(found, calendar); n += 1) {
+    if (n > LONGEST_BREAK) return day;
+    found = addDays(found, direction);
+  }
   return found;
+}
+
+/**
+ * The day `n` school days after `day` (before it, when n is negative). From a day without school the
+ * first step leads to the next day that has it; n = 0 gives the school day from `day` on.
+ *
+ * Moving by n and back by n is the identity on school days.
+ *
+ * @example addSchoolDays("2026-10-09", 2, calendar) // Friday + 2, Monday being a holiday: "2026-10-14"
+ */
+export function addSchoolDays(day: Day, n: number, calendar: SchoolCalendar): Day {
+  let found = n === 0 ? schoolDayFrom(day, calendar) : day;
+  for (let left = Math.abs(n); left > 0; left -= 1) found = step(found, n > 0 ? 1 : -1, calendar, false);
+  return found;
+}
+
+/**
+ * How many school days lie after `from` up to and including `to`; negative when `to` is earlier.
+ *
+ * @example schoolDaysBetween("2026-10-09", "2026-10-14", calendar) // 2
+ */
+export function schoolDaysBetween(from: Day, to: Day, calendar: SchoolCalendar): number {
+  if (to < from) return -schoolDaysBetween(to, from, calendar);
+  let count = 0;
+  for (let day = addDays(from, 1); day <= to; day = addDays(day, 1)) if (isSchoolDay(day, calendar)) count += 1;
+  return count;
 }
 
 /**
  * The teaching week a day falls in, counted from 1; weeks without a single school day are not
  * counted, and days in them, or outside the term, have none.
  *
- * @example teachingWeek("2026-10-14", term, closures) // 6
+ * @example teachingWeek("2026-10-14", term, calendar) // 6
  */
-export function teachingWeek(day: Day, term: Term, closures: readonly Closure[]): number | null {
+export function teachingWeek(day: Day, term: Term, calendar: SchoolCalendar): number | null {
   if (day < term.startsOn || day > term.endsOn) return null;
   const thisMonday = mondayOf(day);
+  const within: SchoolCalendar = { ...calendar, terms: [term] };
+  const meets = (d: Day) => d >= term.startsOn && d <= term.endsOn && isSchoolDay(d, within);
   let week = 0;
   for (let monday = mondayOf(term.startsOn); monday <= thisMonday; monday = addDays(monday, 7)) {
-    const meets = [0, 1, 2, 3, 4].some((n) => isSchoolDay(addDays(monday, n), term, closures));
-    if (meets) week += 1;
+    if ([0, 1, 2, 3, 4, 5, 6].some((n) => meets(addDays(monday, n)))) week += 1;
     else if (monday === thisMonday) return null;
   }
   return week;

@@ -3,6 +3,8 @@ import type { Mark, Nature } from "../marks/mark";
 import type { PieceState } from "../pieces/life";
 import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
+import type { SelfAssessment } from "../handouts/plan";
+import type { Picks, Rubric } from "../rubrics/rubric";
 
 /** What pages and routes hand out: plain objects, never table rows. Times are in words, and as ISO instants where code needs them. */
 
@@ -42,6 +44,15 @@ export type PieceView = {
   promised: string | null;
   points: string | null;
   mayTakeBack: boolean;
+  materials: MaterialView[];
+  selfAssessment: SelfAssessment | null;
+  wordGoal: { least: number | null; most: number | null };
+  /** The teacher may read the work before it is handed in. */
+  openBefore: boolean;
+  notices: { words: string; when: string }[];
+  late: string | null;
+  roundsRule: string | null;
+  rubric: { name: string; rubric: Rubric } | null;
   /** The sentence that says why the text cannot be changed now; null: it can. */
   locked: string | null;
   takeBackRefused: string | null;
@@ -55,7 +66,11 @@ export type PieceView = {
   zone: string;
 };
 
-export type CameBackView = { round: number; outcome: "final" | "revise"; overall: string; score: string | null; by: string; when: string; nextDue: string | null };
+/** A material as a student has it; `own`: their own copy of a file, which they can change. */
+export type MaterialView = { id: string; kind: "file" | "link" | "text"; title: string; href: string | null; doc: RichDoc | null; own: { uploadId: string; when: string | null } | null };
+export type CopyView = { materialId: string; title: string; uploadId: string; when: string | null };
+
+export type CameBackView = { round: number; outcome: "final" | "revise"; overall: string; score: string | null; deduction: string | null; rubric: { name: string; lines: { criterion: string; level: string; descriptor: string; points: string }[] } | null; by: string; when: string; nextDue: string | null };
 
 /** A line of My work. */
 export type WorkItem = {
@@ -95,6 +110,17 @@ export type DeskPiece = {
   doc: RichDoc | null;
   /** Words of the unfinished copy, where nothing is handed in. */
   unfinished: string | null;
+  /** The unfinished text itself, where the student knows that the teacher may read it before hand-in. */
+  unfinishedDoc: RichDoc | null;
+  /** The student's own copies of files. */
+  copies: CopyView[];
+  self: string | null;
+  rubric: { name: string; rubric: Rubric } | null;
+  picks: Picks;
+  /** What can be typed as a score, for example. */
+  scoreHint: string | null;
+  /** No further round can be opened. */
+  lastRound: boolean;
   overall: string;
   scoreTyped: string;
   scoreWords: string | null;
@@ -148,6 +174,13 @@ export type SheetLine = {
   settledRequests: number;
   score: string | null;
   seen: string | null;
+  studentId: string;
+  excused: boolean;
+  /** Another due time than the hand-out's, and where it comes from. */
+  ownDue: { words: string; wall: string; from: "teacher" | "group" } | null;
+  version: string | null;
+  versionId: string | null;
+  left: boolean;
 };
 export type HandOutSheet = {
   id: string;
@@ -163,13 +196,28 @@ export type HandOutSheet = {
   grace: number;
   points: string | null;
   expects: "writing" | "nothing";
+  revision: number;
+  withdrawn: string | null;
+  archived: boolean;
+  opensLater: boolean;
+  deletable: boolean;
+  mayChange: boolean;
+  counting: string;
+  late: string;
+  rounds: string;
+  category: string | null;
+  wallDue: string;
+  versions: { id: string; name: string }[];
+  /** Students of the section who do not have it: never given, or taken away. */
+  others: { studentId: string; student: string; taken: boolean }[];
+  alsoIn: { id: string; section: string }[];
   lines: SheetLine[];
   history: { when: string; who: string; what: string }[];
 };
 
 export type LedgerView = {
   section: { id: string; name: string; course: string };
-  columns: { handOutId: string; title: string; due: string; possible: string | null }[];
+  columns: { handOutId: string; title: string; due: string; possible: string | null; /** Category, and whether it counts. */ about: string }[];
   rows: { studentId: string; student: string; cells: ({ pieceId: string; score: string | null; moon: MoonView } | null)[] }[];
 };
 

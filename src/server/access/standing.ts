@@ -52,13 +52,13 @@ export async function requireOnHandOut(db: Db, who: Person, handOutId: string, a
   return requireOnSection(db, who, found.sectionId, act);
 }
 
-/** To its student a piece exists from the moment its hand-out opens. */
+/** To its student a piece exists from the moment its hand-out opens, until it is taken away or withdrawn. */
 export async function requireOnPiece({ db, who, now }: ReadCall, pieceId: string, act: Act): Promise<Standing> {
   const [facts] = await db<Facts[]>`
     select
       teacher.role,
       coalesce(teacher.may_hand_back, false) as may_hand_back,
-      piece.student_id = ${who.id} and hand_out.opens_at <= ${now} as own,
+      piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and piece.removed_at is null and hand_out.withdrawn_at is null as own,
       exists (select from enrolment where section_id = hand_out.section_id and student_id = ${who.id}) as enrolled,
       exists (select from guardianship where guardian_id = ${who.id} and student_id = piece.student_id) as guardian,
       course.school_id = ${who.schoolId} as same_school

@@ -1,3 +1,4 @@
+import { Invalid } from "@/core/refusals";
 import { may } from "@/core/access/access";
 import { isMissing } from "@/core/pieces/life";
 import { compareTexts } from "@/core/text/compare";
@@ -8,10 +9,12 @@ import { sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
 import type { DeskPiece } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
+import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
 import { cameBackView, inRoundLate } from "../pieces/pieceView";
-import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy } from "../pieces/queries";
-import { understandScore } from "./draft";
+import { readCopies, readSelfAssessment } from "../pieces/given";
+import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow } from "../pieces/queries";
+import { countedScore, readRubric, understandScore } from "./counted";
 import { contentOf, draftMark, feedbackRound, hasChanged, readFeedback, readMarks, readRulings } from "./queries";
 import { earlierMarks } from "./rule";
 
@@ -27,12 +30,15 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readMessages(call, pieceId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [feedback, marks, rulings, earlier, copy] = await Promise.all([
+  const [feedback, marks, rulings, earlier, copy, rubric, copies, self] = await Promise.all([
     readFeedback(db, pieceId, round),
     readMarks(db, pieceId, round),
     readRulings(db, pieceId, round),
     earlierMarks(call, pieceId, round, version, { handBacks, versions }),
     version ? null : readWorkingCopy(db, pieceId),
+    readRubric(db, piece.rubricId),
+    readCopies(db, pieceId),
+    version ? readSelfAssessment(db, version.id) : null,
   ]);
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
   const last = handBacks.find((h) => h.round === round);
@@ -57,10 +63,17 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     versionCount: versions.length,
     words: version?.words ?? 0,
     doc: version?.doc ?? null,
+    unfinishedDoc: copy && about.openBefore ? copy.doc : null,
+    copies,
+    self,
+    rubric: rubric && { name: rubric.name, rubric: rubric.content },
+    picks: feedback?.picks ?? {},
+    scoreHint: SCORE_HINTS[piece.scoreKind] ?? null,
+    lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
     unfinished: copy ? sayUnfinished(countWords(plainText(copy.doc).text), sayTime(copy.savedAt, now, who.zone)) : null,
     overall: feedback?.overall ?? "",
     scoreTyped: feedback?.scoreTyped ?? "",
-    scoreWords: feedback ? understandScore(feedback.scoreTyped, piece.pointsPossible).words : null,
+    scoreWords: await sayScoreNow(call, piece, version, feedback?.scoreTyped ?? ""),
     revision: feedback?.revision ?? 0,
     marks: marks.map(draftMark),
     earlier,
@@ -73,19 +86,35 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
   };
 }
 
+const SCORE_HINTS: Record<string, string> = { points: "8, 8/10, 85%", percent: "85", letters: "B+, 85%", levels: "secure, 80%", completion: "c or inc" };
+
+/** The score in words, with what lateness takes off; a score that no longer fits the kind of score says so. */
+async function sayScoreNow({ db, who }: ReadCall, piece: PieceRow, version: VersionRow | null, typed: string): Promise<string | null> {
+  if (typed === "") return null;
+  try {
+    const { points, words, shown } = understandScore(typed, piece);
+    const { deduction } = await countedScore(db, who, piece, version, points!, shown!);
+    return deduction ? `${words} · ${deduction}` : words;
+  } catch (error) {
+    if (error instanceof Invalid) return error.message;
+    throw error;
+  }
+}
+
 function sayUnfinished(words: number, saved: string): string {
   return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
 }
 
 /** A revision is suggested for 16:00, a week from today, or the first day after that on which the school meets. */
 async function suggestDue({ db, who, now }: ReadCall): Promise<string> {
-  const closures = await db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from closure where school_id = ${who.schoolId}`;
-  return `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), closures)}T16:00`;
+  const { calendar } = await readCalendar(db, who.schoolId);
+  return `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`;
 }
 
 async function readAbout({ db }: ReadCall, pieceId: string) {
-  const [row] = await db<{ student: string; called: string; title: string; section: string; seenAt: Date | null }[]>`
-    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at
+  const [row] = await db<{ student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean }[]>`
+    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at,
+      assignment.open_before or exists (select from material where material.assignment_id = assignment.id and material.use = 'copy') as open_before
     from piece
     join person student on student.id = piece.student_id
     join hand_out on hand_out.id = piece.hand_out_id

@@ -1,10 +1,11 @@
 import { faultsOf, type MarkKind, type Nature } from "@/core/marks/mark";
-import { parseScore, sayScore } from "@/core/scores/parseScore";
+import { carryPicks, type Picks } from "@/core/rubrics/rubric";
 import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
 import type { DraftMark } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { lockPiece, readVersions, recordEvent, type PieceRow, type VersionRow } from "../pieces/queries";
+import { readRubric, understandScore } from "./counted";
 import { beginFeedback, draftMark, feedbackRound, readFeedback, readMark, readMarks, touchFeedback } from "./queries";
 
 /** Where a draft is about to be changed: the piece (locked), the round, and the version the marks stand on. */
@@ -26,31 +27,33 @@ export async function openDraft(call: Call, pieceId: string): Promise<{ piece: P
  * @throws Conflict with theirs when a co-teacher changed them since `revision`
  * @throws Invalid when the score cannot be understood; the rest of the draft is kept as it was
  */
-export async function saveFeedback(call: Call, pieceId: string, given: { overall: string; score: string }, revision: number): Promise<{ revision: number; scoreWords: string | null }> {
+export async function saveFeedback(call: Call, pieceId: string, given: { overall: string; score: string; picks: Picks }, revision: number): Promise<{ revision: number; scoreWords: string | null }> {
   const { piece, round } = await openDraft(call, pieceId);
   const stored = (await readFeedback(call.tx, pieceId, round))!;
   if (stored.revision !== revision) {
     throw new Conflict(`${stored.changedByName} changed this note since you opened it. Both are kept: choose which to go on with.`, {
       overall: stored.overall,
       score: stored.scoreTyped,
+      picks: stored.picks,
       revision: stored.revision,
     });
   }
-  const { points, words } = understandScore(given.score, piece.pointsPossible);
+  await requirePicks(call, piece, given.picks);
+  const { points, words } = understandScore(given.score, piece);
   await call.tx`
     update feedback
-    set overall = ${given.overall}, score_typed = ${given.score}, points = ${points}, revision = revision + 1,
+    set overall = ${given.overall}, score_typed = ${given.score}, points = ${points}, picks = ${call.tx.json(given.picks as never)}, revision = revision + 1,
         changed_by = ${call.who.id}, changed_at = ${call.now}
     where piece_id = ${pieceId} and round_number = ${round}`;
   return { revision: revision + 1, scoreWords: words };
 }
 
-export function understandScore(typed: string, possible: string | null): { points: string | null; words: string | null } {
-  if (typed === "") return { points: null, words: null };
-  if (possible === null) throw new Invalid({ score: "This work is not scored: it gets words only." });
-  const parsed = parseScore(typed, possible);
-  if (!parsed.ok) throw new Invalid({ score: parsed.why });
-  return { points: parsed.points, words: [sayScore(parsed.points, possible), parsed.note].filter(Boolean).join(" · ") };
+/** Levels can be chosen from the hand-out's own rubric only, and points within the level. */
+async function requirePicks({ tx }: Call, piece: PieceRow, picks: Picks): Promise<void> {
+  if (Object.keys(picks).length === 0) return;
+  const rubric = await readRubric(tx, piece.rubricId);
+  const { lost } = carryPicks(picks, rubric?.content ?? { criteria: [] });
+  if (lost > 0) throw new Refused("The rubric of this work has changed since you opened this piece. Load it again; your notes are kept.");
 }
 
 type GivenMark = { id: string; kind: MarkKind; nature: Nature; start: number; end: number; body: string; replacement: string; versionId: string; commentId: string | null };

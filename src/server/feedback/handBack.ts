@@ -1,9 +1,11 @@
 import { Invalid, Refused } from "@/core/refusals";
+import { refuseRound } from "@/core/rounds/roundsRule";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { decide } from "../pieces/moves";
-import { lockPiece, readHandBacks, readVersions, storeMove } from "../pieces/queries";
+import { lockPiece, readHandBacks, readVersions, roundsRuleOf, storeMove } from "../pieces/queries";
+import { withScore } from "./counted";
 import { contentOf, feedbackRound, hasChanged, isEmptyContent, readFeedback, readMarks, readRulings } from "./queries";
 
 export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
@@ -24,7 +26,11 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
     readRulings(call.tx, pieceId, round),
     readHandBacks(call.tx, pieceId),
   ]);
-  const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible);
+  if (roundDue) {
+    const full = refuseRound(roundsRuleOf(piece), round, roundDue);
+    if (full) throw new Refused(full);
+  }
+  const content = await withScore(call.tx, call.who, piece, version, contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible));
   const last = handBacks.find((h) => h.round === round);
   if (!last && given.outcome === "revise" && isEmptyContent(content)) throw new Refused("Say what to revise first: a note, a mark or an overall word.");
   const sameDue = last?.nextDueAt?.getTime() === roundDue?.getTime();
@@ -32,8 +38,8 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
   const id = await storeHandBack(call, pieceId, round, given.outcome, content, roundDue);
   if (content.points !== null && content.points !== last?.content.points) {
     await call.tx`
-      insert into score (id, piece_id, round_number, hand_back_id, typed, points, possible, set_by, set_at)
-      values (${call.newId()}, ${pieceId}, ${round}, ${id}, ${content.scoreTyped}, ${content.points}, ${content.possible}, ${call.who.id}, ${call.now})`;
+      insert into score (id, piece_id, round_number, hand_back_id, typed, points, possible, shown, raw_points, deduction, set_by, set_at)
+      values (${call.newId()}, ${pieceId}, ${round}, ${id}, ${content.scoreTyped}, ${content.points}, ${content.possible}, ${content.shown ?? null}, ${content.raw ?? null}, ${content.deduction || null}, ${call.who.id}, ${call.now})`;
   }
   await storeMove(call, piece, to, given.outcome === "final" ? "handed back" : "handed back to revise", { handBackId: id });
   await setRevisionRound(call, pieceId, round, roundDue);

@@ -1,4 +1,5 @@
 import type { Mark } from "@/core/marks/mark";
+import type { Picks } from "@/core/rubrics/rubric";
 import { differsFrom, toHandedBack, type HandBackContent } from "@/core/rounds/cameBack";
 import { NotFound } from "@/core/refusals";
 import type { DraftMark } from "@/core/views/views";
@@ -6,7 +7,7 @@ import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import type { HandBackRow, PieceRow, VersionRow } from "../pieces/queries";
 
-export type FeedbackRow = { overall: string; scoreTyped: string; points: string | null; revision: number; changedBy: string; changedByName: string; changedAt: Date };
+export type FeedbackRow = { overall: string; scoreTyped: string; points: string | null; revision: number; changedBy: string; changedByName: string; changedAt: Date; picks: Picks };
 export type MarkRow = Mark & { pieceId: string; round: number; versionId: string; commentId: string | null; againOf: string | null; revision: number; by: string; deletedAt: Date | null };
 export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
 
@@ -22,7 +23,7 @@ export function feedbackRound(piece: PieceRow, versions: readonly VersionRow[]):
 
 export async function readFeedback(db: Db, pieceId: string, round: number): Promise<FeedbackRow | null> {
   const [row] = await db<FeedbackRow[]>`
-    select feedback.overall, feedback.score_typed, feedback.points, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
+    select feedback.overall, feedback.score_typed, feedback.points, feedback.picks, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
     from feedback
     join person on person.id = feedback.changed_by
     where feedback.piece_id = ${pieceId} and feedback.round_number = ${round}`;
@@ -91,6 +92,7 @@ export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[
     scoreTyped: feedback?.scoreTyped ?? "",
     points,
     possible: points === null ? null : possible,
+    picks: feedback?.picks ?? {},
     versionId,
     marks: marks.map(toHandedBack),
     rulings: rulings.map(({ markId, ruling }) => ({ markId, ruling })),
@@ -98,7 +100,7 @@ export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[
 }
 
 export function isEmptyContent(content: HandBackContent): boolean {
-  return content.overall.trim() === "" && content.points === null && content.marks.length === 0 && content.rulings.length === 0;
+  return content.overall.trim() === "" && content.points === null && Object.keys(content.picks ?? {}).length === 0 && content.marks.length === 0 && content.rulings.length === 0;
 }
 
 export function hasChanged(handedBack: HandBackRow | undefined, content: HandBackContent): boolean {

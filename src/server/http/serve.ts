@@ -4,40 +4,48 @@ import { uuidv7 } from "uuidv7";
 import { parametersOf, type AnswerOf, type BodyOf, type Endpoint } from "@/core/api/endpoint";
 import { Invalid, NotFound } from "@/core/refusals";
 import { readToken, whoIs } from "../auth/sessions";
-import type { Call, ReadCall } from "../call";
+import type { Call, Person, ReadCall } from "../call";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now, settings } from "../settings";
 import { HttpProblem, problemResponse, toProblem } from "./problem";
 import { once } from "./once";
 
-/** No request of part one needs more; a document has at most 200,000 characters. */
-const MOST_BYTES = 2_000_000;
+/** No JSON needs more; a document has at most 200,000 characters. Files are measured by their own routes. */
+const MOST_BYTES = 6_000_000;
 
-type Given<E> = { params: Record<string, string>; body: BodyOf<E>; revision: number; request: Request };
+type Given<E> = { params: Record<string, string>; body: BodyOf<E>; revision: number; request: Request; /** The file that was sent, where the route takes one. */ file: { name: string; bytes: Buffer }; query: Readonly<Record<string, string>> };
 type Work<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E>>;
+/** What goes on by itself once the change is stored; it sees to its own errors. */
+export type After = (call: { who: Person; now: Date }, given: Given<Endpoint>) => Promise<void>;
+/** A read can also answer with a file. */
+type Reading<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E> | Response>;
 
 /**
  * A route that changes something: the one way in. Size, origin, sign-in, validation and idempotency
  * are seen to here, in that order; then the use-case runs in one transaction, which also holds its
  * idempotency record.
  */
-export function change<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Work<E, Call>) {
+export function change<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Work<E, Call>, after?: After) {
   return handler(entry, async (request, given, token) => {
     checkOrigin(request);
     const moment = now();
-    return database().begin(async (tx) => {
+    let made: Person | undefined;
+    const answer = await database().begin(async (tx) => {
       const who = await whoIs(tx, token, moment);
       if (!who) throw new HttpProblem(401, "Sign in first.", "Your session has ended. What you wrote is kept on this device.");
       const call: Call = { tx, db: tx, who, now: moment, newId: uuidv7 };
       const run = () => work(call, given as Given<E>);
+      made = who;
       return entry.once ? once(tx, who, keyOf(request), hashOf(request, given), moment, run) : run();
     });
+    if (after && made) void after({ who: made, now: moment }, given);
+    return answer;
   });
 }
 
 /** A route that only reads, for a signed-in person. */
-export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Work<E, ReadCall>) {
+export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Reading<E, ReadCall>) {
   return handler(entry, async (_request, given, token) => {
     const moment = now();
     const who = await whoIs(database(), token, moment);
@@ -65,8 +73,10 @@ function handler(entry: Endpoint, answer: (request: Request, given: Given<Endpoi
       // Who someone is comes before what they sent: a stranger learns nothing from a validation error.
       if (entry.for === "signed-in" && !token) throw new HttpProblem(401, "Sign in first.");
       const body = entry.body ? await readBody(entry, request) : {};
+      const file = entry.bytes ? await readFile(entry.bytes, request) : NO_FILE;
+      const query = readQuery(entry, request);
       const revision = entry.ifMatch ? readRevision(request) : 0;
-      const result = await answer(request, { params, body, revision, request }, token);
+      const result = await answer(request, { params, body, revision, request, file, query }, token);
       response = result instanceof Response ? result : Response.json(result, { headers: { "cache-control": "no-store", ...etagOf(result) } });
     } catch (error) {
       response = problemResponse(toProblem(error, requestId));
@@ -87,6 +97,35 @@ function readParams(entry: Endpoint, params: Record<string, string>): Record<str
     if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(params[name] ?? "")) throw new NotFound();
   }
   return params;
+}
+
+const NO_FILE = { name: "", bytes: Buffer.alloc(0) };
+
+/** A file as it is sent. What it declares is believed first; what comes is counted all the same. */
+async function readFile(most: number, request: Request): Promise<{ name: string; bytes: Buffer }> {
+  const megabytes = (bytes: number) => `${Math.round(bytes / 100_000) / 10} MB`;
+  const tooLarge = (bytes: number) => new HttpProblem(413, `This file is too large: ${megabytes(bytes)}, and ${megabytes(most)} is the most.`, "Nothing was changed.");
+  const declared = Number(request.headers.get("content-length") ?? 0);
+  if (declared > most) throw tooLarge(declared);
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    size += part.length;
+    if (size > most) throw tooLarge(size);
+    parts.push(Buffer.from(part));
+  }
+  let name = request.headers.get("x-file-name") ?? "";
+  try {
+    name = decodeURIComponent(name);
+  } catch {
+    // A name that is not encoded is taken as it stands.
+  }
+  return { name: name.slice(0, 200) || "file", bytes: Buffer.concat(parts) };
+}
+
+function readQuery(entry: Endpoint, request: Request): Record<string, string> {
+  const given = new URL(request.url).searchParams;
+  return Object.fromEntries(Object.keys(entry.query ?? {}).flatMap((name) => (given.has(name) ? [[name, given.get(name)!.slice(0, 500)]] : [])));
 }
 
 async function readBody(entry: Endpoint, request: Request): Promise<AnyObject> {
@@ -122,8 +161,8 @@ function keyOf(request: Request): string {
   return key;
 }
 
-function hashOf(request: Request, given: { body: unknown }): Buffer {
-  return createHash("sha256").update(`${request.method} ${new URL(request.url).pathname}\n${JSON.stringify(given.body)}`).digest();
+function hashOf(request: Request, given: { body: unknown; file: { bytes: Buffer } }): Buffer {
+  return createHash("sha256").update(`${request.method} ${new URL(request.url).pathname}\n${JSON.stringify(given.body)}`).update(given.file.bytes).digest();
 }
 
 /** A change must come from a page of this very application (a cookie alone proves nothing). */

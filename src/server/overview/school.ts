@@ -1,19 +1,17 @@
-import { teachingWeek } from "@/core/time/term";
+import { noSchoolBecause, teachingWeek, termOn } from "@/core/time/term";
 import { sayAlmanacDate, sayTime } from "@/core/time/words";
 import { addDays, dayOf, weekdayOf } from "@/core/time/zone";
 import type { MastheadView, OfficeView, RibbonView } from "@/core/views/views";
 import { requireKind } from "../access/standing";
+import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
 
 /** What the masthead says: the date as an almanac writes it, and the teaching week. */
 export async function mastheadView({ db, who, now }: ReadCall): Promise<MastheadView> {
   const today = dayOf(now, who.zone);
-  const [[school], [term], closures] = await Promise.all([
-    db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
-    db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from term where school_id = ${who.schoolId} and ${today}::date between starts_on and ends_on`,
-    db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from closure where school_id = ${who.schoolId}`,
-  ]);
-  const week = term && teachingWeek(today, term, closures);
+  const [[school], { calendar }] = await Promise.all([db<{ name: string }[]>`select name from school where id = ${who.schoolId}`, readCalendar(db, who.schoolId)]);
+  const term = termOn(today, calendar.terms);
+  const week = term && teachingWeek(today, term, calendar);
   return {
     day: sayAlmanacDate(today),
     week: term ? (week ? `week ${week} of the ${term.name} term` : `${term.name} term, no school this week`) : "between terms",
@@ -32,17 +30,17 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
   const today = dayOf(now, who.zone);
   const first = addDays(today, -DAYS_BACK);
   const last = addDays(today, DAYS_AHEAD);
-  const [closures, rows] = await Promise.all([
-    db<{ name: string; startsOn: string; endsOn: string }[]>`select name, starts_on, ends_on from closure where school_id = ${who.schoolId} and ends_on >= ${first} and starts_on <= ${last}`,
+  const [{ calendar }, rows] = await Promise.all([
+    readCalendar(db, who.schoolId),
     db<{ sectionId: string; section: string; handOutId: string | null; title: string; opens: string; due: string; closes: string | null; promised: string | null }[]>`
       select
-        section.id as section_id, section.name as section, hand_out.id as hand_out_id, assignment.title,
+        section.id as section_id, section.name as section, hand_out.id as hand_out_id, full_title(assignment.emoji, assignment.number, assignment.title) as title,
         (hand_out.opens_at at time zone ${who.zone})::date as opens, (hand_out.due_at at time zone ${who.zone})::date as due,
         (hand_out.closes_at at time zone ${who.zone})::date as closes, (hand_out.promised_at at time zone ${who.zone})::date as promised
       from section_teacher
       join section on section.id = section_teacher.section_id
       join course on course.id = section.course_id
-      left join hand_out on hand_out.section_id = section.id
+      left join hand_out on hand_out.section_id = section.id and hand_out.withdrawn_at is null
         and (hand_out.opens_at at time zone ${who.zone})::date <= ${last}
         and (greatest(hand_out.due_at, hand_out.closes_at, hand_out.promised_at) at time zone ${who.zone})::date >= ${first}
       left join assignment on assignment.id = hand_out.assignment_id
@@ -50,8 +48,7 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
       order by course.name, section.name, hand_out.due_at`,
   ]);
   const days = Array.from({ length: DAYS_BACK + DAYS_AHEAD + 1 }, (_, n) => addDays(first, n)).map((day) => {
-    const closure = closures.find((c) => c.startsOn <= day && day <= c.endsOn);
-    return { day, label: day.slice(8).replace(/^0/, ""), weekday: "MTWTFSS"[weekdayOf(day) - 1]!, today: day === today, closed: closure?.name ?? (weekdayOf(day) > 5 ? "weekend" : null) };
+    return { day, label: day.slice(8).replace(/^0/, ""), weekday: "MTWTFSS"[weekdayOf(day) - 1]!, today: day === today, closed: noSchoolBecause(day, calendar) };
   });
   const index = (day: string) => Math.round((Date.parse(day) - Date.parse(first)) / 86_400_000);
   const lanes: RibbonView["lanes"] = [];
@@ -80,11 +77,11 @@ export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView
     db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
     db<{ what: string; count: number }[]>`select kind as what, count(*)::int as count from person where school_id = ${who.schoolId} group by kind order by kind`,
     db<{ name: string; course: string; owner: string; students: number }[]>`
-      select section.name, course.name as course, owner.name as owner, (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students
+      select section.name, course.name as course, coalesce(owner.name, 'nobody yet') as owner, (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students
       from course
       join section on section.course_id = course.id
-      join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
-      join person owner on owner.id = section_teacher.person_id
+      left join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
+      left join person owner on owner.id = section_teacher.person_id
       where course.school_id = ${who.schoolId}
       order by course.name, section.name`,
     db<{ at: Date; who: string; what: string }[]>`

@@ -1,4 +1,7 @@
 import { may } from "@/core/access/access";
+import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
+import { sayPoints, type ScoreKind } from "@/core/scores/scales";
+import { dayOf } from "@/core/time/zone";
 import { sayTime } from "@/core/time/words";
 import type { LedgerView, SectionSummary, SectionView } from "@/core/views/views";
 import { requireKind, requireOnSection } from "../access/standing";
@@ -12,12 +15,23 @@ export async function sectionList({ db, who }: ReadCall): Promise<SectionSummary
     select
       section.id, section.name, course.name as course, section_teacher.role,
       (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students,
-      (select count(*)::int from hand_out where section_id = section.id) as hand_outs
+      (select count(*)::int from hand_out where section_id = section.id and withdrawn_at is null) as hand_outs
     from section_teacher
     join section on section.id = section_teacher.section_id
     join course on course.id = section.course_id
     where section_teacher.person_id = ${who.id}
     order by course.name, section.name`;
+}
+
+/** The terms a new section can be in: those not over yet, the present one marked. */
+export async function termList({ db, who, now }: ReadCall): Promise<{ id: string; name: string; now: boolean }[]> {
+  requireKind(who, "teacher");
+  const today = dayOf(now, who.zone);
+  return db<{ id: string; name: string; now: boolean }[]>`
+    select id, name, ${today}::date between starts_on and ends_on as now
+    from term
+    where school_id = ${who.schoolId} and ends_on >= ${today}::date
+    order by starts_on`;
 }
 
 async function readAbout({ db }: ReadCall, sectionId: string) {
@@ -34,9 +48,9 @@ type Standing = StandingRow & { title: string; pointsPossible: string | null };
 const readStandings = ({ db }: ReadCall, sectionId: string) =>
   db<Standing[]>`select * from piece_standing where hand_out_id in (select id from hand_out where section_id = ${sectionId})`;
 
-const readStudents = ({ db }: ReadCall, sectionId: string) =>
-  db<{ id: string; name: string }[]>`
-    select person.id, person.name
+const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
+  db<{ id: string; name: string; leftOn: string | null }[]>`
+    select person.id, person.name, case when enrolment.left_on <= (${now}::timestamptz at time zone ${who.zone})::date then enrolment.left_on end as left_on
     from enrolment
     join person on person.id = enrolment.student_id
     where enrolment.section_id = ${sectionId}
@@ -55,10 +69,10 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
       where section_teacher.section_id = ${sectionId}
       order by section_teacher.role desc, person.sort_name`,
     db<{ id: string; title: string; dueAt: Date; expects: string }[]>`
-      select hand_out.id, assignment.title, hand_out.due_at
+      select hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at
       from hand_out
       join assignment on assignment.id = hand_out.assignment_id
-      where hand_out.section_id = ${sectionId}
+      where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null and not is_archived(hand_out.closes_at, hand_out.archive_days, ${now})
       order by hand_out.due_at desc
       limit 12`,
     readStudents(call, sectionId),
@@ -72,7 +86,7 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
     teachers,
     mayHandOut: may(standing, "section.handOut"),
     handOuts: board.map(({ id, title, dueAt }) => ({ id, title, due: sayTime(dueAt, now, who.zone) })),
-    roster: students.map(({ id, name }) => ({
+    roster: students.filter((s) => s.leftOn === null).map(({ id, name }) => ({
       studentId: id,
       name,
       moons: board.map((handOut) => {
@@ -89,37 +103,49 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
   await requireOnSection(db, who, sectionId, "ledger.see");
   const [section, columns, students, pieces, scores] = await Promise.all([
     readAbout(call, sectionId),
-    db<{ id: string; title: string; dueAt: Date; pointsPossible: string | null }[]>`
-      select hand_out.id, assignment.title, hand_out.due_at, assignment.points_possible
+    db<{ id: string; title: string; dueAt: Date; pointsPossible: string | null; scoreKind: ScoreKind; finalScore: FinalScore; winBackPercent: string; counts: boolean; extraCredit: boolean; category: string | null }[]>`
+      select hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at, assignment.points_possible,
+        assignment.score_kind, assignment.final_score, assignment.win_back_percent, assignment.counts, assignment.extra_credit, category.name as category
       from hand_out
       join assignment on assignment.id = hand_out.assignment_id
-      where hand_out.section_id = ${sectionId}
+      left join category on category.id = hand_out.category_id
+      where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null
       order by hand_out.due_at, assignment.title`,
     readStudents(call, sectionId),
     readStandings(call, sectionId),
-    db<{ pieceId: string; points: string }[]>`
-      select distinct on (score.piece_id) score.piece_id, score.points
+    db<{ pieceId: string; points: string; shown: string | null }[]>`
+      select distinct on (score.piece_id, score.round_number) score.piece_id, score.points, score.shown
       from score
       join piece on piece.id = score.piece_id
       join hand_out on hand_out.id = piece.hand_out_id
       where hand_out.section_id = ${sectionId}
         and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
-      order by score.piece_id, score.set_at desc, score.id desc`,
+      order by score.piece_id, score.round_number, score.set_at desc, score.id desc`,
   ]);
   const found = new Map(pieces.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
-  const points = new Map(scores.map((score) => [score.pieceId, plain(score.points)]));
+  const rounds = new Map<string, { points: string; shown: string | null }[]>();
+  for (const score of scores) rounds.set(score.pieceId, [...(rounds.get(score.pieceId) ?? []), score]);
   return {
     section,
-    columns: columns.map((c) => ({ handOutId: c.id, title: c.title, due: sayTime(c.dueAt, now, who.zone), possible: c.pointsPossible === null ? null : plain(c.pointsPossible) })),
-    rows: students.map(({ id, name }) => ({
+    columns: columns.map((c) => ({ handOutId: c.id, title: c.title, due: sayTime(c.dueAt, now, who.zone), possible: c.pointsPossible === null ? null : plain(c.pointsPossible), about: [c.category ?? "", c.counts ? "" : "does not count", c.extraCredit ? "extra credit" : ""].filter(Boolean).join(" · ") })),
+    rows: students.map(({ id, name, leftOn }) => ({
       studentId: id,
-      student: name,
+      student: leftOn ? `${name} (left)` : name,
       cells: columns.map((column) => {
         const piece = found.get(`${id} ${column.id}`);
-        return piece ? { pieceId: piece.id, score: points.get(piece.id) ?? null, moon: moonOf(piece, now) } : null;
+        return piece ? { pieceId: piece.id, score: scoreInLedger(rounds.get(piece.id) ?? [], column), moon: moonOf(piece, now) } : null;
       }),
     })),
   };
+}
+
+/** The score that counts over the rounds: as points, or as its own scale shows it. */
+function scoreInLedger(rounds: readonly { points: string; shown: string | null }[], column: { scoreKind: ScoreKind; pointsPossible: string | null; finalScore: FinalScore; winBackPercent: string }): string | null {
+  const points = finalScore(rounds.map((r) => r.points), { final: column.finalScore, winBackPercent: column.winBackPercent });
+  if (points === null) return null;
+  if (column.scoreKind === "points") return plain(points);
+  const latest = rounds.at(-1)!;
+  return latest.shown !== null && plain(latest.points) === plain(points) ? latest.shown : sayPoints(points, { kind: column.scoreKind, possible: column.pointsPossible });
 }
 
 /** `8.500` as it is read: `8.5`. */

@@ -39,7 +39,7 @@ function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
       count(*)::int as total
     from section_teacher
     join section on section.id = section_teacher.section_id
-    join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now}
+    join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null and not is_archived(hand_out.closes_at, hand_out.archive_days, ${now})
     cross join lateral (
       -- "offset 0" keeps the planner from joining all pieces of the school before it looks whose they are.
       select * from piece_standing where piece_standing.hand_out_id = hand_out.id offset 0
@@ -81,11 +81,11 @@ async function readSheet({ db, who, now }: ReadCall): Promise<TodayView["sheet"]
   return db<{ time: string; what: string; href: string }[]>`
     select
       to_char(moment.at at time zone ${who.zone}, 'HH24:MI') as time,
-      moment.what || ': ' || assignment.title || ' · ' || section.name as what,
+      moment.what || ': ' || full_title(assignment.emoji, assignment.number, assignment.title) || ' · ' || section.name as what,
       '/hand-outs/' || hand_out.id as href
     from section_teacher
     join section on section.id = section_teacher.section_id
-    join hand_out on hand_out.section_id = section.id
+    join hand_out on hand_out.section_id = section.id and hand_out.withdrawn_at is null
     join assignment on assignment.id = hand_out.assignment_id
     cross join lateral (values
       (hand_out.opens_at, 'opens'), (hand_out.due_at, 'due'), (hand_out.closes_at, 'closes'), (hand_out.promised_at, 'promised back')

@@ -9,17 +9,20 @@ import { requireKind } from "../access/standing";
 import type { Person, ReadCall } from "../call";
 import { lateWords, moonOf, whatCameBack, type CameBackColumns, type StandingRow } from "./standings";
 
-type Row = StandingRow & CameBackColumns & { title: string; section: string; expects: string };
+type Row = StandingRow & CameBackColumns & { title: string; section: string; expects: string; notice: string | null };
 
 /** A student's own pieces of open hand-outs. Index: piece_student. */
 function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
   return db<Row[]>`
     select
       standing.*, section.name as section,
+      (select words from piece_notice where piece_id = standing.id and at > coalesce(standing.seen_at, '-infinity') order by at desc limit 1) as notice,
       ${whatCameBack(db)}
     from piece_standing standing
     join section on section.id = standing.section_id
     where standing.student_id = ${studentId} and standing.opens_at <= ${now}
+      -- Who left a section owes nothing more there; what they did stays.
+      and (standing.left_at is null or standing.state not in ('not_opened', 'started'))
     order by standing.due, standing.title`;
 }
 
@@ -59,8 +62,8 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
     dueDay: sayDueDay(dayOf(row.due, who.zone), dayOf(now, who.zone)),
     lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
     openRequests: row.state === "handed_back" ? 0 : countOpenRequests(marks),
-    news: unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : null,
-    score: scored ? sayScore(scored.points!, scored.possible!) : null,
+    news: [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""].filter(Boolean).join(" · ") || null,
+    score: scored ? (scored.shown ?? sayScore(scored.points!, scored.possible!)) : null,
   };
 }
 

@@ -8,6 +8,7 @@ import { sayTime } from "@/core/time/words";
 import type { Receipt } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import { storeSelfAssessment, type SaidOfIt } from "./given";
 import { lockPiece, readVersions, readWorkingCopy, storeMove, writeWorkingCopy, type PieceRow } from "./queries";
 import { receiptOf } from "./receipt";
 
@@ -63,7 +64,7 @@ async function baseRevision(call: Call, pieceId: string, revision: number, doc: 
 }
 
 /** Hands in what is sent, as a new version; the moment the server stored it is the hand-in time. */
-export async function handIn(call: Call, pieceId: string, input: unknown, revision: number): Promise<Receipt> {
+export async function handIn(call: Call, pieceId: string, input: unknown, revision: number, self: SaidOfIt | null = null): Promise<Receipt> {
   await requireOnPiece(call, pieceId, "piece.handIn");
   const doc = readRichDoc(input);
   const piece = await lockPiece(call.tx, pieceId);
@@ -72,6 +73,7 @@ export async function handIn(call: Call, pieceId: string, input: unknown, revisi
   await writeWorkingCopy(call, pieceId, doc, base + 1);
   await storeMove(call, piece, to, "handed in");
   await storeVersion(call, piece, to.round, doc);
+  if (self) await storeSelfAssessment(call, pieceId, self);
   const versions = await readVersions(call.tx, pieceId);
   return receiptOf(versions.at(-1)!, call.who.zone);
 }

@@ -1,5 +1,8 @@
 import { decideMove, isMissing } from "@/core/pieces/life";
 import { answeredMarks, countOpenRequests, currentMarks } from "@/core/rounds/cameBack";
+import { sayLatePolicy } from "@/core/scores/latePolicy";
+import { sayRounds } from "@/core/rounds/roundsRule";
+import type { Picks, Rubric } from "@/core/rubrics/rubric";
 import { sayScore } from "@/core/scores/parseScore";
 import { plainText } from "@/core/text/plainText";
 import { EMPTY_DOC, type RichDoc } from "@/core/text/richDoc";
@@ -7,15 +10,18 @@ import { lateness, sayLateness } from "@/core/time/lateness";
 import { sayTime } from "@/core/time/words";
 import type { CameBackView, PieceView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
+import { readCalendar } from "../calendar/calendar";
+import { readRubric } from "../feedback/counted";
 import type { ReadCall } from "../call";
-import { readAnswers, readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type HandBackRow, type PieceRow, type VersionRow } from "./queries";
+import { readGiven } from "./given";
+import { readAnswers, readHandBacks, readMessages, readPiece, roundsRuleOf, readVersions, readWorkingCopy, type HandBackRow, type PieceRow, type VersionRow } from "./queries";
 import { receiptOf } from "./receipt";
 
 /** A student's own piece: the task, the work, and what came back. Drafts of feedback are not read at all. */
 export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceView> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.see");
-  const [piece, about, copy, versions, handBacks, answers, messages, rounds] = await Promise.all([
+  const [piece, about, copy, versions, handBacks, answers, messages, rounds, given] = await Promise.all([
     readPiece(db, pieceId),
     readAbout(call, pieceId),
     readWorkingCopy(db, pieceId),
@@ -24,10 +30,12 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     readAnswers(db, pieceId),
     readMessages(call, pieceId),
     db<{ number: number; dueAt: Date | null }[]>`select number, due_at from round where piece_id = ${pieceId} order by number`,
+    readGiven(call, pieceId),
   ]);
   const latest = versions.at(-1);
   const inHand = piece.state === "handed_in" || piece.state === "handed_back";
-  const doc = (inHand ? latest?.doc : copy?.doc) ?? EMPTY_DOC;
+  // A piece whose task gives a text to write in begins as the student's own copy of it.
+  const doc = (inHand ? latest?.doc : copy?.doc) ?? given.beginsWith ?? EMPTY_DOC;
   const texts = new Map(versions.map((v) => [v.id, v.text]));
   const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts }, plainText(doc).text);
   const write = decideMove(piece, { kind: "write" }, "student", now);
@@ -40,7 +48,11 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     round: piece.round,
     due: { words: sayTime(piece.due, now, who.zone), iso: piece.due.toISOString(), lateness: dueWords(piece, now, who.zone) },
     closes: piece.closesAt && sayTime(piece.closesAt, now, who.zone),
-    points: piece.pointsPossible === null ? null : sayScore(piece.pointsPossible, piece.pointsPossible).split(" ")[0]!,
+    points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
+    ...given.view,
+    late: piece.latePolicy.kind === "flag" || piece.excused || piece.pointsPossible === null ? null : sayLatePolicy(piece.latePolicy, piece.due, piece.pointsPossible, { calendar: (await readCalendar(db, who.schoolId)).calendar, zone: who.zone }),
+    roundsRule: piece.roundsMost === null && piece.finalScore === "latest" ? null : sayRounds(roundsRuleOf(piece)),
+    rubric: await readRubric(db, piece.rubricId).then((found) => found && { name: found.name, rubric: found.content }),
     mayTakeBack: back.allowed,
     locked: write.allowed ? null : write.reason,
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
@@ -71,23 +83,35 @@ export function cameBackView(handBack: HandBackRow, now: Date, zone: string): Ca
     round: handBack.round,
     outcome: handBack.outcome,
     overall: content.overall,
-    score: content.points !== null && content.possible !== null ? sayScore(content.points, content.possible) : null,
+    score: content.points !== null && content.possible !== null ? (content.shown ?? sayScore(content.points, content.possible)) : null,
+    deduction: content.deduction || null,
+    rubric: content.rubric ? rubricLines(content.rubric, content.picks ?? {}) : null,
     by: handBack.by,
     when: sayTime(handBack.handedBackAt, now, zone),
     nextDue: handBack.nextDueAt && sayTime(handBack.nextDueAt, now, zone),
   };
 }
 
+function rubricLines({ name, content }: { name: string; content: Rubric }, picks: Picks): CameBackView["rubric"] {
+  const lines = content.criteria.flatMap((criterion) => {
+    const pick = picks[criterion.id];
+    const level = criterion.levels.find((l) => l.id === pick?.levelId);
+    return pick && level ? [{ criterion: criterion.name, level: level.name, descriptor: level.descriptor, points: pick.points }] : [];
+  });
+  return { name, lines };
+}
+
 async function readAbout({ db, who, now }: ReadCall, pieceId: string) {
   const [row] = await db<{ title: string; instructions: RichDoc; section: string; course: string; teacher: string; promisedAt: Date | null }[]>`
-    select assignment.title, assignment.instructions, section.name as section, course.name as course, owner.name as teacher, hand_out.promised_at
+    select full_title(assignment.emoji, assignment.number, assignment.title) as title, coalesce(wording.instructions, assignment.instructions) as instructions, section.name as section, course.name as course, coalesce(owner.name, section.name) as teacher, hand_out.promised_at
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
+    left join assignment_version wording on wording.id = piece.version_id
     join section on section.id = hand_out.section_id
     join course on course.id = section.course_id
-    join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
-    join person owner on owner.id = section_teacher.person_id
+    left join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
+    left join person owner on owner.id = section_teacher.person_id
     where piece.id = ${pieceId}`;
   const { promisedAt, ...about } = row!;
   return { ...about, promised: promisedAt && sayTime(promisedAt, now, who.zone) };

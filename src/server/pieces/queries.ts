@@ -1,4 +1,7 @@
 import type { PieceFacts } from "@/core/pieces/life";
+import type { FinalScore, RoundsRule } from "@/core/rounds/roundsRule";
+import type { LatePolicy } from "@/core/scores/latePolicy";
+import type { Scale, ScoreKind } from "@/core/scores/scales";
 import type { AnswerFact, HandBackContent } from "@/core/rounds/cameBack";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { MessageView } from "@/core/views/views";
@@ -16,16 +19,31 @@ export type PieceRow = PieceFacts & {
   pointsPossible: string | null;
   /** The due time of the revision that is out; null in every other state. */
   revisionDue: Date | null;
+  /** Which wording of the task the student has; null: the assignment's own. */
+  versionId: string | null;
+  scoreKind: ScoreKind;
+  rubricId: string | null;
+  latePolicy: LatePolicy;
+  roundsMost: number | null;
+  roundsUntil: Date | null;
+  finalScore: FinalScore;
+  winBackPercent: string;
 };
+
+/** How a piece is scored, as the core asks for it. */
+export const scaleOf = (piece: Pick<PieceRow, "scoreKind" | "pointsPossible">): Scale => ({ kind: piece.scoreKind, possible: piece.pointsPossible });
+export const roundsRuleOf = (piece: PieceRow): RoundsRule => ({ most: piece.roundsMost, until: piece.roundsUntil, final: piece.finalScore, winBackPercent: piece.winBackPercent });
 
 /** One piece with all that the rules of its life ask for; index: primary keys. */
 async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceRow> {
   const [row] = await db<PieceRow[]>`
     select
-      piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused,
+      piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.version_id,
       hand_out.section_id, course.school_id,
-      assignment.expects, assignment.may_take_back, assignment.points_possible,
-      hand_out.opens_at, hand_out.closes_at, hand_out.grace_minutes,
+      assignment.expects, assignment.may_take_back, assignment.points_possible, assignment.score_kind, assignment.rubric_id,
+      assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent,
+      hand_out.opens_at, hand_out.grace_minutes, hand_out.late_policy,
+      case when hand_out.closes_at is not null then greatest(hand_out.closes_at, piece.own_due_at) end as closes_at,
       coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
       revision.due_at as revision_due,
       exists (select from feedback where piece_id = piece.id and round_number = piece.round) as feedback_begun,

@@ -9,6 +9,7 @@ import { Dialog } from "../kit/Dialog";
 import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
+import { RubricStrip } from "./RubricStrip";
 import { useFeedbackDraft } from "./useFeedbackDraft";
 
 export type TrayRefs = { overall: RefObject<HTMLTextAreaElement | null>; score: RefObject<HTMLInputElement | null> };
@@ -54,7 +55,7 @@ export function Tray(props: {
         </div>
         {piece.points !== null ? (
           <div className="w-40">
-            <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} value={feedback.draft.score} onChange={(e) => feedback.change({ score: e.target.value })} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder="8, 8/10, 85%" error={feedback.scoreFault ?? undefined} hint={feedback.scoreFault ? undefined : (feedback.scoreWords ?? undefined)} autoComplete="off" />
+            <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} value={feedback.draft.score} onChange={(e) => feedback.change({ score: e.target.value })} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder={piece.scoreHint ?? undefined} error={feedback.scoreFault ?? undefined} hint={feedback.scoreFault ? undefined : (feedback.scoreWords ?? undefined)} autoComplete="off" />
           </div>
         ) : null}
         <div className="flex flex-col gap-1.5 pt-6">
@@ -62,13 +63,14 @@ export function Tray(props: {
             <Button ink="tide" disabled={!mayNow} onClick={() => void handBack("final")}>
               {piece.moon.state === "handed_back" ? "Hand back again" : "Hand back"} <kbd className="text-xs opacity-80">h</kbd>
             </Button>
-            <Button ink="plum" disabled={!mayNow || piece.versionId === null} onClick={() => setRevising(true)}>
+            <Button ink="plum" disabled={!mayNow || piece.versionId === null || piece.lastRound} title={piece.lastRound ? "This is the last round of this work" : undefined} onClick={() => setRevising(true)}>
               Hand back to revise <kbd className="text-xs opacity-80">r</kbd>
             </Button>
           </div>
           {piece.mayHandBack ? null : <p className="text-sm text-soft">The section’s owner hands back.</p>}
         </div>
       </div>
+      {piece.rubric ? <RubricStrip rubric={piece.rubric.rubric} name={piece.rubric.name} picks={feedback.draft.picks} possible={piece.points} onPick={(picks, score) => feedback.change(score === null ? { picks } : { picks, score })} /> : null}
       <div className="mt-1.5 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-sm">
         <p aria-live="polite" className={classes(feedback.state.kind === "not saved" ? "text-ember" : "text-soft")}>
           {feedback.state.words}

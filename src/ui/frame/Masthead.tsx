@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { MastheadView } from "@/core/views/views";
+import { HandOutLink } from "./HandOutLink";
 import { Me } from "./Me";
 import { ScreenLink } from "./ScreenLink";
 
@@ -8,6 +9,7 @@ const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = 
     { href: "/today", name: "Today" },
     { href: "/desk", name: "Desk" },
     { href: "/ledger", name: "Ledger" },
+    { href: "/calendar", name: "Calendar" },
     { href: "/shelf", name: "Shelf" },
     { href: "/sections", name: "Sections" },
   ],
@@ -30,6 +32,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
         <p className="font-serif italic text-soft">
           {view.day} <span className="not-italic">·</span> {view.week}
         </p>
+        {view.kind === "teacher" ? <HandOutLink /> : null}
         <nav aria-label="Screens" className="ml-auto">
           <ul className="flex flex-wrap items-baseline gap-x-1">
             {SCREENS[view.kind].map((screen) => (
@@ -39,7 +42,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
             ))}
           </ul>
         </nav>
-        <Me name={view.name} school={view.school} night={night} />
+        <Me name={view.name} school={view.school} night={night} feed={view.kind === "teacher" || view.kind === "student"} />
       </div>
     </header>
   );

@@ -4,9 +4,9 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { classes } from "../kit/classes";
 
-export function ScreenLink({ href, name }: { href: string; name: string }) {
+export function ScreenLink({ href, name, exact }: { href: string; name: string; exact?: boolean }) {
   const path = usePathname();
-  const here = path === href || path.startsWith(`${href}/`);
+  const here = path === href || (!exact && path.startsWith(`${href}/`));
   return (
     <Link
       href={href}

@@ -2,10 +2,11 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import type { SheetLine } from "@/core/views/views";
+import type { HandOutSheet, SheetLine } from "@/core/views/views";
 import { Moon } from "../kit/Moon";
 import { TextField } from "../kit/Field";
 import { classes } from "../kit/classes";
+import { StudentDialog } from "./StudentActs";
 
 type Filter = { name: string; test: (line: SheetLine) => boolean };
 const FILTERS: Filter[] = [
@@ -19,7 +20,9 @@ const FILTERS: Filter[] = [
 ];
 
 /** One line per student, with what can be asked of it: filters with their counts, and a search. */
-export function SheetTable({ handOutId, lines }: { handOutId: string; lines: readonly SheetLine[] }) {
+export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
+  const { id: handOutId, lines } = sheet;
+  const [setting, setSetting] = useState<SheetLine | null>(null);
   const [filter, setFilter] = useState(FILTERS[0]!);
   const [search, setSearch] = useState("");
   const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
@@ -52,6 +55,7 @@ export function SheetTable({ handOutId, lines }: { handOutId: string; lines: rea
               <th scope="col">requests</th>
               <th scope="col">score</th>
               <th scope="col">seen</th>
+              {sheet.mayChange ? <th scope="col">for them</th> : null}
             </tr>
           </thead>
           <tbody>
@@ -64,7 +68,7 @@ export function SheetTable({ handOutId, lines }: { handOutId: string; lines: rea
                 </th>
                 <td>
                   <span className="flex items-center gap-2 whitespace-nowrap">
-                    <Moon moon={line.moon} named={false} /> {line.state}
+                    <Moon moon={line.moon} named={false} /> {line.left ? `${line.state}, left the section` : line.state}
                   </span>
                 </td>
                 <td className="whitespace-nowrap">{line.handedIn ?? "–"}</td>
@@ -75,11 +79,19 @@ export function SheetTable({ handOutId, lines }: { handOutId: string; lines: rea
                 </td>
                 <td>{line.score ?? ""}</td>
                 <td className="text-sm text-soft">{line.seen ?? ""}</td>
+                {sheet.mayChange ? (
+                  <td className="text-sm">
+                    <button type="button" aria-label={`What is other for ${line.student}`} onClick={() => setSetting(line)} className="min-h-7 cursor-pointer text-left text-tide underline underline-offset-2">
+                      {[line.ownDue ? `due ${line.ownDue.words}${line.ownDue.from === "group" ? " (group)" : ""}` : "", line.excused ? "excused" : "", line.version ?? ""].filter(Boolean).join(" · ") || "…"}
+                    </button>
+                  </td>
+                ) : null}
               </tr>
             ))}
           </tbody>
         </table>
       </div>
+      {setting ? <StudentDialog line={setting} sheet={sheet} onClose={() => setSetting(null)} /> : null}
       {shown.length === 0 ? <p className="py-6 text-center text-soft">Nobody here fits.</p> : null}
     </>
   );

@@ -10,6 +10,7 @@ import { Moon } from "../kit/Moon";
 import { Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
 import { RichText } from "../text/RichText";
+import { GivenWith } from "./GivenWith";
 import { HandedIn } from "./HandedIn";
 import { ReceiptCard } from "./ReceiptCard";
 import { Thread } from "./Thread";
@@ -58,12 +59,22 @@ export function Piece({ first }: { first: PieceView }) {
           {problem}
         </Notice>
       ) : null}
+      {view.notices.length > 0 ? (
+        <Notice ink="tide" className="my-4 max-w-[42rem]">
+          {view.notices.map((notice) => (
+            <p key={notice.when + notice.words}>
+              {notice.words} <span className="text-sm text-soft">{notice.when}</span>
+            </p>
+          ))}
+        </Notice>
+      ) : null}
       {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
       <details open={!last} className="my-5 max-w-[42rem]">
         <summary className="label cursor-pointer">The task{view.points ? ` · ${view.points} points` : ""}</summary>
         <div className="mt-2">
           <RichText doc={view.instructions} />
         </div>
+        <GivenWith view={view} setView={setView} />
       </details>
       {view.expects === "nothing" ? (
         <Notice ink="tide" className="max-w-xl">
@@ -145,6 +156,19 @@ function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
         ) : null}
         {back.nextDue ? <span>due again {back.nextDue}</span> : null}
       </p>
+      {back.deduction ? <p className="mt-1 text-sm text-soft">How the score came about: {back.deduction}</p> : null}
+      {back.rubric ? (
+        <dl className="mt-3 grid gap-x-4 gap-y-1 border-t border-line pt-2 text-sm sm:grid-cols-[10rem_1fr]">
+          {back.rubric.lines.map((line) => (
+            <div key={line.criterion} className="contents">
+              <dt className="font-serif">{line.criterion}</dt>
+              <dd>
+                <strong>{line.level}</strong> <span className="text-soft">({line.points})</span> {line.descriptor}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      ) : null}
     </section>
   );
 }

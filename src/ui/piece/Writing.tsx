@@ -16,6 +16,7 @@ import { Compared } from "../text/Compared";
 import { Editor, useWritingEditor } from "./Editor";
 import { MarginOfPiece } from "./MarginOfPiece";
 import { acceptTransaction, marksKey } from "./markPlugin";
+import { HowItWent } from "./HowItWent";
 import { useAnswers, type SetView } from "./useAnswers";
 import { useSaving, type OtherCopy } from "./useSaving";
 
@@ -28,6 +29,7 @@ export function Writing({ view, setView, onHandedIn }: { view: PieceView; setVie
   const [asking, setAsking] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [self, setSelf] = useState<{ choice: string | null; words: string }>({ choice: null, words: "" });
   const [chosen, setChosen] = useState<string | null>(null);
   const sheet = useRef<HTMLDivElement>(null);
   const editor = useWritingEditor({
@@ -67,7 +69,7 @@ export function Writing({ view, setView, onHandedIn }: { view: PieceView; setVie
       // The key outlives the page: handing in again after a crash cannot make two hand-ins.
       const key = (await kept<string>(keyName))?.value ?? crypto.randomUUID();
       await keep(keyName, key, 0);
-      const receipt = await call(contract.handIn, { params: { pieceId: view.id }, body: { doc: work.doc }, revision: work.revision, key });
+      const receipt = await call(contract.handIn, { params: { pieceId: view.id }, body: { doc: work.doc, self: view.selfAssessment && (self.choice || self.words.trim()) ? self : null }, revision: work.revision, key });
       await release(keyName);
       saving.handedIn();
       onHandedIn(receipt);
@@ -125,6 +127,7 @@ export function Writing({ view, setView, onHandedIn }: { view: PieceView; setVie
         </Button>
         <p className="text-sm text-soft">
           {words} {words === 1 ? "word" : "words"}
+          {sayGoal(words, view.wordGoal)}
           {open > 0 ? ` · ${open} ${open === 1 ? "request is" : "requests are"} still open` : ""}
         </p>
       </div>
@@ -134,6 +137,7 @@ export function Writing({ view, setView, onHandedIn }: { view: PieceView; setVie
           {view.due.lateness ? `, ${view.due.lateness}` : `, due ${view.due.words}`}.
         </p>
         {open > 0 ? <p className="mt-2 text-ember">▲ {open === 1 ? "One request is" : `${open} requests are`} not ticked yet. You can hand in all the same.</p> : null}
+        {view.selfAssessment ? <HowItWent asked={view.selfAssessment} said={self} onSay={setSelf} /> : null}
         <p className="mt-2 text-soft">You get a receipt with the time.</p>
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => setAsking(false)}>Not yet</Button>
@@ -144,6 +148,13 @@ export function Writing({ view, setView, onHandedIn }: { view: PieceView; setVie
       </Dialog>
     </section>
   );
+}
+
+/** How the number of words stands to the goal; a goal is no gate. */
+function sayGoal(words: number, { least, most }: PieceView["wordGoal"]): string {
+  if (least !== null && words < least) return ` · ${least - words} to the goal of ${least}`;
+  if (most !== null && words > most) return ` · ${words - most} over the ${most} asked for`;
+  return least !== null || most !== null ? " · ✓ as long as asked for" : "";
 }
 
 function TwoCopies({ mine, theirs, onChoose }: { mine: RichDoc; theirs: OtherCopy; onChoose: (choice: "mine" | "theirs") => void }) {

@@ -40,6 +40,9 @@ class Writer {
         const Heading = `h${block.attrs.level + 1}` as "h2" | "h3" | "h4";
         return <Heading key={key}>{this.line(block.content)}</Heading>;
       }
+      case "picture":
+        // eslint-disable-next-line @next/next/no-img-element
+        return <img key={key} src={`/api/uploads/${block.attrs.upload}`} alt={block.attrs.alt} className="my-3 h-auto max-w-full" />;
       case "orderedList":
         return (
           <ol key={key} start={block.attrs.start}>

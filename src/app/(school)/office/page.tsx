@@ -1,5 +1,6 @@
 import { officeView } from "@/server/overview/school";
 import { pageCall } from "@/server/page";
+import { OfficeHead } from "@/ui/office/OfficeHead";
 import { History } from "@/ui/kit/History";
 
 export const metadata = { title: "Office" };
@@ -8,7 +9,7 @@ export default async function OfficePage() {
   const view = await officeView(await pageCall("office"));
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
-      <h1>{view.school}</h1>
+      <OfficeHead title={view.school} />
       <p className="mt-1 text-soft">{view.counts.map(({ what, count }) => `${count} ${count === 1 || what === "office" ? what : `${what}s`}`).join(" · ")}</p>
       <h2 className="mt-8">Sections</h2>
       <table className="sheet-table mt-2">

@@ -1,16 +1,18 @@
 import Link from "next/link";
-import { sectionList } from "@/server/overview/sections";
+import { NewSection } from "@/ui/sections/NewSection";
+import { sectionList, termList } from "@/server/overview/sections";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Sections" };
 
 export default async function SectionsPage() {
-  const sections = await sectionList(await pageCall("teacher"));
+  const call = await pageCall("teacher");
+  const [sections, terms] = await Promise.all([sectionList(call), termList(call)]);
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-8 sm:px-6">
       <h1>Sections</h1>
-      {sections.length === 0 ? <Empty title="You teach no section yet">The office brings sections and rosters in.</Empty> : null}
+      {sections.length === 0 ? <Empty title="You teach no section yet">Make one below, or ask the office, who brings rosters in.</Empty> : null}
       <ul className="mt-4">
         {sections.map((section) => (
           <li key={section.id} className="flex flex-wrap items-baseline gap-x-6 gap-y-1 border-t border-line py-3">
@@ -21,10 +23,15 @@ export default async function SectionsPage() {
               {section.course} · {section.students} students · {section.handOuts} handed out{section.role === "co-teacher" ? " · you are co-teacher" : ""}
             </span>
             <Link href={`/ledger/${section.id}`}>Ledger</Link>
-            <Link href={`/sections/${section.id}/hand-out`}>Hand out</Link>
+            <Link href={`/sections/${section.id}/set-up`}>Set up</Link>
+            <Link href={`/hand-out?section=${section.id}`}>Hand out</Link>
           </li>
         ))}
       </ul>
+      <details className="mt-6 border-t border-line pt-3">
+        <summary className="label cursor-pointer">New section</summary>
+        <NewSection terms={terms} courses={[...new Set(sections.map((s) => s.course))]} />
+      </details>
     </div>
   );
 }

@@ -1,15 +1,18 @@
-import { readBank } from "@/server/comments/bank";
+import { shelfView } from "@/server/overview/shelf";
+import { sectionList } from "@/server/overview/sections";
 import { pageCall } from "@/server/page";
-import { Bank } from "@/ui/comments/Bank";
+import { ShelfHead } from "@/ui/shelf/ShelfHead";
+import { WorkAgain } from "@/ui/shelf/WorkAgain";
 
 export const metadata = { title: "Shelf" };
 
 export default async function ShelfPage() {
-  const bank = await readBank(await pageCall("teacher"));
+  const call = await pageCall("teacher");
+  const [shelf, sections] = await Promise.all([shelfView(call), sectionList(call)]);
   return (
     <div className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
-      <h1 className="mb-5">Shelf: the comment bank</h1>
-      <Bank first={bank} />
+      <ShelfHead title="Shelf" />
+      <WorkAgain shelf={shelf} sections={sections.filter((s) => s.role === "owner").map(({ id, name }) => ({ id, name }))} />
     </div>
   );
 }

@@ -1,15 +1,19 @@
 import Link from "next/link";
+import { sectionList } from "@/server/overview/sections";
 import { handOutSheet } from "@/server/overview/sheet";
 import { idFrom, pageCall, view } from "@/server/page";
+import { SheetActs } from "@/ui/handouts/SheetActs";
+import { Others } from "@/ui/handouts/StudentActs";
 import { SheetTable } from "@/ui/handouts/SheetTable";
 import { RichText } from "@/ui/text/RichText";
 import { History } from "@/ui/kit/History";
 
 export const metadata = { title: "Hand-out" };
 
-export default async function HandOutSheetPage({ params }: { params: Promise<{ handOutId: string }> }) {
+export default async function HandOutSheetPage({ params, searchParams }: { params: Promise<{ handOutId: string }>; searchParams: Promise<{ changed?: string }> }) {
   const call = await pageCall("teacher");
   const sheet = await view(handOutSheet(call, idFrom((await params).handOutId)));
+  const [sections, { changed }] = await Promise.all([sectionList(call), searchParams]);
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
     <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
@@ -34,7 +38,8 @@ export default async function HandOutSheetPage({ params }: { params: Promise<{ h
             ["grace", sheet.grace ? `${sheet.grace} min` : "none"],
             ["closes", sheet.closes ?? "never"],
             ["promised back", sheet.promised ?? "no date"],
-            ["counts", sheet.points ? `${sheet.points} points` : "words only"],
+            ["counts", [sheet.points ? `${sheet.points} points` : "", sheet.counting, sheet.category ?? ""].filter(Boolean).join(", ") || "words only"],
+            ["rounds", sheet.rounds],
           ] as const
         ).map(([name, value]) => (
           <div key={name} className="flex gap-1.5">
@@ -43,13 +48,24 @@ export default async function HandOutSheetPage({ params }: { params: Promise<{ h
           </div>
         ))}
       </dl>
+      <p className="mb-4 text-sm text-soft">
+        {sheet.late}
+        {sheet.alsoIn.length > 0 ? " Also handed out to " : ""}
+        {sheet.alsoIn.map((other) => (
+          <Link key={other.id} href={`/hand-outs/${other.id}`} prefetch={false} className="mr-2">
+            {other.section}
+          </Link>
+        ))}
+      </p>
       <details className="mb-6 max-w-2xl">
         <summary className="label cursor-pointer">The task</summary>
         <div className="mt-2">
           <RichText doc={sheet.instructions} />
         </div>
       </details>
-      <SheetTable handOutId={sheet.id} lines={sheet.lines} />
+      <SheetActs sheet={sheet} sections={sections.filter((s) => s.role === "owner" || s.id === sheet.sectionId).map(({ id, name }) => ({ id, name }))} told={changed && /^(\d{1,4}|nothing)$/.test(changed) ? changed : null} />
+      <SheetTable sheet={sheet} />
+      <Others sheet={sheet} />
       <details className="mt-10 max-w-2xl">
         <summary className="label cursor-pointer">What happened, when</summary>
         <History lines={sheet.history} />

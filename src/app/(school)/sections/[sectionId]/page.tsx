@@ -19,7 +19,8 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
         {section.mayHandOut ? (
           <p className="ml-auto flex gap-4">
             <Link href={`/ledger/${section.id}`}>Ledger</Link>
-            <Link href={`/sections/${section.id}/hand-out`} className="border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90">
+            <Link href={`/sections/${section.id}/set-up`}>Set up</Link>
+            <Link href={`/hand-out?section=${section.id}`} className="border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90">
               Hand out
             </Link>
           </p>

@@ -1,0 +1,28 @@
+import Link from "next/link";
+import { notFound } from "next/navigation";
+import { handOutFormView } from "@/server/handouts/formView";
+import { planOf } from "@/server/handouts/planOf";
+import { handOutSheet } from "@/server/overview/sheet";
+import { idFrom, pageCall, view } from "@/server/page";
+import { HandOutPage } from "@/ui/handouts/form/HandOutPage";
+
+export const metadata = { title: "Change a hand-out" };
+
+export default async function ChangeHandOutPage({ params }: { params: Promise<{ handOutId: string }> }) {
+  const call = await pageCall("teacher");
+  const handOutId = idFrom((await params).handOutId);
+  const sheet = await view(handOutSheet(call, handOutId));
+  if (!sheet.mayChange) notFound();
+  const [form, plan] = await Promise.all([handOutFormView(call), planOf(call, handOutId)]);
+  return (
+    <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
+      <p className="text-sm">
+        <Link href={`/hand-outs/${handOutId}`}>
+          ← {sheet.title}, {sheet.section}
+        </Link>
+      </p>
+      <h1 className="mt-2 mb-6">Change what was handed out</h1>
+      <HandOutPage form={form} first={{ work: plan.work, rows: plan.rows, counting: plan.counting }} draft={null} editing={{ handOutId, revision: sheet.revision, alsoIn: sheet.alsoIn.map((o) => o.section), scored: sheet.lines.some((l) => l.score !== null) }} />
+    </div>
+  );
+}

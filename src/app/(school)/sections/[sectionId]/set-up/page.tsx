@@ -1,0 +1,23 @@
+import Link from "next/link";
+import { sectionSetUp } from "@/server/classes/setUp";
+import { idFrom, pageCall, view } from "@/server/page";
+import { SetUp } from "@/ui/sections/SetUp";
+
+export const metadata = { title: "Set up a section" };
+
+export default async function SetUpPage({ params }: { params: Promise<{ sectionId: string }> }) {
+  const call = await pageCall("teacher");
+  const setUp = await view(sectionSetUp(call, idFrom((await params).sectionId)));
+  return (
+    <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+      <p className="text-sm">
+        <Link href={`/sections/${setUp.id}`}>← {setUp.name}</Link>
+      </p>
+      <h1 className="mt-2">Set up {setUp.name}</h1>
+      <p className="mb-6 text-soft">
+        {setUp.course}, {setUp.term.name} term ({setUp.term.startsOn} to {setUp.term.endsOn})
+      </p>
+      <SetUp view={setUp} />
+    </div>
+  );
+}

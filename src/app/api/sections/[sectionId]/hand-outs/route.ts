@@ -1,5 +1,0 @@
-import { contract } from "@/core/api/contract";
-import { handOut } from "@/server/handouts/handOut";
-import { change } from "@/server/http/serve";
-
-export const POST = change(contract.handOut, (call, { params, body }) => handOut(call, params.sectionId!, body));

@@ -1,0 +1,83 @@
+import { lazy, number, object, string } from "yup";
+import { MARK_KINDS, NATURES } from "../../marks/mark";
+import type { CommentView, DeskPiece, DraftMark, EarlierMark, MessageView, PieceView, Receipt } from "../../views/views";
+import { endpoint } from "../endpoint";
+
+import { doc, uuid, wall } from "../fields";
+
+export const markBody = object({
+  id: uuid.required(),
+  kind: string().oneOf(MARK_KINDS).required(),
+  nature: string().oneOf(NATURES).required(),
+  start: number().integer().min(0).required(),
+  end: number().integer().min(0).required(),
+  body: string().max(4000, "A note has 4,000 characters at most.").defined(),
+  replacement: string().max(2000, "The new words have 2,000 characters at most.").defined(),
+  versionId: uuid.required(),
+  commentId: uuid.nullable().defined(),
+}).noUnknown();
+
+export const commentBody = object({
+  text: string().trim().required("Write the comment.").max(4000, "A comment has 4,000 characters at most."),
+  shorthand: string().trim().max(24, "A shorthand has 24 characters at most.").defined(),
+  nature: string().oneOf(NATURES).required(),
+  favourite: number().integer().min(1).max(9).nullable().defined(),
+}).noUnknown();
+
+/** Levels chosen in a rubric, by criterion. */
+const picks = lazy((value: Record<string, unknown> | undefined) =>
+  object(Object.fromEntries(Object.keys(value ?? {}).slice(0, 60).map((id) => [id, object({ levelId: uuid.required(), points: string().matches(/^\d{1,5}(\.\d{1,3})?$/, "Points are a number.").required() }).noUnknown()]))).noUnknown().required(),
+);
+const message = string().trim().required("Write something first.").max(4000, "A message has 4,000 characters at most.");
+
+/** A student's piece, the teachers' feedback on it, and the comment bank. */
+export const pieceRoutes = {
+  piece: endpoint<PieceView>()({ method: "GET", path: "/api/pieces/{pieceId}", for: "signed-in", summary: "A student's own piece" }),
+  openPiece: endpoint<{ seen: true }>()({ method: "POST", path: "/api/pieces/{pieceId}/open", for: "signed-in", summary: "Note that the student has opened the piece and seen what came back" }),
+  saveWork: endpoint<{ revision: number; saved: string }>()({
+    method: "PUT", path: "/api/pieces/{pieceId}/work", for: "signed-in", summary: "Save unfinished work", ifMatch: true,
+    body: object({ doc }).noUnknown(),
+  }),
+  handIn: endpoint<Receipt>()({
+    method: "POST", path: "/api/pieces/{pieceId}/hand-in", for: "signed-in", summary: "Hand in", once: true, ifMatch: true,
+    body: object({ doc, self: object({ choice: string().max(60).nullable().defined(), words: string().max(600, "Two or three sentences are enough: 600 characters at most.").defined() }).noUnknown().nullable().defined() }).noUnknown(),
+  }),
+  takeBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-back", for: "signed-in", summary: "Take a hand-in back to change it" }),
+  answerMark: endpoint<{ openRequests: number }>()({
+    method: "PUT", path: "/api/pieces/{pieceId}/answers/{markId}", for: "signed-in", summary: "Tick a request, or accept or decline an edit",
+    body: object({
+      request: string().oneOf(["open", "done"] as const).nullable().defined(),
+      decision: string().oneOf(["accepted", "declined"] as const).nullable().defined(),
+    }).noUnknown(),
+  }),
+  sendMessage: endpoint<MessageView>()({
+    method: "POST", path: "/api/pieces/{pieceId}/messages", for: "signed-in", summary: "Say something in the piece's thread, or about one mark", once: true,
+    body: object({ body: message, markId: uuid.nullable().defined() }).noUnknown(),
+  }),
+
+  deskPiece: endpoint<DeskPiece>()({ method: "GET", path: "/api/pieces/{pieceId}/desk", for: "signed-in", summary: "A piece as the section's teachers see it" }),
+  saveFeedback: endpoint<{ revision: number; scoreWords: string | null }>()({
+    method: "PUT", path: "/api/pieces/{pieceId}/feedback", for: "signed-in", summary: "Keep the draft of the overall note and the score", ifMatch: true,
+    body: object({ overall: string().max(20_000, "An overall note has 20,000 characters at most.").defined(), score: string().trim().max(30).defined(), picks }).noUnknown(),
+  }),
+  addMark: endpoint<DraftMark>()({ method: "POST", path: "/api/pieces/{pieceId}/marks", for: "signed-in", summary: "Put a mark on the work (its id is the maker's; asking twice makes one)", body: markBody }),
+  changeMark: endpoint<DraftMark>()({
+    method: "PATCH", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Change a mark, or bring a deleted one back", ifMatch: true,
+    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined() }).noUnknown(),
+  }),
+  deleteMark: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Delete a mark from the draft (changing it brings it back)" }),
+  rule: endpoint<{ earlier: EarlierMark[]; marks: DraftMark[] }>()({
+    method: "PUT", path: "/api/pieces/{pieceId}/rulings/{markId}", for: "signed-in", summary: "Settle an earlier request, ask again, or leave it",
+    body: object({ ruling: string().oneOf(["settled", "again"] as const).nullable().defined() }).noUnknown(),
+  }),
+  handBack: endpoint<{ state: string; round: number }>()({
+    method: "POST", path: "/api/pieces/{pieceId}/hand-back", for: "signed-in", summary: "Hand back, for good or to revise", once: true,
+    body: object({ outcome: string().oneOf(["final", "revise"] as const).required(), due: wall.nullable().defined() }).noUnknown(),
+  }),
+  takeFeedbackBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-feedback-back", for: "signed-in", summary: "Take back what was handed back, while the student has not begun to revise" }),
+
+  comments: endpoint<CommentView[]>()({ method: "GET", path: "/api/comments", for: "signed-in", summary: "The teacher's comment bank" }),
+  addComment: endpoint<CommentView>()({ method: "POST", path: "/api/comments", for: "signed-in", summary: "Put a comment into the bank", body: commentBody, once: true }),
+  changeComment: endpoint<CommentView>()({ method: "PUT", path: "/api/comments/{commentId}", for: "signed-in", summary: "Change a comment of the bank", body: commentBody, ifMatch: true }),
+  deleteComment: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/comments/{commentId}", for: "signed-in", summary: "Take a comment out of the bank (marks made with it stay)" }),
+} as const;

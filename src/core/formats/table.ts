@@ -1,0 +1,58 @@
+import Papa from "papaparse";
+
+/** A row with the line number a person would look for in the file. */
+export type TableRow = { number: number; cells: string[] };
+export type Table = { rows: TableRow[]; separator: string; faults: string[] };
+
+export const TABLE_LIMITS = { rows: 200_000, columns: 200 } as const;
+
+/**
+ * Reads delimited text: commas, semicolons or tabs (found from the text), quoted cells with line ends
+ * and doubled quotes inside, as RFC 4180 writes them.
+ *
+ * Rows are numbered as they stand in the file (the first is 1); empty rows are left out but counted.
+ */
+export function parseTable(text: string): Table {
+  const faults: string[] = [];
+  const rows: TableRow[] = [];
+  let number = 0;
+  const { meta, errors } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), {
+    delimitersToGuess: [",", ";", "\t"],
+    skipEmptyLines: false,
+    step: ({ data }, parser) => {
+      number += 1;
+      if (data.length > TABLE_LIMITS.columns || rows.length >= TABLE_LIMITS.rows) {
+        faults.push(`Row ${number} is more than Almanac reads: ${TABLE_LIMITS.rows.toLocaleString("en")} rows of ${TABLE_LIMITS.columns} columns at most.`);
+        parser.abort();
+      } else if (data.some((cell) => cell.trim() !== "")) rows.push({ number, cells: data });
+    },
+  });
+  for (const error of errors) if (error.type === "Quotes") faults.push(`Row ${(error.row ?? 0) + 1}: a quotation mark is not closed.`);
+  return { rows, separator: meta?.delimiter ?? ",", faults };
+}
+
+/** Writes rows as RFC 4180 does: commas, CRLF, quotes where needed. */
+export function writeTable(rows: readonly (readonly (string | number | null)[])[]): string {
+  return Papa.unparse(rows.map((row) => row.map((cell) => (cell === null ? "" : String(cell)))), { newline: "\r\n", escapeFormulae: false }) + "\r\n";
+}
+
+export type DecodedText = { text: string; encoding: "UTF-8" | "UTF-16" | "Windows-1252" } | { fault: string };
+
+/**
+ * Bytes as text. A byte order mark decides; otherwise valid UTF-8 is UTF-8, and anything else is read
+ * as Windows-1252, which is what spreadsheets write in western Europe. Text with NUL is no text.
+ */
+export function decodeText(bytes: Uint8Array): DecodedText {
+  const mark = [...bytes.subarray(0, 3)];
+  if (mark[0] === 0xff && mark[1] === 0xfe) return checked(new TextDecoder("utf-16le").decode(bytes), "UTF-16");
+  if (mark[0] === 0xfe && mark[1] === 0xff) return checked(new TextDecoder("utf-16be").decode(bytes), "UTF-16");
+  try {
+    return checked(new TextDecoder("utf-8", { fatal: true }).decode(bytes), "UTF-8");
+  } catch {
+    return checked(new TextDecoder("windows-1252").decode(bytes), "Windows-1252");
+  }
+}
+
+function checked(text: string, encoding: "UTF-8" | "UTF-16" | "Windows-1252"): DecodedText {
+  return text.includes("\u0000") ? { fault: "This is not a text file." } : { text, encoding };
+}

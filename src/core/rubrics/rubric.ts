@@ -1,0 +1,77 @@
+import Big from "big.js";
+
+/**
+ * A rubric: criteria, each with its levels. A holistic rubric has one criterion. Points are exact
+ * decimals as text; a level can span a range (`points` to `most`). A criterion's weight multiplies what
+ * it earns and what it can earn.
+ */
+export type Level = { id: string; name: string; points: string; /** The upper end, where the level is a range. */ most: string | null; descriptor: string };
+export type Criterion = { id: string; name: string; note: string; weight: string; levels: Level[] };
+export type Rubric = { criteria: Criterion[] };
+
+export const RUBRIC_LIMITS = { criteria: 40, levels: 12, text: 2000 } as const;
+
+export type Pick = { levelId: string; /** Within the level's range; the level's own points where it has none. */ points: string };
+export type Picks = Readonly<Record<string, Pick>>;
+
+const top = (level: Level) => new Big(level.most ?? level.points);
+
+/** What a rubric can earn altogether: per criterion its highest level, times its weight. */
+export function possibleOf({ criteria }: Rubric): string {
+  return criteria.reduce((sum, c) => sum.plus(c.levels.reduce((best, l) => (top(l).gt(best) ? top(l) : best), new Big(0)).times(c.weight)), new Big(0)).toString();
+}
+
+/**
+ * The points of the levels that were chosen, brought to the hand-out's possible points; null until
+ * every criterion has one.
+ *
+ * @example scoreOf(rubric, picks, "50") // 12 of 16 in the rubric: "37.5"
+ */
+export function scoreOf(rubric: Rubric, picks: Picks, possible: string): string | null {
+  const all = new Big(possibleOf(rubric));
+  if (all.eq(0) || rubric.criteria.some((c) => !picks[c.id])) return null;
+  const earned = rubric.criteria.reduce((sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)), new Big(0));
+  return earned.times(possible).div(all).round(3, Big.roundHalfUp).toString();
+}
+
+/** What is wrong with a rubric, in words; empty when it can be used. */
+export function faultsOfRubric({ criteria }: Rubric): string[] {
+  const faults: string[] = [];
+  if (criteria.length === 0) faults.push("A rubric needs a criterion.");
+  if (criteria.length > RUBRIC_LIMITS.criteria) faults.push(`A rubric has ${RUBRIC_LIMITS.criteria} criteria at most.`);
+  criteria.forEach((c, n) => {
+    const name = c.name.trim() || `Criterion ${n + 1}`;
+    if (!c.name.trim()) faults.push(`Criterion ${n + 1} has no name.`);
+    if (c.levels.length === 0) faults.push(`“${name}” has no levels.`);
+    if (c.levels.length > RUBRIC_LIMITS.levels) faults.push(`“${name}” has more than ${RUBRIC_LIMITS.levels} levels.`);
+    if (!isDecimal(c.weight) || new Big(c.weight).lte(0)) faults.push(`The weight of “${name}” is not a number above 0.`);
+    for (const level of c.levels) {
+      if (!isDecimal(level.points) || (level.most !== null && !isDecimal(level.most))) faults.push(`The points of “${level.name || "a level"}” in “${name}” are not a number.`);
+      else if (level.most !== null && new Big(level.most).lt(level.points)) faults.push(`The points of “${level.name || "a level"}” in “${name}” run backwards.`);
+    }
+  });
+  return faults;
+}
+
+export const isDecimal = (text: string): boolean => /^\d{1,5}(\.\d{1,3})?$/.test(text);
+
+/**
+ * The choices that can be kept when a rubric is replaced by a newer version of itself: criterion and
+ * level are still there, and the points still lie within the level.
+ */
+export function carryPicks(picks: Picks, to: Rubric): { kept: Picks; lost: number } {
+  const kept: Record<string, Pick> = {};
+  let lost = 0;
+  for (const [criterionId, pick] of Object.entries(picks)) {
+    const level = to.criteria.find((c) => c.id === criterionId)?.levels.find((l) => l.id === pick.levelId);
+    if (!level) lost += 1;
+    else {
+      const within = new Big(pick.points).gte(level.points) && new Big(pick.points).lte(level.most ?? level.points);
+      kept[criterionId] = { levelId: level.id, points: within ? pick.points : level.points };
+    }
+  }
+  return { kept, lost };
+}
+
+/** The points of a level as read: `3` or `3–4`. */
+export const sayLevelPoints = (level: Level): string => (level.most && level.most !== level.points ? `${level.points}–${level.most}` : level.points);

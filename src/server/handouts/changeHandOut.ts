@@ -1,0 +1,163 @@
+import { describeChange, type ChangeWords, type HandOutFacts, type Touched } from "@/core/handouts/describeChange";
+import { checkDates } from "@/core/handouts/checkDates";
+import { latePolicyOf, type Plan } from "@/core/handouts/plan";
+import { Conflict, Invalid, Refused } from "@/core/refusals";
+import { isScored } from "@/core/scores/scales";
+import { canonicalJson } from "@/core/text/canonical";
+import { readRichDoc, type RichDoc } from "@/core/text/richDoc";
+import { addSchoolDays, schoolDaysBetween } from "@/core/time/term";
+import { instantToWall, wallToInstant, type Day } from "@/core/time/zone";
+import { requireOnHandOut } from "../access/standing";
+import { readCalendar } from "../calendar/calendar";
+import type { Call } from "../call";
+import { recordEvent } from "../pieces/queries";
+import { categoryOf, requireOwnThings, storeVersions } from "./handOut";
+import { syncPieces } from "./pieces";
+import { planOf } from "./planOf";
+import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal } from "./readPlan";
+
+export type GivenChange = { plan: Plan; /** Say it to the students, where it matters to them. */ tell: boolean };
+
+type Stored = HandOutFacts & { assignmentId: string; sectionId: string; revision: number; scored: number; instructions: RichDoc };
+
+/**
+ * Changes a hand-out after it was handed out: its dates, its task, and how it counts. The task and the
+ * counting belong to the assignment, so they change for the other sections that have it too.
+ *
+ * @throws Conflict when someone else changed it since `revision`
+ */
+export async function changeHandOut(call: Call, handOutId: string, given: GivenChange, revision: number): Promise<{ revision: number; words: string[]; told: number }> {
+  const { tx, who, now } = call;
+  await requireOnHandOut(tx, who, handOutId, "section.handOut");
+  const before = await lockHandOut(call, handOutId);
+  if (before.revision !== revision) throw new Conflict("This hand-out was changed in another window since you opened it. What you typed is still here; load the page again to see the other.", { revision: before.revision });
+  const { plan } = given;
+  const row = { ...plan.rows[0]!, sectionId: before.sectionId };
+  const faults: Record<string, string> = {};
+  checkWork(plan.work, faults);
+  checkCounting(plan.counting, [row], faults);
+  // A hand-out that is due already may stay so; only a due time that is newly set must lie ahead.
+  const dates = readDates(row, now, who.zone, "rows[0]", faults, true);
+  if (row.opens === null) dates.opensAt = before.opensAt;
+  if (Object.keys(faults).length === 0 && dates.dueAt.getTime() !== before.dueAt.getTime()) for (const [field, words] of Object.entries(checkDates(dates, now))) faults[`rows[0].${field}`] = words;
+  const old = await planOf(call, handOutId);
+  if (before.scored > 0 && old.counting.kind !== plan.counting.kind) faults["counting.kind"] = `${before.scored} scores were handed back already; the kind of score stays as it is.`;
+  if (Object.keys(faults).length > 0) throw new Invalid(faults);
+  await requireOwnThings(call, plan);
+  await storeTask(call, before, plan, old);
+  const late = cleanPolicy(latePolicyOf(plan.counting.late, null));
+  await tx`
+    update hand_out
+    set opens_at = ${dates.opensAt}, due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt},
+        grace_minutes = ${plan.counting.graceMinutes}, late_policy = ${tx.json(late as never)}, category_id = ${await categoryOf(call, before.sectionId, plan.counting.category)},
+        archive_days = ${plan.counting.archiveDays === "" ? null : Number(plan.counting.archiveDays)}, revision = revision + 1
+    where id = ${handOutId}`;
+  await syncPieces(call, before.sectionId, handOutId);
+  const after = await lockHandOut(call, handOutId);
+  const change = describeChange(before, after, await readTouched(call, handOutId), now, who.zone);
+  const told = await tell(call, handOutId, change, given.tell);
+  return { revision: after.revision, words: change.words, told };
+}
+
+/**
+ * Moves the due time to another day, at the same time of day; closes and promised back keep their
+ * distance in school days. For the calendar, where a due date is dragged.
+ */
+export async function moveDue(call: Call, handOutId: string, { day, tell: telling }: { day: Day; tell: boolean }): Promise<{ words: string[]; told: number; was: Day; closes: string | null; promised: string | null }> {
+  const { tx, who, now } = call;
+  await requireOnHandOut(tx, who, handOutId, "section.handOut");
+  const before = await lockHandOut(call, handOutId);
+  const { calendar } = await readCalendar(tx, who.schoolId);
+  const wall = instantToWall(before.dueAt, who.zone);
+  const was = wall.slice(0, 10);
+  const shift = (at: Date | null): Date | null => {
+    if (!at) return null;
+    const [old, clock] = [instantToWall(at, who.zone).slice(0, 10), instantToWall(at, who.zone).slice(10)];
+    const distance = schoolDaysBetween(was, old, calendar);
+    return wallToInstant(`${distance === 0 ? day : addSchoolDays(day, distance, calendar)}${clock}`, who.zone).at;
+  };
+  const later = (at: Date | null, than: Date) => (at && at < than ? than : at);
+  const dueAt = wallToInstant(`${day}${wall.slice(10)}`, who.zone).at;
+  const dates = { opensAt: before.opensAt, dueAt, closesAt: later(shift(before.closesAt), dueAt), promisedAt: later(shift(before.promisedAt), dueAt) };
+  const faults = checkDates(dates, now);
+  const [fault] = Object.values(faults);
+  if (fault) throw new Refused(`${before.title} stays where it was: ${fault.charAt(0).toLowerCase()}${fault.slice(1)}`);
+  await tx`
+    update hand_out
+    set due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt}, revision = revision + 1
+    where id = ${handOutId}`;
+  await syncPieces(call, before.sectionId, handOutId);
+  const change = describeChange(before, await lockHandOut(call, handOutId), await readTouched(call, handOutId), now, who.zone);
+  const told = await tell(call, handOutId, change, telling);
+  return { words: change.words, told, was, closes: dates.closesAt && instantToWall(dates.closesAt, who.zone), promised: dates.promisedAt && instantToWall(dates.promisedAt, who.zone) };
+}
+
+async function lockHandOut({ tx }: Call, handOutId: string): Promise<Stored> {
+  const [row] = await tx<(Omit<Stored, "task" | "counting"> & { late: object; words: string; possible: string | null; kind: string; final: string })[]>`
+    select
+      hand_out.assignment_id, hand_out.section_id, hand_out.revision, assignment.title, assignment.instructions,
+      hand_out.opens_at, hand_out.due_at, hand_out.closes_at, hand_out.promised_at, hand_out.grace_minutes, hand_out.late_policy as late,
+      assignment.points_possible as possible, assignment.score_kind as kind,
+      concat_ws(', ', assignment.final_score, assignment.rounds_most || ' rounds', case when not assignment.counts then 'does not count' end, case when assignment.extra_credit then 'extra credit' end) as final,
+      (select count(*)::int from score join piece on piece.id = score.piece_id where piece.hand_out_id = hand_out.id) as scored
+    from hand_out
+    join assignment on assignment.id = hand_out.assignment_id
+    where hand_out.id = ${handOutId}
+    for update of hand_out`;
+  const { late, possible, kind, final, ...stored } = row!;
+  const policy = late as { kind: string; percent?: string; per?: string };
+  return { ...stored, task: canonicalJson(stored.instructions), counting: [kind, possible === null ? "" : `${Number(possible)} possible`, final, policy.kind === "deduct" ? `late: ${policy.percent} % each ${policy.per}` : policy.kind === "closed" ? "nothing after it closes" : ""].filter(Boolean).join(", ") };
+}
+
+async function readTouched({ tx }: Call, handOutId: string): Promise<Touched> {
+  const [row] = await tx<Touched[]>`
+    select
+      count(*)::int as students,
+      count(*) filter (where own_due_from = 'teacher')::int as own_due,
+      count(*) filter (where state <> 'not_opened')::int as begun,
+      count(*) filter (where state = 'handed_in')::int as handed_in
+    from piece
+    where hand_out_id = ${handOutId} and removed_at is null`;
+  return row!;
+}
+
+async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Promise<void> {
+  const { tx, who } = call;
+  const { work, counting } = plan;
+  await tx`
+    update assignment
+    set title = ${work.title.trim()}, emoji = ${work.emoji || null}, instructions = ${tx.json(readRichDoc(work.instructions, { pictures: true }) as never)},
+        self_assessment = ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null}, words_least = ${Number(work.wordsLeast) || null}, words_most = ${Number(work.wordsMost) || null},
+        open_before = ${work.openBefore}, may_take_back = ${work.mayTakeBack},
+        points_possible = ${isScored(counting.kind) ? toDecimal(counting.points) : null}, score_kind = ${counting.kind}, rubric_id = ${counting.rubricId},
+        counts = ${counting.counts}, extra_credit = ${counting.extraCredit}, rounds_most = ${Number(counting.roundsMost) || null},
+        rounds_until = ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, final_score = ${counting.final}, win_back_percent = ${toDecimal(counting.winBackPercent) || "50"}, revision = revision + 1
+    where id = ${stored.assignmentId}`;
+  // Materials and versions that students have written in or were given cannot be taken apart; new ones can be added.
+  const known = new Set([...old.work.versions.map((v) => v.id), ...old.work.materials.map((m) => m.id)]);
+  for (const version of work.versions.filter((v) => known.has(v.id))) {
+    await tx`update assignment_version set name = ${version.name.trim()}, instructions = ${tx.json(readRichDoc(version.instructions, { pictures: true }) as never)} where id = ${version.id} and assignment_id = ${stored.assignmentId}`;
+  }
+  const kept = work.materials.filter((m) => known.has(m.id)).map((m) => m.id);
+  await tx`
+    delete from material
+    where assignment_id = ${stored.assignmentId} and not (id = any(${kept}))
+      and not exists (select from piece_copy where material_id = material.id)`;
+  await storeVersions(call, { ...plan, work: { ...work, versions: work.versions.filter((v) => !known.has(v.id)), materials: work.materials.filter((m) => !known.has(m.id)) } }, stored.assignmentId);
+}
+
+/** The line of history, and the word to the students who still have something to do with it. */
+async function tell(call: Call, handOutId: string, change: ChangeWords, telling: boolean): Promise<number> {
+  const { tx, now, newId } = call;
+  if (change.words.length === 0) return 0;
+  await recordEvent(call, { handOutId, pieceId: null, kind: "changed", detail: { words: change.words, told: telling && change.notice !== null } });
+  if (!telling || !change.notice) return 0;
+  const pieces = await tx<{ id: string }[]>`
+    select piece.id
+    from piece
+    join hand_out on hand_out.id = piece.hand_out_id
+    where hand_out.id = ${handOutId} and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null
+      and removed_at is null and left_at is null and not excused and state in ('not_opened', 'started', 'to_revise', 'reworking', 'handed_in')`;
+  if (pieces.length > 0) await tx`insert into piece_notice ${tx(pieces.map((p) => ({ id: newId(), pieceId: p.id, words: change.notice, at: now })))}`;
+  return pieces.length;
+}

@@ -1,0 +1,105 @@
+import sharp from "sharp";
+import { NotFound } from "@/core/refusals";
+import type { UploadView } from "@/core/views/handOutViews";
+import { requireKind } from "../access/standing";
+import { readBlob, storeBlob } from "../blobs/blobs";
+import type { Call, Person, ReadCall } from "../call";
+import type { Db } from "../db/connection";
+import { HttpProblem } from "../http/problem";
+
+export const UPLOAD_LIMIT = 25_000_000;
+const MOST_PIXELS = 60_000_000;
+const LONGEST_SIDE = 2400;
+
+/**
+ * Keeps a file of a teacher's. A picture is made anew (at most 2,400 px, upright, without its place and
+ * camera); anything else is kept as it came, under a name without a path, and is only ever given out as
+ * a download.
+ */
+export async function addUpload(call: Call, given: { name: string; bytes: Buffer }): Promise<UploadView> {
+  requireKind(call.who, "teacher");
+  return storeUpload(call, given);
+}
+
+export async function storeUpload(call: Call, { name, bytes }: { name: string; bytes: Buffer }): Promise<UploadView> {
+  const { tx, who, now, newId } = call;
+  if (bytes.length === 0) throw new HttpProblem(422, "This file is empty.", "Nothing was changed.");
+  const picture = await asPicture(bytes);
+  const kept = picture ?? { bytes, mediaType: "application/octet-stream" };
+  const id = newId();
+  const clean = cleanName(name, picture ? ".webp" : null);
+  const sha256 = await storeBlob(tx, kept.bytes, kept.mediaType, now);
+  await tx`
+    insert into upload (id, owner_id, sha256, name, media_type, size, created_at)
+    values (${id}, ${who.id}, ${sha256}, ${clean}, ${kept.mediaType}, ${kept.bytes.length}, ${now})`;
+  return { id, name: clean, mediaType: kept.mediaType, size: kept.bytes.length };
+}
+
+async function asPicture(bytes: Buffer): Promise<{ bytes: Buffer; mediaType: string } | null> {
+  try {
+    const image = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error" });
+    const { format } = await image.metadata();
+    if (format !== "jpeg" && format !== "png" && format !== "webp" && format !== "gif") return null;
+    const made = await image.rotate().resize(LONGEST_SIDE, LONGEST_SIDE, { fit: "inside", withoutEnlargement: true }).webp({ quality: 86 }).toBuffer();
+    return { bytes: made, mediaType: "image/webp" };
+  } catch {
+    return null;
+  }
+}
+
+/** The last part of a path, without control characters. @example cleanName("../../a\u0000b.pdf", null) // "ab.pdf" */
+export function cleanName(name: string, ending: string | null): string {
+  const last = (name.split(/[/\\]/).at(-1) ?? "").replace(/[\u0000-\u001f\u007f<>:"|?*]/g, "").trim().slice(0, 150) || "file";
+  return ending ? `${last.replace(/\.[a-z0-9]{1,5}$/i, "")}${ending}` : last;
+}
+
+type Stored = { sha256: Buffer; name: string; mediaType: string; size: number };
+
+/**
+ * A file for someone who may have it: its owner; a teacher of a section that has it; a student to whom
+ * an assignment that shows it was handed out and has opened (in their version of it); the teacher of a
+ * student whose own copy it is.
+ */
+export async function readUpload(call: ReadCall, uploadId: string): Promise<Stored & { chunks: () => AsyncGenerator<Buffer> }> {
+  const { db } = call;
+  const [found] = await db<Stored[]>`select sha256, name, media_type, size from upload where id = ${uploadId} and ${maySee(db, call.who, call.now)}`;
+  if (!found) throw new NotFound();
+  return { ...found, size: Number(found.size), chunks: () => readBlob(db, found.sha256) };
+}
+
+/** Indexes: material_upload, assignment_picture_upload, assignment's and piece's keys. */
+function maySee(db: Db, who: Person, now: Date) {
+  return db`(
+    upload.owner_id = ${who.id}
+    or exists (
+      select
+      from (
+        select assignment_id, version_id from material where upload_id = upload.id
+        union all
+        select assignment_id, version_id from assignment_picture where upload_id = upload.id
+      ) shown
+      join hand_out on hand_out.assignment_id = shown.assignment_id
+      where exists (select from section_teacher where section_id = hand_out.section_id and person_id = ${who.id})
+        or (hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null and exists (
+          select
+          from piece
+          where piece.hand_out_id = hand_out.id and piece.student_id = ${who.id} and piece.removed_at is null and (shown.version_id is null or shown.version_id = piece.version_id)
+        ))
+    )
+    or exists (
+      select
+      from piece_copy
+      join piece on piece.id = piece_copy.piece_id
+      join hand_out on hand_out.id = piece.hand_out_id
+      join section_teacher on section_teacher.section_id = hand_out.section_id and section_teacher.person_id = ${who.id}
+      where piece_copy.upload_id = upload.id
+    )
+  )`;
+}
+
+/** Whether all of these may be given on by a teacher: their own, or shown in something they teach. */
+export async function mayUseUploads({ tx, who, now }: Call, ids: readonly string[]): Promise<boolean> {
+  const unique = [...new Set(ids)];
+  const [own] = await tx<{ n: number }[]>`select count(*)::int as n from upload where id = any(${unique}) and ${maySee(tx, who, now)}`;
+  return own!.n === unique.length;
+}

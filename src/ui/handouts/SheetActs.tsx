@@ -1,0 +1,86 @@
+"use client";
+
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { contract } from "@/core/api/contract";
+import type { HandOutSheet } from "@/core/views/views";
+import { call } from "../client";
+import { Button } from "../kit/Button";
+import { Chip } from "../kit/Choices";
+import { Dialog } from "../kit/Dialog";
+import { Notice } from "../kit/Notice";
+import { useAct } from "../useAct";
+
+/** What can be done with a hand-out as a whole: change, copy, withdraw and bring back, delete while nobody has begun. */
+export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sections: { id: string; name: string }[]; told: string | null }) {
+  const router = useRouter();
+  const { act, busy, problem } = useAct();
+  const [copying, setCopying] = useState(false);
+  const [targets, setTargets] = useState<string[]>([sheet.sectionId]);
+  const params = { handOutId: sheet.id };
+  const withdraw = (withdrawn: boolean) => act(() => call(contract.withdraw, { params, body: { withdrawn } }));
+  return (
+    <>
+      {problem ? (
+        <Notice ink="ember" className="my-3">
+          {problem}
+        </Notice>
+      ) : null}
+      {told !== null ? (
+        <Notice ink="moss" className="my-3">
+          {told === "nothing" ? "Nothing was changed." : `Changed. ${told === "0" ? "Nobody was told." : `${told} students were told.`} What was changed stands below under “What happened, when”.`}
+        </Notice>
+      ) : null}
+      {sheet.withdrawn ? (
+        <Notice ink="ember" className="my-3" acts={sheet.mayChange ? <Button small disabled={busy} onClick={() => void withdraw(false)}>Bring it back</Button> : undefined}>
+          Withdrawn {sheet.withdrawn}. Students do not see it, and nothing they did is lost.
+        </Notice>
+      ) : sheet.opensLater ? (
+        <Notice ink="tide" className="my-3">
+          It opens {sheet.opens}. Until then students do not see it.
+        </Notice>
+      ) : sheet.archived ? (
+        <Notice ink="tide" className="my-3">
+          Put away by itself: it has closed, and its time on the lists is over.
+        </Notice>
+      ) : null}
+      {sheet.mayChange ? (
+        <div className="mb-4 flex flex-wrap gap-2" role="group" aria-label="This hand-out">
+          <Link href={`/hand-outs/${sheet.id}/change`} prefetch={false} className="inline-flex min-h-7 items-center rounded-[3px] border border-line-strong bg-raised px-2 text-sm text-ink no-underline hover:bg-sunk">
+            Change
+          </Link>
+          <Button small onClick={() => setCopying(true)}>
+            Copy
+          </Button>
+          {sheet.withdrawn ? null : (
+            <Button small disabled={busy} onClick={() => void withdraw(true)}>
+              Withdraw
+            </Button>
+          )}
+          {sheet.deletable ? (
+            <Button small disabled={busy} onClick={() => void act(() => call(contract.deleteHandOut, { params })).then((done) => done && router.push(`/sections/${sheet.sectionId}`))}>
+              Delete (nobody has begun)
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
+      <Dialog open={copying} onClose={() => setCopying(false)} title={`Copy: ${sheet.title}`}>
+        <p className="mb-3">Its dates move from the lesson it was due in to the corresponding lesson of each section. You see them before it is handed out.</p>
+        <div className="flex flex-wrap gap-2" role="group" aria-label="To">
+          {sections.map((section) => (
+            <Chip key={section.id} chosen={targets.includes(section.id)} onToggle={() => setTargets((old) => (old.includes(section.id) ? old.filter((id) => id !== section.id) : [...old, section.id]))}>
+              {section.name}
+            </Chip>
+          ))}
+        </div>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={() => setCopying(false)}>Not now</Button>
+          <Button ink="tide" disabled={busy || targets.length === 0} onClick={() => void act(() => call(contract.copyHandOut, { params, body: { sectionIds: targets } })).then((made) => made && router.push(`/hand-out?draft=${made.draftId}`))}>
+            Make the copy
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}

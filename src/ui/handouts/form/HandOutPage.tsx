@@ -1,0 +1,147 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { contract } from "@/core/api/contract";
+import { checkRow } from "@/core/handouts/checkRow";
+import type { Plan, PlanRow } from "@/core/handouts/plan";
+import { suggestedDates } from "@/core/handouts/dueChoices";
+import type { HandOutFormView } from "@/core/views/handOutViews";
+import { call, Problem, sayProblem } from "../../client";
+import { Button } from "../../kit/Button";
+import { CheckField } from "../../kit/Field";
+import { Empty, Notice } from "../../kit/Notice";
+import { CountingPart } from "./CountingPart";
+import { StudentsView } from "./StudentsView";
+import { usePlan, type DraftState } from "./usePlan";
+import { WhoAndWhen } from "./WhoAndWhen";
+import { WorkPart } from "./WorkPart";
+
+export type Editing = { handOutId: string; revision: number; alsoIn: string[]; scored: boolean };
+type Props = { form: HandOutFormView; first: Plan; draft: DraftState | null; editing: Editing | null };
+
+/** Handing out, read top to bottom: the work, who and when, how it counts; at its side what a student will see. */
+export function HandOutPage({ form, first, draft, editing }: Props) {
+  const router = useRouter();
+  const { plan, change, words, flush, draftId, stop } = usePlan(first, draft, editing === null);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [pastIsMeant, setPast] = useState(false);
+  const [telling, setTelling] = useState(true);
+  const [revision, setRevision] = useState(editing?.revision ?? 0);
+  const key = useRef<string>(undefined);
+  const checks = useMemo(() => plan.rows.map((row) => checkRow(row, form, { pastIsMeant: pastIsMeant || editing !== null })), [plan.rows, form, pastIsMeant, editing]);
+  const faulty = checks.some((c) => Object.keys(c.faults).length > 0);
+  const students = checks.reduce((sum, c) => sum + c.students.length, 0);
+  const later = plan.rows.some((row) => row.opens && row.opens > form.now);
+
+  const setWork = (work: Partial<Plan["work"]>) => change((old) => ({ ...old, work: { ...old.work, ...work } }));
+  const setCounting = (counting: Partial<Plan["counting"]>) => change((old) => ({ ...old, counting: { ...old.counting, ...counting } }));
+  const setRows = (make: (rows: PlanRow[]) => PlanRow[]) => change((old) => ({ ...old, rows: make(old.rows) }));
+
+  function toggleSection(sectionId: string) {
+    const section = form.sections.find((s) => s.id === sectionId)!;
+    const row: PlanRow = { sectionId, opens: null, closes: null, ...suggestedDates(form.now, { meetings: section.meetings, calendar: form.calendar, dayEnds: form.dayEnds }), audience: { kind: "section" }, exceptions: [] };
+    setRows((rows) => (rows.some((r) => r.sectionId === sectionId) ? rows.filter((r) => r.sectionId !== sectionId) : [...rows, row].sort((a, b) => order(a.sectionId) - order(b.sectionId))));
+  }
+  const order = (id: string) => form.sections.findIndex((s) => s.id === id);
+
+  function fail(error: unknown) {
+    key.current = undefined;
+    const fields = error instanceof Problem ? Object.fromEntries(Object.entries(error.fields).map(([field, message]) => [field.replace(/^plan\./, ""), message])) : {};
+    setErrors(fields);
+    setProblem(sayProblem(error));
+    setBusy(false);
+    window.scrollTo({ top: 0 });
+  }
+
+  async function send() {
+    if (busy) return;
+    setBusy(true);
+    setErrors({});
+    setProblem(null);
+    key.current ??= crypto.randomUUID();
+    try {
+      if (editing) {
+        const answer = await call(contract.changeHandOut, { params: { handOutId: editing.handOutId }, body: { plan: plan as never, tell: telling }, revision });
+        setRevision(answer.revision);
+        router.push(`/hand-outs/${editing.handOutId}?changed=${answer.words.length > 0 ? answer.told : "nothing"}`);
+        return;
+      }
+      await stop();
+      const { handOuts } = await call(contract.handOut, { body: { plan: plan as never, draftId: draftId(), pastIsMeant }, key: key.current });
+      router.push(handOuts.length === 1 ? `/hand-outs/${handOuts[0]!.id}` : "/sections");
+    } catch (error) {
+      fail(error);
+    }
+  }
+
+  // Ctrl+Enter hands out from wherever one is on the page.
+  const press = useRef(send);
+  useEffect(() => {
+    press.current = send;
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
+      event.preventDefault();
+      void press.current();
+    };
+    // Before the editors, which would put in a line break.
+    window.addEventListener("keydown", listen, true);
+    return () => window.removeEventListener("keydown", listen, true);
+  }, []);
+
+  if (form.sections.length === 0) return <Empty title="You have no section to hand out to">Make one under Sections, or ask its owner to let you hand out.</Empty>;
+  const one = plan.rows.length === 1 ? form.sections.find((s) => s.id === plan.rows[0]!.sectionId)?.name : `${plan.rows.length} sections`;
+  return (
+    <form
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+      className="grid gap-x-10 gap-y-8 xl:grid-cols-[minmax(0,1fr)_19rem]"
+    >
+      <div className="grid min-w-0 gap-10">
+        {problem ? (
+          <Notice ink="ember">
+            {problem} {Object.keys(errors).length > 1 ? `${Object.keys(errors).length} places are marked below.` : ""}
+          </Notice>
+        ) : null}
+        <WorkPart plan={plan} form={form} setWork={setWork} errors={errors} toggleSection={editing ? null : toggleSection} numberKnown={editing !== null} />
+        <WhoAndWhen plan={plan} form={form} setRows={setRows} checks={checks} errors={errors} editing={editing !== null} />
+        <CountingPart plan={plan} form={form} setCounting={setCounting} errors={errors} scored={editing?.scored ?? false} />
+        <div className="sticky bottom-0 z-20 flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-line-strong bg-paper py-3">
+          <Button ink="tide" type="submit" disabled={busy || (faulty && editing === null && !checks.every((c) => c.onlyPast)) || plan.rows.length === 0}>
+            {busy ? "One moment …" : editing ? "Keep the changes" : `${later ? "Hand out, to open later:" : "Hand out to"} ${plan.rows.length === 0 ? "…" : one}`}
+          </Button>
+          {editing ? (
+            <>
+              <CheckField label="Tell the students" hint={undefined} checked={telling} onChange={(event) => setTelling(event.target.checked)} />
+              <p className="text-sm text-soft">
+                They are told of a new due time, opening, closing or task, nothing else.
+                {editing.alsoIn.length > 0 ? ` The task and how it counts change for ${editing.alsoIn.join(" and ")} too.` : ""}
+              </p>
+            </>
+          ) : (
+            <>
+              <p className="text-sm text-soft" role="status">
+                {plan.rows.length === 0 ? "Choose a section under the title." : `${students} ${students === 1 ? "student" : "students"}`} · <kbd>Ctrl</kbd> <kbd>Enter</kbd>
+              </p>
+              {checks.some((c) => c.onlyPast) ? <CheckField label="It is due in the past, and that is meant" checked={pastIsMeant} onChange={(event) => setPast(event.target.checked)} /> : null}
+              <p className="ml-auto text-sm text-soft" aria-live="polite" data-draft>
+                {words}
+              </p>
+              <Button small onClick={() => void flush(true)} title="Keeps this on the Shelf, to be used again">
+                Keep on the Shelf
+              </Button>
+            </>
+          )}
+        </div>
+      </div>
+      <StudentsView plan={plan} form={form} />
+    </form>
+  );
+}

@@ -1,0 +1,17 @@
+import { SubPages } from "../kit/SubPages";
+
+const PAGES = [
+  { href: "/office", name: "The school" },
+  { href: "/office/roster", name: "Roster" },
+  { href: "/office/calendar", name: "School calendar" },
+  { href: "/office/people", name: "People and passwords" },
+];
+
+export function OfficeHead({ title }: { title: string }) {
+  return (
+    <>
+      <h1 className="mb-2">{title}</h1>
+      <SubPages label="Office" pages={PAGES} />
+    </>
+  );
+}

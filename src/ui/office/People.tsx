@@ -1,0 +1,64 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import { contract } from "@/core/api/contract";
+import type { AnswerOf } from "@/core/api/endpoint";
+import { call } from "../client";
+import { Button } from "../kit/Button";
+import { TextField } from "../kit/Field";
+import { Notice } from "../kit/Notice";
+import { useAct } from "../useAct";
+
+type People = AnswerOf<typeof contract.officePeople>;
+
+/** Finds people and gives them passwords; those who have none yet stand first. */
+export function People({ first }: { first: People }) {
+  const { act, busy, problem } = useAct();
+  const [text, setText] = useState("");
+  const [found, setFound] = useState(first);
+  const [given, setGiven] = useState<AnswerOf<typeof contract.givePassword> | null>(null);
+  useEffect(() => {
+    const timer = setTimeout(() => void call(contract.officePeople, { query: { text } }).then(setFound, () => {}), 200);
+    return () => clearTimeout(timer);
+  }, [text, given]);
+  return (
+    <div className="grid gap-4">
+      <div className="max-w-md">
+        <TextField label="Find a person" value={text} onChange={(event) => setText(event.target.value)} placeholder="a part of the name or address" />
+      </div>
+      {problem ? <Notice ink="ember">{problem}</Notice> : null}
+      {given ? (
+        <Notice ink="moss" acts={<Button small onClick={() => setGiven(null)}>It is written down</Button>}>
+          {given.name} signs in as <strong>{given.signsInAs}</strong> with <strong className="font-mono">{given.password}</strong>. It is shown this once; where they were signed in, they no longer are.
+        </Notice>
+      ) : null}
+      <table className="sheet-table">
+        <thead>
+          <tr className="label">
+            <th scope="col">name</th>
+            <th scope="col">who</th>
+            <th scope="col">signs in as</th>
+            <th scope="col">password</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.map((person) => (
+            <tr key={person.id}>
+              <th scope="row" className="border-b border-line! font-normal">
+                {person.name}
+              </th>
+              <td>{person.kind}</td>
+              <td className="text-sm">{person.signsInAs}</td>
+              <td>
+                <Button small disabled={busy} onClick={() => void act(() => call(contract.givePassword, { params: { personId: person.id } })).then((done) => done && setGiven(done))}>
+                  {person.hasPassword ? "Give a new one" : "None yet: give one"}
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {found.length === 0 ? <p className="text-soft">Nobody fits.</p> : null}
+    </div>
+  );
+}

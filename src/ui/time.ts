@@ -1,0 +1,14 @@
+/** `2026-10-16T16:00` as `Fri 16 Oct, 16:00`; it is the school's wall clock, whatever this device's zone. */
+export function sayWall(wall: string | null | undefined): string {
+  if (!wall) return "…";
+  const date = new Date(`${wall}:00Z`);
+  if (Number.isNaN(date.getTime())) return "…";
+  return date.toLocaleString("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: "UTC" });
+}
+
+/** `2026-10-16` as `Fri 16 Oct`. */
+export function sayDate(day: string): string {
+  return new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" });
+}
+
+export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;
