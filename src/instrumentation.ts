@@ -3,4 +3,6 @@ export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== "nodejs") return;
   const { startHeartbeat } = await import("./server/db/heartbeat");
   startHeartbeat();
+  const { startCalendarClock } = await import("./server/calendarClock");
+  startCalendarClock();
 }

@@ -18,6 +18,7 @@ import { todayView } from "../../src/server/overview/today";
 import { workView } from "../../src/server/overview/work";
 import { migrationLevel } from "../../src/server/db/migrationLevel";
 import { handIn } from "../../src/server/pieces/moves";
+import { emptyPlan, type Plan as HandOutPlan } from "../../src/core/handouts/plan";
 import { handOut } from "../../src/server/handouts/handOut";
 
 const ORIGIN = process.env.ORIGIN!;
@@ -145,8 +146,10 @@ async function handIns(ownerId: string): Promise<Row> {
   const due = new Date(Date.now() + 86_400_000).toISOString().slice(0, 16);
   const work: { pieceId: string; token: string }[] = [];
   for (let n = 0; n < 8; n += 1) {
-    const { handOutId } = await sql.begin((tx) => handOut({ tx, db: tx, who: who!, now: new Date(), newId: uuidv7 }, section, { title: `Bench ${n}`, instructions: { type: "doc", content: [] }, expects: "writing", points: "", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
-    for (const { id, studentId } of await sql<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOutId}`) work.push({ pieceId: id, token: await beginSession(sql, studentId, new Date()) });
+    const { work: empty, counting } = emptyPlan();
+    const plan: HandOutPlan = { work: { ...empty, title: `Bench ${n}` }, rows: [{ sectionId: section, opens: null, due, closes: null, promised: null, audience: { kind: "section" }, exceptions: [] }], counting: { ...counting, kind: "words", points: "" } };
+    const { handOuts } = await sql.begin((tx) => handOut({ tx, db: tx, who: who!, now: new Date(), newId: uuidv7 }, { plan, draftId: null, pastIsMeant: false }));
+    for (const { id, studentId } of await sql<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOuts[0]!.id}`) work.push({ pieceId: id, token: await beginSession(sql, studentId, new Date()) });
   }
   const times: number[] = [];
   const text = "The rain fell on the pier and we wrote it down. ".repeat(60);

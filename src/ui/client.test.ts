@@ -19,7 +19,7 @@ function answerWith(status: number, body: unknown): Sent[] {
 describe("asking the API", () => {
   test("parameters, revision and key go where the contract says", async () => {
     const sent = answerWith(200, { code: "x" });
-    await call(contract.handIn, { params: { pieceId: "a b" }, body: { doc: {} }, revision: 3, key: "key-12345" });
+    await call(contract.handIn, { params: { pieceId: "a b" }, body: { doc: {}, self: null }, revision: 3, key: "key-12345" });
     expect(sent[0]!.path).toBe("/api/pieces/a%20b/hand-in");
     expect(sent[0]!.init).toMatchObject({ method: "POST", body: '{"doc":{}}' });
     expect(sent[0]!.init.headers).toEqual({ "content-type": "application/json", "if-match": '"3"', "idempotency-key": "key-12345" });

@@ -37,13 +37,14 @@ describe("the circle", () => {
   test("1 · the teacher hands out, by keyboard alone", async () => {
     await teacher.enterAs(teacherId);
     const [petrel] = await database.sql<{ id: string }[]>`select id from section where name = 'Petrel'`;
-    await teacher.go(`/sections/${petrel!.id}/hand-out`);
+    await teacher.go(`/hand-out?section=${petrel!.id}`);
     await teacher.find(".ProseMirror");
-    await (await teacher.find("input[name=title]")).sendKeys("Why is the sea salt?");
+    await teacher.keys("Why is the sea salt?");
     await teacher.driver.executeScript("document.querySelector('.ProseMirror').focus()");
     await teacher.keys("Explain it to a friend.");
     await teacher.waitForText("Explain it to a friend.", "aside");
-    await (await teacher.find("input[name=points]")).sendKeys(Key.chord(Key.CONTROL, "a"), "20", Key.ENTER);
+    const points = await teacher.driver.findElement(By.xpath("//label[.='Possible points']/following-sibling::input"));
+    await points.sendKeys(Key.chord(Key.CONTROL, "a"), "20", Key.chord(Key.CONTROL, Key.ENTER));
     await teacher.waitForText("Why is the sea salt?", "h1");
     await teacher.waitForText("not opened", "table");
     handOutId = new URL(await teacher.driver.getCurrentUrl()).pathname.split("/").at(-1)!;

@@ -6,10 +6,18 @@ import { beginSession } from "../../src/server/auth/sessions";
 import type { Person } from "../../src/server/call";
 import { addComment } from "../../src/server/comments/bank";
 import { addMark, saveFeedback } from "../../src/server/feedback/draft";
-import { handBack } from "../../src/server/feedback/handBack";
+import { setFeed } from "../../src/server/calendar/feeds";
+import { putClosure } from "../../src/server/calendar/schoolCalendar";
+import { makeGroup } from "../../src/server/classes/members";
+import { beginDraft } from "../../src/server/handouts/drafts";
 import { handOut } from "../../src/server/handouts/handOut";
+import { checkRoster } from "../../src/server/roster/runs";
+import { addRubric } from "../../src/server/rubrics/rubrics";
+import { addUpload } from "../../src/server/uploads/uploads";
+import { handBack } from "../../src/server/feedback/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { planFor } from "../support/handOut";
 import { ask, endpoints, ORIGIN, pathOf, routeFiles } from "../support/routes";
 
 /**
@@ -22,6 +30,8 @@ let school: SmallSchool;
 let pieceId: string;
 let markId: string;
 let commentId: string;
+/** One of everything that a path can name. */
+const things: Record<string, string> = {};
 const tokens = new Map<string, string>();
 const roles: Record<string, () => Person | null> = {
   "signed out": () => null,
@@ -44,7 +54,7 @@ beforeAll(async () => {
   const now = new Date();
   const owner = asPerson(database.sql, school.owner);
   const due = new Date(now.getTime() + 7 * 86_400_000).toISOString().slice(0, 16);
-  await owner.change(now, (call) => handOut(call, school.sectionId, { title: "Letter", instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
+  await makeThings(now, due);
   const pieces = await database.sql<{ id: string }[]>`select id from piece where student_id = ${school.students[0]!.id}`;
   pieceId = pieces[0]!.id;
   await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, doc("The rain fell on the pier."), 0));
@@ -57,7 +67,7 @@ beforeAll(async () => {
   await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, doc("The rain fell on the pier, 12 mm."), 1));
   const [second] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId} and number = 2`;
   await note(crypto.randomUUID(), second!.id, SECRET);
-  await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8" }, 0));
+  await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0));
   commentId = (await owner.change(now, (call) => addComment(call, { text: SECRET, shorthand: "s", nature: "remark", favourite: null }))).id;
   for (const [role, person] of Object.entries(roles)) {
     const who = person();
@@ -69,10 +79,78 @@ afterAll(async () => {
   await database?.drop();
 });
 
+async function makeThings(now: Date, due: string): Promise<void> {
+  const owner = asPerson(database.sql, school.owner);
+  const office = asPerson(database.sql, school.office);
+  const upload = await owner.change(now, (call) => addUpload(call, { name: "task.txt", bytes: Buffer.from(SECRET) }));
+  const plan = planFor(school.sectionId, { title: "Letter", instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+  plan.work.materials = [{ id: crypto.randomUUID(), kind: "file", use: "copy", title: "task", uploadId: upload.id }];
+  const { handOuts } = await owner.change(now, (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
+  const draft = await owner.change(now, (call) => beginDraft(call, { id: crypto.randomUUID(), plan, kept: true }));
+  const group = await owner.change(now, (call) => makeGroup(call, school.sectionId, { name: "Readers", extra: null, students: [] }));
+  const rubric = await owner.change(now, (call) => addRubric(call, RUBRIC));
+  const [material] = await database.sql<{ id: string }[]>`select id from material`;
+  const [term] = await database.sql<{ id: string }[]>`select id from term`;
+  const closure = await office.change(now, (call) => putClosure(call, null, { name: "Day off", startsOn: "2026-10-12", endsOn: "2026-10-12" }));
+  const run = await office.change(now, (call) => checkRoster(call, { name: "table", bytes: Buffer.from("name,email,section"), sectionId: null, complete: false }));
+  const feed = await owner.change(now, (call) => setFeed(call, { alarmMinutes: null, newAddress: false }));
+  const personId = crypto.randomUUID();
+  await database.sql`insert into person (id, school_id, kind, name, called, sort_name, email) values (${personId}, ${school.owner.schoolId}, 'teacher', 'Extra', 'Extra', 'Extra', 'extra@school.example')`;
+  Object.assign(things, { sectionId: school.sectionId, handOutId: handOuts[0]!.id, draftId: draft.id, groupId: group.groupId, rubricId: rubric.id, uploadId: upload.id, materialId: material!.id, termId: term!.id, closureId: closure.id, runId: run.id, secret: feed.path!.split("/").at(-1)!, personId, studentId: school.students[2]!.id });
+}
+const everything = () => ({ ...things, pieceId, markId, commentId });
+
 const TEACHERS = ["owner", "co-teacher"];
+const ALL_TEACHERS = [...TEACHERS, "teacher of another section"];
+const STUDENTS = ["student of the piece", "student of the section", "student of another section"];
 /** Who may reach each route at all; a test fails for a route that is not listed. */
 const REACH: Record<string, string[]> = {
   handOut: ["owner"],
+  beginDraft: ALL_TEACHERS,
+  saveDraft: ["owner"],
+  deleteDraft: ["owner"],
+  changeHandOut: ["owner"],
+  moveDue: ["owner"],
+  withdraw: ["owner"],
+  deleteHandOut: ["owner"],
+  copyHandOut: ["owner"],
+  giveTo: ["owner"],
+  setException: ["owner"],
+  addUpload: ALL_TEACHERS,
+  // Given with the task: everyone who has the task has it.
+  upload: [...TEACHERS, "student of the piece", "student of the section"],
+  saveCopy: ["student of the piece"],
+  rubrics: ALL_TEACHERS,
+  addRubric: ALL_TEACHERS,
+  changeRubric: ["owner"],
+  deleteRubric: ["owner"],
+  makeSection: ALL_TEACHERS,
+  setMeetings: ["owner"],
+  setCounting: ["owner"],
+  setCoTeacher: ["owner"],
+  removeCoTeacher: ["owner"],
+  setMember: ["owner"],
+  makeGroup: ["owner"],
+  changeGroup: ["owner"],
+  deleteGroup: ["owner"],
+  findPeople: ALL_TEACHERS,
+  checkSectionRoster: ["owner"],
+  setSchoolDays: ["office"],
+  addTerm: ["office"],
+  changeTerm: ["office"],
+  deleteTerm: ["office"],
+  addClosure: ["office"],
+  changeClosure: ["office"],
+  deleteClosure: ["office"],
+  importClosures: ["office"],
+  checkRoster: ["office"],
+  rosterRun: ["office"],
+  applyRoster: ["office"],
+  exportRoster: ["office"],
+  officePeople: ["office"],
+  givePassword: ["office"],
+  setFeed: [...ALL_TEACHERS, ...STUDENTS],
+  deleteFeed: [...ALL_TEACHERS, ...STUDENTS],
   piece: ["student of the piece"],
   openPiece: ["student of the piece"],
   saveWork: ["student of the piece"],
@@ -96,13 +174,40 @@ const REACH: Record<string, string[]> = {
 };
 
 /** Bodies that would pass validation, so that only the standing decides. */
+const RUBRIC = { name: "Letter", rubric: { criteria: [{ id: crypto.randomUUID(), name: "Place", note: "", weight: "1", levels: [{ id: crypto.randomUUID(), name: "there", points: "4", most: null, descriptor: "" }] }] } };
+const pastPlan = () => planFor(school.sectionId, { title: "x", instructions: doc("x"), expects: "writing", points: "", opens: null, due: "2000-01-01T00:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+const DAYS = { name: "x", startsOn: "2027-01-04", endsOn: "2027-01-05" };
 const BODIES: Record<string, unknown> = {
-  handOut: { title: "", instructions: doc("x"), expects: "writing", points: "", opens: null, due: "2000-01-01T00:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true },
+  handOut: () => ({ plan: pastPlan(), draftId: null, pastIsMeant: false }),
+  beginDraft: () => ({ id: crypto.randomUUID(), plan: pastPlan(), kept: false }),
+  saveDraft: () => ({ plan: pastPlan(), kept: false }),
+  changeHandOut: () => ({ plan: pastPlan(), tell: false }),
+  moveDue: { day: "2000-01-01", tell: false },
+  withdraw: { withdrawn: false },
+  copyHandOut: { sectionIds: [] },
+  giveTo: { given: true },
+  setException: { due: null, excused: false, versionId: null, tell: false },
+  addRubric: () => RUBRIC,
+  changeRubric: () => ({ ...RUBRIC, scores: null }),
+  makeSection: () => ({ course: "Knots 1", name: crypto.randomUUID(), termId: things.termId }),
+  setMeetings: { meetings: [{ weekday: 1, starts: "09:00", ends: "10:00" }] },
+  setCounting: { late: { kind: "flag" }, categories: [] },
+  setCoTeacher: { mayHandBack: false },
+  setMember: { joinedOn: null, leftOn: null },
+  makeGroup: () => ({ name: crypto.randomUUID(), extra: { amount: 2, unit: "school days" }, students: [] }),
+  changeGroup: { name: "x", extra: null, students: [] },
+  setSchoolDays: { meetsOn: [1, 2, 3, 4, 5], dayEnds: "15:30" },
+  addTerm: DAYS,
+  changeTerm: { name: "autumn", startsOn: "2026-09-08", endsOn: "2026-12-18" },
+  addClosure: DAYS,
+  changeClosure: DAYS,
+  importClosures: { source: "x.ics", text: "nothing", chosen: null },
+  setFeed: { alarmMinutes: 60, newAddress: false },
   saveWork: { doc: doc("x") },
-  handIn: { doc: doc("x") },
+  handIn: { doc: doc("x"), self: null },
   answerMark: { request: "done", decision: null },
   sendMessage: { body: "x", markId: null },
-  saveFeedback: { overall: "", score: "nonsense" },
+  saveFeedback: { overall: "", score: "nonsense", picks: {} },
   addMark: { id: "00000000-0000-4000-8000-000000000001", kind: "note", nature: "remark", start: 0, end: 1, body: "", replacement: "", versionId: "00000000-0000-4000-8000-000000000002", commentId: null },
   changeMark: { nature: "remark", body: "", replacement: "" },
   rule: { ruling: null },
@@ -111,7 +216,7 @@ const BODIES: Record<string, unknown> = {
   changeComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
   signOut: { everywhere: false },
 };
-BODIES.handOut = { ...(BODIES.handOut as object), title: "x" };
+const bodyOf = (name: string) => (typeof BODIES[name] === "function" ? (BODIES[name] as () => unknown)() : BODIES[name]);
 
 describe("the API, its contract and its document are one", () => {
   test("every route file stands in the contract, and every entry of the contract has its file and method", async () => {
@@ -135,8 +240,7 @@ const walk = endpoints.filter(([name, entry]) => entry.for === "signed-in" && na
 
 describe("everyone at every route", () => {
   test.each(walk)("$name as $role", async ({ name, entry, role }) => {
-    const params = { pieceId, markId, commentId, sectionId: school.sectionId };
-    const answer = await ask(entry, { params, token: tokens.get(role) ?? null, body: BODIES[name], revision: 99 });
+    const answer = await ask(entry, { params: everything(), token: tokens.get(role) ?? null, body: bodyOf(name), revision: 99 });
     const text = await answer.text();
     if (role === "signed out") expect(answer.status).toBe(401);
     else if (REACH[name]!.includes(role)) expect([200, 409, 412, 422]).toContain(answer.status);
@@ -144,7 +248,7 @@ describe("everyone at every route", () => {
       expect(answer.status).toBe(404);
       expect(JSON.parse(text)).toEqual({ type: "/problems/not-found", title: "There is nothing here for you.", status: 404 });
     }
-    if (!REACH[name]!.includes(role) || role.includes("student")) expect(text).not.toContain(SECRET);
+    if (name !== "upload" && (!REACH[name]!.includes(role) || role.includes("student"))) expect(text).not.toContain(SECRET);
   });
 
   test("a thing that is not there looks the same as a thing that is not yours", async () => {
@@ -166,18 +270,18 @@ describe("the way in", () => {
   });
   test("changes that must not happen twice need their key, and edits of two their revision", async () => {
     const token = tokens.get("student of the piece");
-    expect((await ask(contract.handIn as Endpoint, { params: { pieceId }, token, body: BODIES.handIn, key: null })).status).toBe(400);
-    expect((await ask(contract.saveWork as Endpoint, { params: { pieceId }, token, body: BODIES.saveWork, revision: null })).status).toBe(428);
+    expect((await ask(contract.handIn as Endpoint, { params: { pieceId }, token, body: bodyOf("handIn"), key: null })).status).toBe(400);
+    expect((await ask(contract.saveWork as Endpoint, { params: { pieceId }, token, body: bodyOf("saveWork"), revision: null })).status).toBe(428);
   });
   test("the demo's way in does not exist outside the demo", async () => {
     expect((await ask(contract.enterDemo as Endpoint, { body: { personId: school.owner.id } })).status).toBe(404);
   });
   test("fields that are wrong, missing or unknown are named", async () => {
-    const answer = await ask(contract.handOut as Endpoint, { params: { sectionId: school.sectionId }, token: tokens.get("owner"), body: { title: "", extra: 1 } });
+    const answer = await ask(contract.handOut as Endpoint, { token: tokens.get("owner"), body: { plan: { work: { title: "", extra: 1 }, rows: [{}] } } });
     expect(answer.status).toBe(422);
     const { fields } = (await answer.json()) as { fields: Record<string, string> };
-    expect(fields.title).toBe("Give the work a title.");
-    expect(Object.keys(fields)).toEqual(expect.arrayContaining(["title", "due", "graceMinutes"]));
+    expect(fields["plan.work.title"]).toBe("Give the work a title.");
+    expect(Object.keys(fields)).toEqual(expect.arrayContaining(["plan.rows[0].due", "plan.work.expects"]));
   });
 });
 
@@ -185,7 +289,7 @@ describe("a draft is the teachers' until it is handed back", () => {
   const everythingTheStudentCanFetch = async () => {
     const token = tokens.get("student of the piece");
     const texts = [];
-    for (const [, entry] of endpoints.filter(([, e]) => e.method === "GET")) texts.push(await (await ask(entry, { params: { pieceId, markId, commentId, sectionId: school.sectionId }, token })).text());
+    for (const [, entry] of endpoints.filter(([name, e]) => e.method === "GET" && name !== "upload")) texts.push(await (await ask(entry, { params: everything(), token })).text());
     return texts.join("\n");
   };
   test("no route shows it to the student before, and the piece shows it after", async () => {

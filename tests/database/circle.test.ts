@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { Conflict, Invalid, Refused } from "../../src/core/refusals";
 import { wallToInstant } from "../../src/core/time/zone";
-import { handOut, type GivenHandOut } from "../../src/server/handouts/handOut";
 import { addComment, changeComment, readBank } from "../../src/server/comments/bank";
 import { addMark, changeMark, deleteMark, saveFeedback } from "../../src/server/feedback/draft";
 import { deskPiece } from "../../src/server/feedback/deskPiece";
@@ -15,6 +14,7 @@ import { answerMark, sendMessage } from "../../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { handOutSimply, type Simple } from "../support/handOut";
 
 /** One piece all the way round, through the use-cases, on a clock of its own. */
 let database: TestDatabase;
@@ -22,7 +22,7 @@ let school: SmallSchool;
 let owner: ReturnType<typeof asPerson>;
 let student: ReturnType<typeof asPerson>;
 const at = (wall: string) => wallToInstant(wall, "America/Halifax").at;
-const given: GivenHandOut = { title: "Rainfall log", instructions: doc("Seven days."), expects: "writing", points: "20", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 10, mayTakeBack: true };
+const given: Simple = { title: "Rainfall log", instructions: doc("Seven days."), expects: "writing", points: "20", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 10, mayTakeBack: true };
 
 beforeAll(async () => {
   database = await testDatabase();
@@ -32,8 +32,9 @@ beforeAll(async () => {
 });
 afterAll(() => database?.drop());
 
-async function newPiece(more: Partial<GivenHandOut> = {}): Promise<string> {
-  const { handOutId } = await owner.change(at("2026-10-09T08:15"), (call) => handOut(call, school.sectionId, { ...given, ...more }));
+async function newPiece(more: Partial<Simple> = {}): Promise<string> {
+  const { handOuts } = await owner.change(at("2026-10-09T08:15"), (call) => handOutSimply(call, school.sectionId, { ...given, ...more }));
+  const handOutId = handOuts[0]!.id;
   const [piece] = await database.sql<{ id: string }[]>`select id from piece where hand_out_id = ${handOutId} and student_id = ${school.students[0]!.id}`;
   return piece!.id;
 }
@@ -53,7 +54,7 @@ describe("the circle", () => {
     const request = mark(desk.versionId!, text.indexOf("12"), text.indexOf("12") + 2);
     const edit = mark(desk.versionId!, text.indexOf("was wet"), text.indexOf("was wet") + 3, { kind: "replace", nature: "remark", body: "", replacement: "were" });
     for (const m of [request, edit]) await owner.change(at("2026-10-18T19:05"), (call) => addMark(call, pieceId, m));
-    await owner.change(at("2026-10-18T19:06"), (call) => saveFeedback(call, pieceId, { overall: "Nearly.", score: "" }, 0));
+    await owner.change(at("2026-10-18T19:06"), (call) => saveFeedback(call, pieceId, { overall: "Nearly.", score: "", picks: {} }, 0));
 
     // Until it is handed back the student's page knows nothing of it, and taking back is over.
     const before = await student.read(at("2026-10-18T20:00"), (call) => pieceView(call, pieceId));
@@ -81,7 +82,7 @@ describe("the circle", () => {
     expect(again.comparison).toMatchObject({ wordsInserted: 3, wordsDeleted: 1 });
     const ruled = await owner.change(at("2026-10-21T19:01"), (call) => rule(call, pieceId, request.id, "settled"));
     expect(ruled.earlier.find((m) => m.id === request.id)!.ruling).toBe("settled");
-    await owner.change(at("2026-10-21T19:02"), (call) => saveFeedback(call, pieceId, { overall: "Done.", score: "85%" }, 0));
+    await owner.change(at("2026-10-21T19:02"), (call) => saveFeedback(call, pieceId, { overall: "Done.", score: "85%", picks: {} }, 0));
     await owner.change(at("2026-10-21T19:03"), (call) => handBack(call, pieceId, { outcome: "final", due: null }));
 
     const ledger = await owner.read(at("2026-10-21T20:00"), (call) => ledgerView(call, school.sectionId));
@@ -116,8 +117,8 @@ describe("nothing is overwritten in silence", () => {
     const pieceId = await newPiece();
     await student.change(at("2026-10-10T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
     const co = asPerson(database.sql, school.co);
-    await owner.change(at("2026-10-10T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Mine.", score: "" }, 0));
-    await expect(co.change(at("2026-10-10T11:01"), (call) => saveFeedback(call, pieceId, { overall: "Also mine.", score: "" }, 0))).rejects.toMatchObject({ theirs: { overall: "Mine." } });
+    await owner.change(at("2026-10-10T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Mine.", score: "", picks: {} }, 0));
+    await expect(co.change(at("2026-10-10T11:01"), (call) => saveFeedback(call, pieceId, { overall: "Also mine.", score: "", picks: {} }, 0))).rejects.toMatchObject({ theirs: { overall: "Mine." } });
     const { versionId } = await owner.read(at("2026-10-10T11:02"), (call) => deskPiece(call, pieceId));
     const made = await owner.change(at("2026-10-10T11:02"), (call) => addMark(call, pieceId, mark(versionId!, 4, 8)));
     await co.change(at("2026-10-10T11:03"), (call) => changeMark(call, pieceId, made.id, { nature: "remark", body: "Good.", replacement: "" }, made.revision));
@@ -125,8 +126,8 @@ describe("nothing is overwritten in silence", () => {
   });
   test("a score that cannot be read is refused with a sentence, and the draft stays", async () => {
     const pieceId = await newPiece();
-    await owner.change(at("2026-10-17T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Note.", score: "7" }, 0));
-    await expect(owner.change(at("2026-10-17T11:01"), (call) => saveFeedback(call, pieceId, { overall: "Note, longer.", score: "eight" }, 1))).rejects.toThrow(Invalid);
+    await owner.change(at("2026-10-17T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Note.", score: "7", picks: {} }, 0));
+    await expect(owner.change(at("2026-10-17T11:01"), (call) => saveFeedback(call, pieceId, { overall: "Note, longer.", score: "eight", picks: {} }, 1))).rejects.toThrow(Invalid);
     expect(await owner.read(at("2026-10-17T11:02"), (call) => deskPiece(call, pieceId))).toMatchObject({ overall: "Note.", scoreTyped: "7" });
   });
 });
@@ -144,7 +145,7 @@ describe("moves and changes of mind", () => {
   test("what was handed back can be taken back while nobody has begun to revise", async () => {
     const pieceId = await newPiece();
     await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
-    await owner.change(at("2026-10-12T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Oops, wrong student.", score: "3" }, 0));
+    await owner.change(at("2026-10-12T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Oops, wrong student.", score: "3", picks: {} }, 0));
     await owner.change(at("2026-10-12T11:01"), (call) => handBack(call, pieceId, { outcome: "revise", due: "2026-10-20T16:00" }));
     await owner.change(at("2026-10-12T11:02"), (call) => takeFeedbackBack(call, pieceId));
     const view = await student.read(at("2026-10-12T11:03"), (call) => pieceView(call, pieceId));
@@ -156,11 +157,11 @@ describe("moves and changes of mind", () => {
   test("handing back the same again is refused; a changed word goes out", async () => {
     const pieceId = await newPiece();
     await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
-    await owner.change(at("2026-10-12T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Good.", score: "15" }, 0));
+    await owner.change(at("2026-10-12T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Good.", score: "15", picks: {} }, 0));
     const final = { outcome: "final" as const, due: null };
     await owner.change(at("2026-10-12T11:01"), (call) => handBack(call, pieceId, final));
     await expect(owner.change(at("2026-10-12T11:02"), (call) => handBack(call, pieceId, final))).rejects.toThrow("Nothing has changed");
-    await owner.change(at("2026-10-12T11:03"), (call) => saveFeedback(call, pieceId, { overall: "Very good.", score: "16" }, 1));
+    await owner.change(at("2026-10-12T11:03"), (call) => saveFeedback(call, pieceId, { overall: "Very good.", score: "16", picks: {} }, 1));
     await owner.change(at("2026-10-12T11:04"), (call) => handBack(call, pieceId, final));
     const scores = await database.sql<{ points: string }[]>`select points from score where piece_id = ${pieceId} order by set_at`;
     expect(scores.map((s) => Number(s.points))).toEqual([15, 16]);
@@ -201,7 +202,8 @@ describe("who gets a piece", () => {
     const [left, later] = [school.students[1]!, school.students[2]!];
     await database.sql`update enrolment set left_on = '2026-10-09' where student_id = ${left.id}`;
     await database.sql`update enrolment set joined_on = '2026-10-10' where student_id = ${later.id}`;
-    const { handOutId } = await owner.change(at("2026-10-09T23:30"), (call) => handOut(call, school.sectionId, { ...given, title: "Roster" }));
+    const { handOuts } = await owner.change(at("2026-10-09T23:30"), (call) => handOutSimply(call, school.sectionId, { ...given, title: "Roster" }));
+    const handOutId = handOuts[0]!.id;
     const pieces = await database.sql<{ studentId: string }[]>`select student_id from piece where hand_out_id = ${handOutId}`;
     expect(pieces.map((p) => p.studentId)).toEqual([school.students[0]!.id]);
     await database.sql`update enrolment set left_on = null, joined_on = '2026-09-08' where student_id in (${left.id}, ${later.id})`;
@@ -209,8 +211,8 @@ describe("who gets a piece", () => {
   test("dates out of order are refused by field, and nothing is handed out", async () => {
     const [before] = await database.sql<{ n: number }[]>`select count(*)::int as n from hand_out`;
     const wrong = { ...given, closes: "2026-10-15T16:00", promised: "2026-10-01T16:00", points: "0" };
-    await expect(owner.change(at("2026-10-09T08:15"), (call) => handOut(call, school.sectionId, wrong))).rejects.toMatchObject({ fields: { closes: expect.any(String), promised: expect.any(String) } });
-    await expect(owner.change(at("2026-10-09T08:15"), (call) => handOut(call, school.sectionId, { ...given, points: "0" }))).rejects.toMatchObject({ fields: { points: expect.any(String) } });
+    await expect(owner.change(at("2026-10-09T08:15"), (call) => handOutSimply(call, school.sectionId, wrong))).rejects.toMatchObject({ fields: { "rows[0].closes": expect.any(String), "rows[0].promised": expect.any(String) } });
+    await expect(owner.change(at("2026-10-09T08:15"), (call) => handOutSimply(call, school.sectionId, { ...given, points: "0" }))).rejects.toMatchObject({ fields: { "counting.points": expect.any(String) } });
     const [after] = await database.sql<{ n: number }[]>`select count(*)::int as n from hand_out`;
     expect(after).toEqual(before);
   });

@@ -34,15 +34,16 @@ describe("migrations", () => {
     await empty.sql.unsafe("drop schema public cascade; create schema public");
     const others = [connect(empty.url, 2), connect(empty.url, 2), connect(empty.url, 2)];
     const applied = await Promise.all(others.map((sql) => migrate(sql)));
-    expect(applied.flat()).toEqual(["0001_ground.sql"]);
+    expect(applied.flat()).toEqual(["0001_ground.sql", "0002_handing_out.sql"]);
     await Promise.all(others.map((sql) => sql.end()));
     await empty.drop();
   });
   test("one that fails changes nothing and is named", async () => {
     const folder = await mkdtemp(path.join(os.tmpdir(), "migrations-"));
     await writeFile(path.join(folder, "0001_ground.sql"), "select 1");
-    await writeFile(path.join(folder, "0002_wrong.sql"), "create table half_made (id int); select nonsense from nowhere;");
-    await expect(migrate(database.sql, folder)).rejects.toThrow(/0002_wrong\.sql failed and changed nothing/);
+    await writeFile(path.join(folder, "0002_handing_out.sql"), "select 1");
+    await writeFile(path.join(folder, "0003_wrong.sql"), "create table half_made (id int); select nonsense from nowhere;");
+    await expect(migrate(database.sql, folder)).rejects.toThrow(/0003_wrong\.sql failed and changed nothing/);
     const [{ there } = { there: true }] = await database.sql<{ there: boolean }[]>`select to_regclass('half_made') is not null as there`;
     expect(there).toBe(false);
   });
@@ -56,7 +57,10 @@ describe("what the data must never allow", () => {
   test.each([
     ["a piece twice for one student", "insert into piece (id, hand_out_id, student_id) select gen_random_uuid(), hand_out_id, student_id from piece limit 1", /unique/],
     ["a second owner", "insert into section_teacher (section_id, person_id, role, may_hand_back) select section_id, (select id from person where kind = 'office' limit 1), 'owner', true from section_teacher where role = 'owner' limit 1", /section_one_owner/],
-    ["due before it opens", "update hand_out set due_at = opens_at - interval '1 minute'", /check/],
+    ["closed before it is due", "update hand_out set closes_at = due_at - interval '1 minute'", /check/],
+    ["a due time of one's own that nobody set", "update piece set own_due_at = now(), own_due_from = null", /piece_own_due/],
+    ["points for work that is not scored", "update assignment set score_kind = 'words', points_possible = 10", /assignment_scored/],
+    ["a group with extra time of no unit", "update section_group set extra_amount = 2, extra_unit = null", /check/],
     ["a state that is not one", "update piece set state = 'lost'", /check/],
     ["reworking in the first round", "update piece set state = 'reworking', round = 1", /check/],
     ["a zone that does not exist", "update school set time_zone = 'Mars/Olympus'", /unknown time zone/],

@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Person, ReadCall } from "../../src/server/call";
 import { deskPiece } from "../../src/server/feedback/deskPiece";
-import { suggestDates } from "../../src/server/handouts/suggestDates";
+import { newPlan } from "../../src/server/handouts/drafts";
+import { readCalendar } from "../../src/server/calendar/calendar";
+import { isSchoolDay } from "../../src/core/time/term";
 import { QUEUE_PILES, queueView } from "../../src/server/overview/queue";
 import { mastheadView, officeView, ribbonView } from "../../src/server/overview/school";
 import { ledgerView, sectionList, sectionView } from "../../src/server/overview/sections";
@@ -109,10 +111,13 @@ describe("sections, sheet and Ledger", () => {
     }
   });
   test("dates that are suggested are school days, a week apart", async () => {
-    const { due, promised, students } = await suggestDates(as(ODALYS), sections.get("Petrel")!);
-    expect(students).toBe(19);
-    for (const wall of [due, promised]) expect(weekdayOf(wall.slice(0, 10))).toBeLessThanOrEqual(5);
-    expect(promised > due).toBe(true);
+    const { rows } = await newPlan(as(ODALYS), [...sections.values()]);
+    const { calendar } = await readCalendar(database.sql, people.get(ODALYS)!.schoolId);
+    expect(rows).toHaveLength(5);
+    for (const { due, promised } of rows) {
+      for (const wall of [due, promised!]) expect(isSchoolDay(wall.slice(0, 10), calendar)).toBe(true);
+      expect(promised! > due).toBe(true);
+    }
   });
 });
 

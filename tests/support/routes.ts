@@ -24,18 +24,19 @@ export const endpoints = Object.entries(contract) as [string, Endpoint][];
 
 export const ORIGIN = "http://almanac.test";
 
-export type Ask = { params?: Record<string, string>; body?: unknown; token?: string | null; origin?: string | null; key?: string | null; revision?: number | null };
+export type Ask = { params?: Record<string, string>; body?: unknown; token?: string | null; origin?: string | null; key?: string | null; revision?: number | null; /** A file, where the route takes one. */ bytes?: Uint8Array; fileName?: string; query?: Record<string, string> };
 
 /** Asks a route as a browser would, without a server between: the same handler, the same database. */
 export async function ask(entry: Endpoint, given: Ask = {}): Promise<Response> {
   const handlers = (await import(fileOf(entry.path))) as Record<string, RouteHandler>;
   const params = given.params ?? {};
-  const address = ORIGIN + entry.path.replace(/\{(\w+)\}/g, (_, name: string) => params[name] ?? "");
+  const address = ORIGIN + entry.path.replace(/\{(\w+)\}/g, (_, name: string) => params[name] ?? "") + (given.query ? `?${new URLSearchParams(given.query).toString()}` : "");
   const headers: Record<string, string> = { host: "almanac.test", "content-type": "application/json", "x-almanac-address": "127.0.0.1" };
   if (given.origin !== null) headers.origin = given.origin ?? ORIGIN;
   if (given.token) headers.cookie = `almanac_session=${given.token}`;
   if (entry.once && given.key !== null) headers["idempotency-key"] = given.key ?? crypto.randomUUID();
   if (entry.ifMatch && given.revision !== null) headers["if-match"] = `"${given.revision ?? 0}"`;
+  if (entry.bytes) headers["x-file-name"] = encodeURIComponent(given.fileName ?? "table.csv");
   const hasBody = entry.method !== "GET" && entry.method !== "DELETE";
-  return handlers[entry.method]!(new Request(address, { method: entry.method, headers, body: hasBody ? JSON.stringify(given.body ?? {}) : undefined }), { params: Promise.resolve(params) });
+  return handlers[entry.method]!(new Request(address, { method: entry.method, headers, body: entry.bytes ? Buffer.from(given.bytes ?? new TextEncoder().encode("name,email")) : hasBody ? JSON.stringify(given.body ?? {}) : undefined }), { params: Promise.resolve(params) });
 }

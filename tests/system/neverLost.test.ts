@@ -3,9 +3,9 @@ import { execFile } from "node:child_process";
 import { promisify } from "node:util";
 import { uuidv7 } from "uuidv7";
 import { beginSession } from "../../src/server/auth/sessions";
-import { handOut } from "../../src/server/handouts/handOut";
 import { startApp, type App } from "../support/app";
 import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { handOutSimply } from "../support/handOut";
 
 /** What must never happen: a hand-in lost or doubled, whatever dies in between. */
 const STUDENTS = 200;
@@ -29,8 +29,8 @@ type HandIn = { pieceId: string; token: string; key: string; text: string; recei
 
 async function newHandIns(title: string): Promise<HandIn[]> {
   const due = new Date(Date.now() + 86_400_000).toISOString().slice(0, 16);
-  const { handOutId } = await asPerson(database.sql, school.owner).change(new Date(), (call) => handOut(call, school.sectionId, { title, instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
-  const pieces = await database.sql<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOutId}`;
+  const { handOuts } = await asPerson(database.sql, school.owner).change(new Date(), (call) => handOutSimply(call, school.sectionId, { title, instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
+  const pieces = await database.sql<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOuts[0]!.id}`;
   return school.students.map((student, n) => ({ pieceId: pieces.find((p) => p.studentId === student.id)!.id, token: tokens[n]!, key: uuidv7(), text: `${title} of student ${n}`, receipt: null }));
 }
 

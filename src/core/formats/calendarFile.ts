@@ -58,7 +58,7 @@ function readEvents(root: ICAL.Component, window: { from: Day; to: Day }, zone: 
       if (!event.startDate) throw new Error("it has no DTSTART");
       for (const other of changed) if (other.event.uid === event.uid) event.relateException(other.event);
       if (event.isRecurring()) expand(event, uid, window, zone, file);
-      else add(entryOf(uid, event.summary, event.startDate, event.endDate, zone, false), window, file);
+      else add(entryOf(uid, event.summary, event.startDate, ends(part) ? event.endDate : null, zone, false), window, file);
     } catch (error) {
       file.faults.push(`“${(event.summary ?? event.uid ?? "an event").slice(0, 80)}” cannot be read: ${(error as Error).message.slice(0, 120)}.`);
     }
@@ -66,8 +66,10 @@ function readEvents(root: ICAL.Component, window: { from: Day; to: Day }, zone: 
   for (const part of root.getAllSubcomponents("vtimezone")) ICAL.TimezoneService.remove(String(part.getFirstPropertyValue("tzid")));
 }
 
+const ends = (part: ICAL.Component) => part.hasProperty("dtend") || part.hasProperty("duration");
+
 /** Steps beyond which a rule is given up: one that repeats every second would otherwise never reach the window. */
-const MOST_STEPS = 100_000;
+const MOST_STEPS = 20_000;
 
 function expand(event: ICAL.Event, uid: string, window: { from: Day; to: Day }, zone: string, file: CalendarFile): void {
   const iterator = event.iterator();
@@ -75,7 +77,7 @@ function expand(event: ICAL.Event, uid: string, window: { from: Day; to: Day }, 
     const next = iterator.next();
     if (!next) return;
     const { item, startDate, endDate } = event.getOccurrenceDetails(next);
-    const entry = entryOf(`${uid} ${next.toString()}`, item.summary, startDate, endDate, zone, true);
+    const entry = entryOf(`${uid} ${next.toString()}`, item.summary, startDate, ends(item.component) ? endDate : null, zone, true);
     if (dayFrom(next, zone) > addDays(window.to, 1)) return;
     add(entry, window, file);
     if (file.entries.length >= CALENDAR_LIMITS.entries) {

@@ -15,26 +15,38 @@ export const TABLE_LIMITS = { rows: 200_000, columns: 200 } as const;
 export function parseTable(text: string): Table {
   const faults: string[] = [];
   const rows: TableRow[] = [];
+  const clean = text.replace(/^\uFEFF/, "");
+  const separator = separatorOf(clean);
   let number = 0;
-  const { meta, errors } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), {
-    delimitersToGuess: [",", ";", "\t"],
+  Papa.parse<string[]>(clean, {
+    delimiter: separator,
     skipEmptyLines: false,
-    step: ({ data }, parser) => {
+    step: ({ data, errors }, parser) => {
       number += 1;
+      for (const error of errors) if (error.type === "Quotes") faults.push(`Row ${number}: a quotation mark is not closed.`);
       if (data.length > TABLE_LIMITS.columns || rows.length >= TABLE_LIMITS.rows) {
         faults.push(`Row ${number} is more than Almanac reads: ${TABLE_LIMITS.rows.toLocaleString("en")} rows of ${TABLE_LIMITS.columns} columns at most.`);
         parser.abort();
       } else if (data.some((cell) => cell.trim() !== "")) rows.push({ number, cells: data });
     },
   });
-  for (const error of errors) if (error.type === "Quotes") faults.push(`Row ${(error.row ?? 0) + 1}: a quotation mark is not closed.`);
-  return { rows, separator: meta?.delimiter ?? ",", faults };
+  return { rows, separator, faults };
+}
+
+/** The separator that stands most often in the first line with anything in it, outside of quotes; a comma when none does. */
+function separatorOf(text: string): string {
+  const line = /^[^\S\t\n]*\S.*$/m.exec(text.slice(0, 100_000))?.[0].replace(/"[^"]*"/g, "") ?? "";
+  const counts = [",", ";", "\t"].map((sign) => ({ sign, count: line.split(sign).length - 1 }));
+  return counts.reduce((best, next) => (next.count > best.count ? next : best)).sign;
 }
 
 /** Writes rows as RFC 4180 does: commas, CRLF, quotes where needed. */
 export function writeTable(rows: readonly (readonly (string | number | null)[])[]): string {
   return Papa.unparse(rows.map((row) => row.map((cell) => (cell === null ? "" : String(cell)))), { newline: "\r\n", escapeFormulae: false }) + "\r\n";
 }
+
+/** Bytes 80 to 9F (WHATWG Encoding Standard, index windows-1252). */
+const WINDOWS_1252 = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ";
 
 export type DecodedText = { text: string; encoding: "UTF-8" | "UTF-16" | "Windows-1252" } | { fault: string };
 
@@ -49,7 +61,8 @@ export function decodeText(bytes: Uint8Array): DecodedText {
   try {
     return checked(new TextDecoder("utf-8", { fatal: true }).decode(bytes), "UTF-8");
   } catch {
-    return checked(new TextDecoder("windows-1252").decode(bytes), "Windows-1252");
+    // By hand: some versions of Node read "windows-1252" as ISO 8859-1, which has no signs from 80 to 9F.
+    return checked(Array.from(bytes, (byte) => String.fromCharCode(byte)).join("").replace(/[\u0080-\u009f]/g, (sign) => WINDOWS_1252[sign.charCodeAt(0) - 0x80]!), "Windows-1252");
   }
 }
 

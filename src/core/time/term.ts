@@ -15,8 +15,10 @@ export function closureOn(day: Day, closures: readonly Closure[]): Closure | und
   return closures.find((c) => c.startsOn <= day && day <= c.endsOn);
 }
 
+/** The term a day is in; of several (a records system may send the whole year beside its terms) the shortest. */
 export function termOn(day: Day, terms: readonly Term[]): Term | undefined {
-  return terms.find((t) => t.startsOn <= day && day <= t.endsOn);
+  const days = (t: Term) => Date.parse(t.endsOn) - Date.parse(t.startsOn);
+  return terms.filter((t) => t.startsOn <= day && day <= t.endsOn).sort((a, b) => days(a) - days(b))[0];
 }
 
 /**

@@ -73,7 +73,7 @@ export function inRoundLate(piece: Pick<PieceRow, "round" | "state">, versions: 
 }
 
 function dueWords(piece: PieceRow, now: Date, zone: string): string | null {
-  const awaited = piece.state !== "handed_in" && piece.state !== "handed_back" && piece.expects === "writing";
+  const awaited = piece.state !== "handed_in" && piece.state !== "handed_back" && piece.expects === "writing" && !piece.excused;
   return awaited && lateness(piece, now).late ? sayLateness(piece, now, zone) : null;
 }
 

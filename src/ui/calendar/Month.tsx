@@ -133,7 +133,7 @@ function DayCell({ day, items, load }: { day: CalendarDay; items: readonly Calen
           </span>
         ) : null}
       </p>
-      <ul className="mt-0.5 grid gap-0.5">
+      <ul className="mt-0.5 grid grid-cols-[minmax(0,1fr)] gap-0.5">
         {items.map((item) => (
           <li key={`${item.handOutId} ${item.what}`}>{item.what === "due" && item.mayMove ? <DueItem item={item} /> : <Item item={item} />}</li>
         ))}

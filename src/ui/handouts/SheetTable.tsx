@@ -82,7 +82,7 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
                 {sheet.mayChange ? (
                   <td className="text-sm">
                     <button type="button" aria-label={`What is other for ${line.student}`} onClick={() => setSetting(line)} className="min-h-7 cursor-pointer text-left text-tide underline underline-offset-2">
-                      {[line.ownDue ? `due ${line.ownDue.words}${line.ownDue.from === "group" ? " (group)" : ""}` : "", line.excused ? "excused" : "", line.version ?? ""].filter(Boolean).join(" · ") || "…"}
+                      {[line.ownDue ? `due ${line.ownDue.words}${line.ownDue.from === "group" ? " (group)" : ""}` : "", line.excused ? "excused" : "", line.version ?? ""].filter(Boolean).join(" · ") || "set"}
                     </button>
                   </td>
                 ) : null}

@@ -8,5 +8,5 @@ export const PictureNode = Node.create({
   draggable: true,
   addAttributes: () => ({ upload: { default: "" }, alt: { default: "" } }),
   parseHTML: () => [{ tag: "img[data-upload]", getAttrs: (element) => ({ upload: element.getAttribute("data-upload"), alt: element.getAttribute("alt") ?? "" }) }],
-  renderHTML: ({ node }) => ["img", { "data-upload": node.attrs.upload as string, src: `/api/uploads/${node.attrs.upload as string}`, alt: node.attrs.alt as string, class: "my-3 h-auto max-w-full" }],
+  renderHTML: ({ node }) => ["img", { "data-upload": node.attrs.upload as string, src: `/api/uploads/${node.attrs.upload as string}`, alt: node.attrs.alt as string, class: "my-3 max-h-96 w-auto max-w-full" }],
 });

@@ -42,7 +42,7 @@ class Writer {
       }
       case "picture":
         // eslint-disable-next-line @next/next/no-img-element
-        return <img key={key} src={`/api/uploads/${block.attrs.upload}`} alt={block.attrs.alt} className="my-3 h-auto max-w-full" />;
+        return <img key={key} src={`/api/uploads/${block.attrs.upload}`} alt={block.attrs.alt} className="my-3 max-h-96 w-auto max-w-full" />;
       case "orderedList":
         return (
           <ol key={key} start={block.attrs.start}>

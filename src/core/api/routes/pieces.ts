@@ -40,7 +40,7 @@ export const pieceRoutes = {
   }),
   handIn: endpoint<Receipt>()({
     method: "POST", path: "/api/pieces/{pieceId}/hand-in", for: "signed-in", summary: "Hand in", once: true, ifMatch: true,
-    body: object({ doc, self: object({ choice: string().max(60).nullable().defined(), words: string().max(600, "Two or three sentences are enough: 600 characters at most.").defined() }).noUnknown().nullable().defined() }).noUnknown(),
+    body: object({ doc, self: object({ choice: string().max(60).nullable().defined(), words: string().max(600, "Two or three sentences are enough: 600 characters at most.").defined() }).noUnknown().nullable().optional() }).noUnknown(),
   }),
   takeBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-back", for: "signed-in", summary: "Take a hand-in back to change it" }),
   answerMark: endpoint<{ openRequests: number }>()({

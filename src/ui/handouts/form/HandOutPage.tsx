@@ -102,7 +102,7 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
         event.preventDefault();
         void send();
       }}
-      className="grid gap-x-10 gap-y-8 xl:grid-cols-[minmax(0,1fr)_19rem]"
+      className="grid gap-x-8 gap-y-8 xl:grid-cols-[minmax(0,1fr)_17rem]"
     >
       <div className="grid min-w-0 gap-10">
         {problem ? (

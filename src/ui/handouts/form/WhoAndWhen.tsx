@@ -31,17 +31,17 @@ export function WhoAndWhen({ plan, form, setRows, checks, errors, editing }: Pro
       {plan.rows.length === 0 ? <p className="text-soft">Choose a section under the title: its row stands here, with dates that fit its lessons.</p> : null}
       {plan.rows.length > 0 ? (
         <div className="overflow-x-auto">
-          <table className="w-full min-w-[44rem] border-collapse text-[0.9375rem]">
+          <table className="w-full min-w-[46rem] table-fixed border-collapse text-[0.9375rem]">
             <thead>
               <tr className="label text-left">
-                <th scope="col" className="pr-3 pb-1 font-normal">
+                <th scope="col" className="w-20 pr-3 pb-1 font-normal">
                   section
                 </th>
                 {COLUMNS.map((column) => (
-                  <th key={column.field} scope="col" className="pr-3 pb-1 font-normal whitespace-nowrap">
+                  <th key={column.field} scope="col" className="pr-2 pb-1 font-normal whitespace-nowrap">
                     {column.name}
                     {plan.rows.length > 1 ? (
-                      <button type="button" onClick={() => fill(column.field)} title={`Takes ${column.name} of the first row into all rows`} className="ml-2 min-h-6 cursor-pointer text-tide underline underline-offset-2">
+                      <button type="button" onClick={() => fill(column.field)} title={`Takes ${column.name} of the first row into all rows`} className="ml-1.5 min-h-6 cursor-pointer text-tide underline underline-offset-2">
                         same for all
                       </button>
                     ) : null}
@@ -82,7 +82,7 @@ function Row({ row, n, form, check, errors, versions, change, editing }: { row: 
           {section.name}
         </th>
         {COLUMNS.map(({ field, name, empty }) => (
-          <td key={field} className="border-t border-line py-2 pr-3">
+          <td key={field} className="border-t border-line py-2 pr-2">
             <input
               type="datetime-local"
               aria-label={`${section.name} ${name}`}
@@ -90,7 +90,7 @@ function Row({ row, n, form, check, errors, versions, change, editing }: { row: 
               title={empty ? `Empty: ${empty}` : undefined}
               value={row[field] ?? ""}
               onChange={(event) => change({ [field]: event.target.value || (field === "due" ? "" : null) })}
-              className={classes("min-h-9 w-full rounded-[3px] border bg-raised px-1.5 py-1 text-sm", faults[field] ? "border-2 border-ember" : row[field] ? "border-line-strong" : "border-line text-soft")}
+              className={classes("min-h-9 w-full rounded-[3px] border bg-raised px-1 py-1 text-[0.8125rem]", faults[field] ? "border-2 border-ember" : row[field] ? "border-line-strong" : "border-line text-soft")}
             />
             {row[field] ? null : <span className="text-xs text-soft">{empty}</span>}
           </td>

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { sectionSetUp } from "@/server/classes/setUp";
 import { idFrom, pageCall, view } from "@/server/page";
+import { sayDate } from "@/ui/time";
 import { SetUp } from "@/ui/sections/SetUp";
 
 export const metadata = { title: "Set up a section" };
@@ -15,7 +16,7 @@ export default async function SetUpPage({ params }: { params: Promise<{ sectionI
       </p>
       <h1 className="mt-2">Set up {setUp.name}</h1>
       <p className="mb-6 text-soft">
-        {setUp.course}, {setUp.term.name} term ({setUp.term.startsOn} to {setUp.term.endsOn})
+        {setUp.course}, {setUp.term.name} term ({sayDate(setUp.term.startsOn)} to {sayDate(setUp.term.endsOn)})
       </p>
       <SetUp view={setUp} />
     </div>
