@@ -1,13 +1,16 @@
 import { mondayOf, PLAIN_CALENDAR, schoolDayFrom } from "../src/core/time/term";
 import { addDays, dayOf, wallToInstant } from "../src/core/time/zone";
 import { hashPassword } from "../src/server/auth/passwords";
-import type { Person } from "../src/server/call";
+import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
 import { BANK } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
 import { Play, type DemoSection, type DemoStudent } from "./play";
+import { emptyPlan } from "../src/core/handouts/plan";
+import { beginDraft, newPlan } from "../src/server/handouts/drafts";
+import { toDoc } from "./texts/blocks";
 import { seeded, seededIds } from "./random";
 
 /**
@@ -63,9 +66,18 @@ export async function loadSchool(tx: Tx, now: Date): Promise<{ people: number; p
     if (HAND_OUTS.findIndex(together) === n) play.handOut(given, HAND_OUTS.filter((other) => other !== given && together(other)));
   }
   await play.run();
+  await leaveDrafts({ tx, db: tx, now, newId, who: teachers.get("odalys")! }, sections.get("Curlew")!.id);
   const [counts] = await tx<{ people: number; pieces: number; versions: number }[]>`
     select (select count(*)::int from person) as people, (select count(*)::int from piece) as pieces, (select count(*)::int from version) as versions`;
   return counts!;
+}
+
+/** On the Shelf: a page kept to be used each term, and one that was left half done. */
+async function leaveDrafts(call: Call, sectionId: string): Promise<void> {
+  const kept = emptyPlan();
+  await beginDraft(call, { id: call.newId(), kept: true, plan: { ...kept, work: { ...kept.work, title: "First letter of the term", emoji: "📮", instructions: toDoc([{ kind: "paragraph", text: "Who are you when nobody from school is looking? One page." }]) } } });
+  const half = await newPlan(call, [sectionId]);
+  await beginDraft(call, { id: call.newId(), kept: false, plan: { ...half, work: { ...half.work, title: "Fog, described by ear" } } });
 }
 
 type Making = { schoolId: string; termId: string; begins: string; newId: () => string; teachers: Map<string, Person>; students: DemoStudent[]; today: string };

@@ -20,6 +20,8 @@ import { migrationLevel } from "../../src/server/db/migrationLevel";
 import { handIn } from "../../src/server/pieces/moves";
 import { emptyPlan, type Plan as HandOutPlan } from "../../src/core/handouts/plan";
 import { handOut } from "../../src/server/handouts/handOut";
+import { monthView } from "../../src/server/calendar/calendarView";
+import { fillMonth, handOutLines, rosterLines } from "./handingOut";
 
 const ORIGIN = process.env.ORIGIN!;
 type Statement = { query: string; parameters: unknown[] };
@@ -112,6 +114,13 @@ async function main(): Promise<void> {
     scans.push(...(await scansOf(statements)));
   }
   rows.push(await handIns(odalys));
+  const [odalysPerson, office] = [await person("Odalys Brandt"), await person("Pell Okonjo")];
+  const outs = await handOutLines(sql, odalysPerson);
+  await fillMonth(sql, odalysPerson);
+  const month = await statementsOf(teacher, (call) => monthView(call, null));
+  rows.push((await row("calendar, a month with 60 hand-outs and more", "/calendar", teacher, month, bare.alone)).row);
+  scans.push(...(await scansOf(month)));
+  const rosters = await rosterLines(sql, office);
   const script = await scriptSize(pupil);
   const marks = reattachTime();
   const table = ["| what | requests/s (8 at once) | p50 ms | p97.5 ms | p99 ms | its SQL alone, ms | one at a time ÷ (SQL + bare page) |", "|---|---|---|---|---|---|---|", ...rows.map((r) => `| ${r.what} | ${r.perSecond} | ${r.p50} | ${r.p95} | ${r.p99} | ${r.sql} | ${r.ratio} |`)];
@@ -126,10 +135,16 @@ ${table.join("\n")}
 - Queries that read a growing table whole (EXPLAIN ANALYZE of every statement of the pages above): ${scans.length === 0 ? "none" : scans.join("; ")}.
 - JavaScript sent to a student's first page, compressed: ${(script / 1000).toFixed(0)} kB (target: under 200 kB).
 - 200 marks followed from a text of 5,000 words into its revision: ${marks.toFixed(0)} ms (target: under 150 ms).
+${[...outs, ...rosters].join("\n")}
 `;
   await writeFile("docs/bench.md", report);
   console.log(`\n${report}`);
   await Promise.all([sql.end(), noting.end()]);
+}
+
+async function person(name: string): Promise<ReadCall["who"]> {
+  const [row] = await sql<ReadCall["who"][]>`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where person.name = ${name}`;
+  return row!;
 }
 
 async function noteOne(work: (db: Db) => Promise<unknown>): Promise<Statement[]> {

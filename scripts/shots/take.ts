@@ -33,11 +33,20 @@ async function main(): Promise<void> {
   await browser.find("[data-sheet]");
   await browser.keys("c");
   await take("desk-round-2", null, "[data-sheet] ins");
-  await take("hand-out", `/sections/${gannet}/hand-out`, ".ProseMirror");
+  await browser.go(`/hand-out?section=${gannet}`);
+  await browser.find(".ProseMirror");
+  await browser.keys("Wind rose of the week");
+  await browser.press("+ Plover");
+  await browser.driver.executeScript("document.querySelector('.ProseMirror').focus()");
+  await browser.keys("Draw the wind of five days as a rose. Which way did it come from, and what came with it?");
+  await take("hand-out", null, ".ProseMirror");
   await take("sheet", `/hand-outs/${letter}`, "table");
   await take("section", `/sections/${gannet}`, "table");
   await take("ledger", `/ledger/${gannet}`, "table");
-  await take("shelf", "/shelf", "table");
+  await take("shelf", "/shelf", "h2");
+  await take("calendar", "/calendar", "table");
+  await take("rubrics", "/shelf/rubrics", "table");
+  await take("set-up", `/sections/${gannet}/set-up`, "table");
   await browser.driver.manage().addCookie({ name: "almanac_theme", value: "night" });
   await take("today-night", "/today", "h2");
   await browser.enterAs(student);
@@ -49,6 +58,11 @@ async function main(): Promise<void> {
   await take("piece-phone", null, "[data-note]", PHONE);
   await browser.enterAs(guardian);
   await take("week-sheet", "/week", "h1");
+  await browser.enterAs(await one(sql`select id from person where kind = 'office' limit 1`));
+  await browser.go("/office/roster");
+  await browser.press("Ask the school records");
+  await browser.waitForText("Apply all");
+  await take("roster", null, "table");
   await browser.close();
   await sql.end();
 }

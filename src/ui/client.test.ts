@@ -21,7 +21,7 @@ describe("asking the API", () => {
     const sent = answerWith(200, { code: "x" });
     await call(contract.handIn, { params: { pieceId: "a b" }, body: { doc: {}, self: null }, revision: 3, key: "key-12345" });
     expect(sent[0]!.path).toBe("/api/pieces/a%20b/hand-in");
-    expect(sent[0]!.init).toMatchObject({ method: "POST", body: '{"doc":{}}' });
+    expect(sent[0]!.init).toMatchObject({ method: "POST", body: '{"doc":{},"self":null}' });
     expect(sent[0]!.init.headers).toEqual({ "content-type": "application/json", "if-match": '"3"', "idempotency-key": "key-12345" });
   });
   test("a change made once gets a key of its own when none is given, and a reading gets none", async () => {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { Key } from "selenium-webdriver";
+import { By, Key } from "selenium-webdriver";
 import { startApp, type App } from "../support/app";
 import { openBrowser, type Browser } from "../support/browser";
 import { testDatabase, type TestDatabase } from "../support/database";

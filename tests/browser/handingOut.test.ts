@@ -12,7 +12,7 @@ const ids: Record<string, string> = {};
 
 beforeAll(async () => {
   database = await testDatabase("almanac_demo");
-  app = await startApp(database.url, { mode: "demo" });
+  app = await startApp(database.url);
   browser = await openBrowser(app.origin);
   for (const name of ["Odalys Brandt", "Pell Okonjo"]) ids[name] = (await database.sql<{ id: string }[]>`select id from person where name = ${name}`)[0]!.id;
 });
@@ -42,7 +42,8 @@ describe("handing out", () => {
     for (let n = 0; n < 9 && !(await browser.driver.switchTo().activeElement().getText()).includes("Gannet"); n += 1) await act(Key.TAB);
     await act(Key.SPACE);
     await browser.waitForText("26 students");
-    await act(Key.chord(Key.CONTROL, Key.ENTER));
+    actions += 1;
+    await browser.control(Key.ENTER);
     await browser.waitForText("Wind rose of the week", "h1");
     expect(actions).toBeLessThanOrEqual(12);
     expect(Date.now() - started).toBeLessThan(120_000);
@@ -91,7 +92,7 @@ describe("handing out", () => {
   test("one student gets a due time of their own, and is told", async () => {
     const handOut = (await handOutOf("Wind rose of the week"))!;
     await browser.go(`/hand-outs/${handOut.id}`);
-    await browser.press("What is other for");
+    await (await browser.find("button[aria-label^='What is other for']")).click();
     const field = await browser.find("[role=dialog] input[type=datetime-local]");
     const later = new Date(handOut.dueAt.getTime() + 3 * 86_400_000).toISOString().slice(0, 16);
     await browser.driver.executeScript("const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))", field, later);

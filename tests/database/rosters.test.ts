@@ -5,6 +5,7 @@ import type { Roster } from "../../src/core/roster/roster";
 import { NotFound, Refused } from "../../src/core/refusals";
 import type { Endpoint } from "../../src/core/api/endpoint";
 import { contract } from "../../src/core/api/contract";
+import { beginSchool } from "../../src/server/auth/beginSchool";
 import { givePassword } from "../../src/server/auth/givePassword";
 import { signIn } from "../../src/server/auth/signIn";
 import { beginSession } from "../../src/server/auth/sessions";
@@ -106,6 +107,17 @@ describe("a roster comes in", () => {
     expect((await owner.read(NOW, (call) => readRun(call, run.id))).state).toBe("applied");
     await expect(asPerson(database.sql, school.co).read(NOW, (call) => readRun(call, run.id))).rejects.toThrow(NotFound);
     await expect(owner.change(NOW, (call) => checkRoster(call, { name: "x", bytes: Buffer.from(zipped(big(25))), sectionId: school.sectionId, complete: true })).then((r) => r.report.problems[0]!.words)).resolves.toContain("office");
+  });
+});
+
+describe("a new school", () => {
+  test("begins with its office, who can sign in; nonsense begins nothing", async () => {
+    const given = { school: "Skerry School", zone: "Europe/Dublin", name: "Una Rowe", email: "Una@skerry.example" };
+    const { password } = await beginSchool(database.sql, given);
+    expect((await signIn(database.sql, { name: "una@skerry.example", password, address: "2" }, NOW)).to).toBe("/office");
+    await expect(beginSchool(database.sql, { ...given, zone: "Mars/Olympus" })).rejects.toThrow("not a time zone");
+    await expect(beginSchool(database.sql, { ...given, email: "una" })).rejects.toThrow("not an e-mail address");
+    expect(await database.sql`select id from school where name = 'Skerry School'`).toHaveLength(1);
   });
 });
 

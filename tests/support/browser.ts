@@ -15,6 +15,8 @@ export type Browser = {
   keys(...keys: string[]): Promise<void>;
   /** A key with Shift held. */
   shift(key: string): Promise<void>;
+  /** A key with Control held. */
+  control(key: string): Promise<void>;
   enterAs(personId: string): Promise<void>;
   offline(on: boolean): Promise<void>;
   shot(file: string, size?: { width: number; height: number }): Promise<void>;
@@ -59,6 +61,7 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
     },
     keys: (...keys) => driver.actions().sendKeys(...keys).perform(),
     shift: (key) => driver.actions().keyDown(Key.SHIFT).sendKeys(key).keyUp(Key.SHIFT).perform(),
+    control: (key) => driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform(),
     async enterAs(personId) {
       await driver.get(`${origin}/sign-in`);
       await driver.manage().deleteAllCookies();

@@ -1,7 +1,36 @@
+import { isScored } from "../scores/scales";
+import { canonicalJson } from "../text/canonical";
 import { sayTime } from "../time/words";
+import { wallToInstant } from "../time/zone";
+import { isWall } from "./checkDates";
+import type { Plan } from "./plan";
 
 /** What of a hand-out a change can touch. */
 export type HandOutFacts = { title: string; opensAt: Date; dueAt: Date; closesAt: Date | null; promisedAt: Date | null; graceMinutes: number; task: string; counting: string };
+/** How work is scored, in few words: what a change of it is seen by. */
+export function sayCounting({ counting }: Plan): string {
+  const { kind, points, final, roundsMost, counts, extraCredit, late } = counting;
+  return [
+    kind,
+    isScored(kind) ? `${points} possible` : "",
+    final,
+    roundsMost ? `${roundsMost} rounds` : "",
+    counts ? "" : "does not count",
+    extraCredit ? "extra credit" : "",
+    late?.kind === "deduct" ? `late: ${late.percent} % each ${late.per}` : late?.kind === "closed" ? "nothing after it closes" : "",
+  ].filter(Boolean).join(", ");
+}
+
+/** The facts of a plan with one row; times that are not typed in full yet count as unchanged. */
+export function factsOf(plan: Plan, before: Date, zone: string): HandOutFacts {
+  const row = plan.rows[0]!;
+  const at = (wall: string | null) => (wall && isWall(wall) ? wallToInstant(wall, zone).at : null);
+  return {
+    title: plan.work.title.trim(), opensAt: at(row.opens) ?? before, dueAt: at(row.due) ?? before, closesAt: at(row.closes), promisedAt: at(row.promised),
+    graceMinutes: plan.counting.graceMinutes, task: canonicalJson(plan.work.instructions), counting: sayCounting(plan),
+  };
+}
+
 export type Touched = { students: number; /** Those whose own due time stays as it is. */ ownDue: number; begun: number; handedIn: number };
 export type ChangeWords = { /** For the teacher, whom it touches; for the history. */ words: string[]; /** For students; empty where it does not matter to them. */ notice: string | null };
 

@@ -6,13 +6,18 @@ import { hashPassword } from "./passwords";
 
 const SIGNS = "abcdefghjkmnpqrstuvwxyz23456789";
 
+/** Twelve signs without look-alikes, in three parts that can be read out: about 59 bits. */
+export function newPassword(): string {
+  const part = () => Array.from({ length: 4 }, () => SIGNS[randomInt(SIGNS.length)]).join("");
+  return `${part()}-${part()}-${part()}`;
+}
+
 /** A new password for a person of the school, shown to the office this once; all their sessions end. */
 export async function givePassword({ tx, who }: Call, personId: string): Promise<{ password: string; name: string; signsInAs: string }> {
   requireKind(who, "office");
   const [person] = await tx<{ name: string; signsInAs: string }[]>`select name, coalesce(school_name, email) as signs_in_as from person where id = ${personId} and school_id = ${who.schoolId}`;
   if (!person) throw new NotFound();
-  const part = () => Array.from({ length: 4 }, () => SIGNS[randomInt(SIGNS.length)]).join("");
-  const password = `${part()}-${part()}-${part()}`;
+  const password = newPassword();
   await tx`update person set password_hash = ${await hashPassword(password)} where id = ${personId}`;
   await tx`delete from session where person_id = ${personId}`;
   return { password, ...person };

@@ -1,10 +1,9 @@
-import { describeChange, type ChangeWords, type HandOutFacts, type Touched } from "@/core/handouts/describeChange";
+import { describeChange, factsOf, type ChangeWords, type HandOutFacts, type Touched } from "@/core/handouts/describeChange";
 import { checkDates } from "@/core/handouts/checkDates";
 import { latePolicyOf, type Plan } from "@/core/handouts/plan";
 import { Conflict, Invalid, Refused } from "@/core/refusals";
 import { isScored } from "@/core/scores/scales";
-import { canonicalJson } from "@/core/text/canonical";
-import { readRichDoc, type RichDoc } from "@/core/text/richDoc";
+import { readRichDoc } from "@/core/text/richDoc";
 import { addSchoolDays, schoolDaysBetween } from "@/core/time/term";
 import { instantToWall, wallToInstant, type Day } from "@/core/time/zone";
 import { requireOnHandOut } from "../access/standing";
@@ -18,7 +17,7 @@ import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal } from "./r
 
 export type GivenChange = { plan: Plan; /** Say it to the students, where it matters to them. */ tell: boolean };
 
-type Stored = HandOutFacts & { assignmentId: string; sectionId: string; revision: number; scored: number; instructions: RichDoc };
+type Stored = HandOutFacts & { assignmentId: string; sectionId: string; revision: number; scored: number; plan: Plan };
 
 /**
  * Changes a hand-out after it was handed out: its dates, its task, and how it counts. The task and the
@@ -40,7 +39,7 @@ export async function changeHandOut(call: Call, handOutId: string, given: GivenC
   const dates = readDates(row, now, who.zone, "rows[0]", faults, true);
   if (row.opens === null) dates.opensAt = before.opensAt;
   if (Object.keys(faults).length === 0 && dates.dueAt.getTime() !== before.dueAt.getTime()) for (const [field, words] of Object.entries(checkDates(dates, now))) faults[`rows[0].${field}`] = words;
-  const old = await planOf(call, handOutId);
+  const old = before.plan;
   if (before.scored > 0 && old.counting.kind !== plan.counting.kind) faults["counting.kind"] = `${before.scored} scores were handed back already; the kind of score stays as it is.`;
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
@@ -92,21 +91,18 @@ export async function moveDue(call: Call, handOutId: string, { day, tell: tellin
   return { words: change.words, told, was, closes: dates.closesAt && instantToWall(dates.closesAt, who.zone), promised: dates.promisedAt && instantToWall(dates.promisedAt, who.zone) };
 }
 
-async function lockHandOut({ tx }: Call, handOutId: string): Promise<Stored> {
-  const [row] = await tx<(Omit<Stored, "task" | "counting"> & { late: object; words: string; possible: string | null; kind: string; final: string })[]>`
+async function lockHandOut(call: Call, handOutId: string): Promise<Stored> {
+  const [row] = await call.tx<{ assignmentId: string; sectionId: string; revision: number; opensAt: Date; dueAt: Date; scored: number }[]>`
     select
-      hand_out.assignment_id, hand_out.section_id, hand_out.revision, assignment.title, assignment.instructions,
-      hand_out.opens_at, hand_out.due_at, hand_out.closes_at, hand_out.promised_at, hand_out.grace_minutes, hand_out.late_policy as late,
-      assignment.points_possible as possible, assignment.score_kind as kind,
-      concat_ws(', ', assignment.final_score, assignment.rounds_most || ' rounds', case when not assignment.counts then 'does not count' end, case when assignment.extra_credit then 'extra credit' end) as final,
+      hand_out.assignment_id, hand_out.section_id, hand_out.revision, hand_out.opens_at, hand_out.due_at,
       (select count(*)::int from score join piece on piece.id = score.piece_id where piece.hand_out_id = hand_out.id) as scored
     from hand_out
-    join assignment on assignment.id = hand_out.assignment_id
     where hand_out.id = ${handOutId}
     for update of hand_out`;
-  const { late, possible, kind, final, ...stored } = row!;
-  const policy = late as { kind: string; percent?: string; per?: string };
-  return { ...stored, task: canonicalJson(stored.instructions), counting: [kind, possible === null ? "" : `${Number(possible)} possible`, final, policy.kind === "deduct" ? `late: ${policy.percent} % each ${policy.per}` : policy.kind === "closed" ? "nothing after it closes" : ""].filter(Boolean).join(", ") };
+  const { assignmentId: _, number: __, ...plan } = await planOf(call, handOutId);
+  // The plan counts in minutes; the instants are the stored ones.
+  const facts = factsOf(plan, row!.dueAt, call.who.zone);
+  return { ...facts, ...row!, plan };
 }
 
 async function readTouched({ tx }: Call, handOutId: string): Promise<Touched> {

@@ -25,6 +25,7 @@ export function Ledger({ view }: { view: LedgerView }) {
                   due {column.due}
                   <br />
                   {column.possible ? `of ${column.possible}` : "words only"}
+                  {column.about ? ` · ${column.about}` : ""}
                 </span>
               </th>
             ))}

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import { readRubric, type ReadRubric } from "@/core/rubrics/readRubric";
 import { faultsOfRubric, possibleOf, type Criterion, type Level, type Rubric } from "@/core/rubrics/rubric";
+import type { RubricView } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { RadioLine } from "../kit/Choices";
@@ -19,7 +20,7 @@ const criterion = (like?: Criterion): Criterion => ({ id: newId(), name: "", not
 export const EMPTY_RUBRIC: Editing = { id: null, name: "", rubric: { criteria: [] }, revision: 0, scoredWith: 0 };
 
 /** A rubric being written: typed criterion by criterion, or pasted as a table. */
-export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words: string | null) => void }) {
+export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words: string | null, made: RubricView | null) => void }) {
   const { act, busy, problem } = useAct();
   const [name, setName] = useState(first.name);
   const [rubric, setRubric] = useState<Rubric>(first.rubric.criteria.length > 0 ? first.rubric : { criteria: [criterion()] });
@@ -43,9 +44,11 @@ export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words
     take(text);
   }
   async function keep() {
-    if (!first.id) return void (await act(() => call(contract.addRubric, { body })).then((done) => done && onDone(`“${done.name}” is on the Shelf.`)));
+    if (!first.id) return void (await act(() => call(contract.addRubric, { body })).then((done) => done && onDone(`“${done.name}” is on the Shelf.`, done)));
     const done = await act(() => call(contract.changeRubric, { params: { rubricId: first.id! }, body: { ...body, scores: first.scoredWith > 0 ? scores : null }, revision: first.revision }));
-    if (done) onDone(done.version > 1 && first.scoredWith > 0 ? `Version ${done.version} of “${done.name}” is made. ${done.carried} drafts were carried over${done.lost > 0 ? `; ${done.lost} choices no longer fit and wait to be made again` : ""}.` : `“${done.name}” is kept.`);
+    if (!done) return;
+    const words = done.version > 1 && first.scoredWith > 0 ? `Version ${done.version} of “${done.name}” is made. ${done.carried} drafts were carried over${done.lost > 0 ? `; ${done.lost} choices no longer fit and wait to be made again` : ""}.` : `“${done.name}” is kept.`;
+    onDone(words, done);
   }
 
   return (
@@ -53,6 +56,8 @@ export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words
       className="grid gap-5"
       onSubmit={(event) => {
         event.preventDefault();
+        // On the page "Hand out" this form stands in a dialog of another form.
+        event.stopPropagation();
         void keep();
       }}
     >
@@ -60,6 +65,10 @@ export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words
       <div className="grid gap-5 md:grid-cols-2">
         <TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} autoFocus />
         <div>
+          <label className="float-right cursor-pointer text-sm text-tide underline">
+            or choose a file
+            <input type="file" accept=".csv,.tsv,.txt,.md,.html" className="sr-only" onChange={(event) => { const file = event.target.files?.[0]; event.target.value = ""; if (file) void file.text().then(take); }} />
+          </label>
           <TextArea label="Paste a table here" rows={2} onPaste={paste} onChange={(event) => event.target.value.includes("\n") && take(event.target.value)} value="" placeholder="from a spreadsheet, a word processor, a page or Markdown, or a CSV" hint="First row: the levels, with points. First column: the criteria." />
         </div>
       </div>
@@ -111,7 +120,7 @@ export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words
         <Button ink="tide" type="submit" disabled={busy || faults.length > 0 || !name.trim()}>
           Keep the rubric
         </Button>
-        <Button onClick={() => onDone(null)}>Not now</Button>
+        <Button onClick={() => onDone(null, null)}>Not now</Button>
         {faults[0] ? <span className="text-sm text-ember">▲ {faults[0]}</span> : !name.trim() ? <span className="text-sm text-soft">It needs a name.</span> : null}
       </div>
     </form>

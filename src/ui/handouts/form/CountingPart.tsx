@@ -1,15 +1,18 @@
 "use client";
 
-import Link from "next/link";
+import { useState } from "react";
 import { isWall } from "@/core/handouts/checkDates";
 import { latePolicyOf, type Counting, type Plan } from "@/core/handouts/plan";
 import { FINAL_SCORES, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayLatePolicy, type LatePolicy } from "@/core/scores/latePolicy";
 import { isScored, LETTERS, LEVELS, type ScoreKind } from "@/core/scores/scales";
 import { wallToInstant } from "@/core/time/zone";
-import type { HandOutFormView } from "@/core/views/handOutViews";
+import type { HandOutFormView, RubricChoice } from "@/core/views/handOutViews";
+import { Button } from "../../kit/Button";
 import { SelectField } from "../../kit/Choices";
+import { Dialog } from "../../kit/Dialog";
 import { CheckField, TextField } from "../../kit/Field";
+import { EMPTY_RUBRIC, RubricEditor } from "../../rubrics/RubricEditor";
 import { RubricTable } from "../../rubrics/RubricTable";
 import { LatePolicyFields } from "../../sections/LatePolicyFields";
 
@@ -33,7 +36,10 @@ export function CountingPart({ plan, form, setCounting, errors, scored }: Props)
   const categories = [...new Set(sections.flatMap((s) => s.categories))];
   const missing = counting.category.trim() ? sections.filter((s) => !s.categories.some((c) => c.toLowerCase() === counting.category.trim().toLowerCase())) : [];
   const late = latePolicyOf(counting.late, sections[0]?.late ?? null);
-  const rubric = form.rubrics.find((r) => r.id === counting.rubricId);
+  const [made, setMade] = useState<RubricChoice[]>([]);
+  const [making, setMaking] = useState(false);
+  const rubrics = [...form.rubrics, ...made.filter((m) => !form.rubrics.some((r) => r.id === m.id))];
+  const rubric = rubrics.find((r) => r.id === counting.rubricId);
   const counted = isScored(counting.kind);
   return (
     <section aria-labelledby="how-it-counts" className="grid gap-5">
@@ -83,16 +89,30 @@ export function CountingPart({ plan, form, setCounting, errors, scored }: Props)
         <div className="grid gap-4 sm:grid-cols-2">
           <SelectField label="Rubric" value={counting.rubricId ?? ""} onChange={(event) => setCounting({ rubricId: event.target.value || null })}>
             <option value="">none</option>
-            {form.rubrics.map((r) => (
+            {rubrics.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.name} ({r.rubric.criteria.length} {r.rubric.criteria.length === 1 ? "criterion" : "criteria"}, {r.possible} points)
               </option>
             ))}
           </SelectField>
           <p className="self-end pb-2 text-sm text-soft">
-            <Link href="/shelf/rubrics">Make or paste one</Link> on the Shelf; this draft is kept.
+            <Button small onClick={() => setMaking(true)}>
+              Make or paste one
+            </Button>{" "}
+            It stands on the Shelf too.
           </p>
         </div>
+        <Dialog open={making} onClose={() => setMaking(false)} title="A rubric" wide>
+          <RubricEditor
+            first={EMPTY_RUBRIC}
+            onDone={(_, done) => {
+              setMaking(false);
+              if (!done) return;
+              setMade((old) => [...old, done]);
+              setCounting({ rubricId: done.id });
+            }}
+          />
+        </Dialog>
         {rubric ? (
           <details>
             <summary className="label cursor-pointer">{rubric.name}, as students see it</summary>

@@ -4,7 +4,9 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { checkRow } from "@/core/handouts/checkRow";
+import { describeChange, factsOf, type Touched } from "@/core/handouts/describeChange";
 import type { Plan, PlanRow } from "@/core/handouts/plan";
+import { wallToInstant } from "@/core/time/zone";
 import { suggestedDates } from "@/core/handouts/dueChoices";
 import type { HandOutFormView } from "@/core/views/handOutViews";
 import { call, Problem, sayProblem } from "../../client";
@@ -17,7 +19,7 @@ import { usePlan, type DraftState } from "./usePlan";
 import { WhoAndWhen } from "./WhoAndWhen";
 import { WorkPart } from "./WorkPart";
 
-export type Editing = { handOutId: string; revision: number; alsoIn: string[]; scored: boolean };
+export type Editing = { handOutId: string; revision: number; alsoIn: string[]; scored: boolean; touched: Touched };
 type Props = { form: HandOutFormView; first: Plan; draft: DraftState | null; editing: Editing | null };
 
 /** Handing out, read top to bottom: the work, who and when, how it counts; at its side what a student will see. */
@@ -119,6 +121,7 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
           </Button>
           {editing ? (
             <>
+              <WhatChanges first={first} plan={plan} form={form} touched={editing.touched} telling={telling} />
               <CheckField label="Tell the students" hint={undefined} checked={telling} onChange={(event) => setTelling(event.target.checked)} />
               <p className="text-sm text-soft">
                 They are told of a new due time, opening, closing or task, nothing else.
@@ -143,5 +146,22 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
       </div>
       <StudentsView plan={plan} form={form} />
     </form>
+  );
+}
+
+/** Said before it is kept: what changes, whom it touches, and what students would be told. */
+function WhatChanges({ first, plan, form, touched, telling }: { first: Plan; plan: Plan; form: HandOutFormView; touched: Touched; telling: boolean }) {
+  const now = wallToInstant(form.now, form.zone).at;
+  const { words, notice } = describeChange(factsOf(first, now, form.zone), factsOf(plan, now, form.zone), touched, now, form.zone);
+  if (words.length === 0) return <p className="w-full text-sm text-soft">Nothing is changed yet.</p>;
+  return (
+    <div className="w-full text-sm" aria-live="polite" data-what-changes>
+      <ul>
+        {words.map((line) => (
+          <li key={line}>→ {line}</li>
+        ))}
+      </ul>
+      <p className="text-soft">{notice ? (telling ? `Students read: “${notice}”` : "Students are not told.") : "Nothing in it that students are told of."}</p>
+    </div>
   );
 }

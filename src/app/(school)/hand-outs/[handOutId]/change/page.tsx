@@ -22,7 +22,7 @@ export default async function ChangeHandOutPage({ params }: { params: Promise<{ 
         </Link>
       </p>
       <h1 className="mt-2 mb-6">Change what was handed out</h1>
-      <HandOutPage form={form} first={{ work: plan.work, rows: plan.rows, counting: plan.counting }} draft={null} editing={{ handOutId, revision: sheet.revision, alsoIn: sheet.alsoIn.map((o) => o.section), scored: sheet.lines.some((l) => l.score !== null) }} />
+      <HandOutPage form={form} first={{ work: plan.work, rows: plan.rows, counting: plan.counting }} draft={null} editing={{ handOutId, revision: sheet.revision, alsoIn: sheet.alsoIn.map((o) => o.section), scored: sheet.lines.some((l) => l.score !== null), touched: { students: sheet.lines.length, ownDue: sheet.lines.filter((l) => l.ownDue?.from === "teacher").length, begun: sheet.lines.filter((l) => l.moon.state !== "not_opened").length, handedIn: sheet.lines.filter((l) => l.moon.state === "handed_in").length } }} />
     </div>
   );
 }
