@@ -1,8 +1,9 @@
+import { isWall } from "../handouts/checkDates";
 import { mixed, object, string, number } from "yup";
 
 /** Fields that many routes have in common. */
-export const wall = string().matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, "Give a date and a time.");
-export const day = string().matches(/^\d{4}-\d\d-\d\d$/, "Give a date.");
+export const wall = string().matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, "Give a date and a time.").test("exists", "There is no such date and time.", (text) => !text || isWall(text));
+export const day = string().matches(/^\d{4}-\d\d-\d\d$/, "Give a date.").test("exists", "There is no such date.", (text) => !text || isWall(`${text}T12:00`));
 export const clock = string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, "Give a time such as 09:05.");
 /** Yup's own uuid() knows versions 1 to 5 only; ours are version 7. */
 export const uuid = string().matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i, "This is not an id.");

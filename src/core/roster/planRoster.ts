@@ -37,8 +37,11 @@ export type RosterPlan = {
  *
  * Nobody is ever deleted. Where the file is complete, students who no longer stand in one of its
  * sections leave it (today), and teachers who no longer do are taken off; what they did stays.
+ *
+ * @param peopleStay nobody the school knows is changed: a teacher's table puts people into a section and
+ *   does not rename them
  */
-export function planRoster(wanted: Roster, current: CurrentRoster, today: Day): RosterPlan {
+export function planRoster(wanted: Roster, current: CurrentRoster, today: Day, { peopleStay = false } = {}): RosterPlan {
   const counts = Object.fromEntries(AREAS.map((area) => [area, { new: 0, changed: 0, gone: 0, unchanged: 0 }])) as Counts;
   const plan: RosterPlan = { terms: [], people: [], sections: [], teachers: { add: [], remove: [] }, enrolments: { add: [], change: [], end: [] }, guardians: [], known: { people: new Map(), sections: new Map(), terms: new Map() }, lines: [], counts, problems: [] };
   const note = (area: Area, what: "new" | "changed" | "gone", words: string) => {
@@ -46,7 +49,7 @@ export function planRoster(wanted: Roster, current: CurrentRoster, today: Day): 
     plan.lines.push({ area, what, words });
   };
   planTerms(wanted, current, plan, note);
-  planPeople(wanted, current, plan, note);
+  planPeople(wanted, current, plan, note, peopleStay);
   planSections(wanted, current, plan, note);
   planEnrolments(wanted, current, plan, note, today);
   planGuardians(wanted, current, plan, note);
@@ -71,7 +74,7 @@ function planTerms(wanted: Roster, current: CurrentRoster, plan: RosterPlan, not
 const FIELDS = ["sourceId", "name", "called", "sortName", "email", "schoolName"] as const;
 const FIELD_WORDS: Record<(typeof FIELDS)[number], string> = { sourceId: "id in the records", name: "name", called: "called", sortName: "filed under", email: "e-mail", schoolName: "school name" };
 
-function planPeople(wanted: Roster, current: CurrentRoster, plan: RosterPlan, note: Note): void {
+function planPeople(wanted: Roster, current: CurrentRoster, plan: RosterPlan, note: Note, peopleStay: boolean): void {
   const bySource = new Map(current.people.filter((p) => p.sourceId).map((p) => [p.sourceId!, p]));
   const byEmail = new Map(current.people.filter((p) => p.email).map((p) => [p.email!.toLowerCase(), p]));
   const byLogin = new Map(current.people.filter((p) => p.schoolName).map((p) => [p.schoolName!.toLowerCase(), p]));
@@ -91,7 +94,7 @@ function planPeople(wanted: Roster, current: CurrentRoster, plan: RosterPlan, no
     if (found) plan.known.people.set(person.ref, found.id);
     // A plain table knows only a name and an address: it never takes away what the records told.
     const merged = found && person.sourceId === null ? { ...person, sourceId: found.sourceId, schoolName: found.schoolName, ...(sameName(found.name, person.name) ? { called: found.called, sortName: found.sortName, name: found.name } : {}) } : person;
-    const differing = found ? FIELDS.filter((field) => (found[field] ?? null) !== (merged[field] ?? null)) : [];
+    const differing = found && !peopleStay ? FIELDS.filter((field) => (found[field] ?? null) !== (merged[field] ?? null)) : [];
     if (found && differing.length === 0) plan.counts.people.unchanged += 1;
     else {
       plan.people.push({ id: found?.id ?? null, person: merged });

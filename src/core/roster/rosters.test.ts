@@ -158,6 +158,11 @@ describe("what a file would change", () => {
     expect(found.lines.map((l) => l.words)).toEqual(["Aoife Ní Bhriain: id in the records none → s1, school name none → s1"]);
     expect(found.people).toMatchObject([{ id: "x" }]);
   });
+  test("a teacher's table puts people into a section and does not rename them", () => {
+    const table: Roster = { ...school, terms: [], sections: [], teachers: [], guardians: [], complete: false, people: [{ ...school.people[2]!, sourceId: null, schoolName: null, name: "Somebody Else", called: "S", sortName: "Else, S" }], enrolments: [] };
+    expect(planRoster(table, after(school), "2026-10-07", { peopleStay: true }).lines).toEqual([]);
+    expect(planRoster(table, after(school), "2026-10-07").lines).toHaveLength(1);
+  });
   test("an address of someone else, or another kind of person, is a problem", () => {
     const known = after({ ...school, people: [{ ...person("other", "student", "Ugo", "B"), email: "s1@school.example" }, person("s2", "teacher", "Noor", "Haddad")] } as Roster);
     expect(plan(school, { ...NOBODY, people: known.people }).problems.map((p) => p.words)).toEqual(["Aoife Ní Bhriain has the e-mail address s1@school.example, which belongs to Ugo B in this school.", "Noor Haddad is a teacher in this school and a student in the file."]);

@@ -53,7 +53,7 @@ export async function checkRecords(call: Call): Promise<RosterRunView> {
 async function look(db: Db, who: Person, now: Date, given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean }): Promise<{ plan: RosterPlan; report: RosterReport }> {
   const current = await currentRoster(db, who.schoolId);
   const { read, encoding } = await readBytes(given, current.sections);
-  const plan = planRoster(read.roster, current, dayOf(now, who.zone));
+  const plan = planRoster(read.roster, current, dayOf(now, who.zone), { peopleStay: given.sectionId !== null });
   const problems = [...read.problems, ...(read.problems.length === 0 ? plan.problems : [])];
   if (read.roster.sections.length > 0 && current.terms.length === 0 && read.roster.terms.length === 0) problems.push({ file: given.name, row: null, column: null, words: "The school has no term yet. Type one, or send one in academicSessions.csv." });
   return {

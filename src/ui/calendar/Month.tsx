@@ -115,7 +115,7 @@ export function Month({ view }: { view: CalendarView }) {
 function DayCell({ day, items, load }: { day: CalendarDay; items: readonly CalendarItem[]; load: CalendarView["loads"][number] | undefined }) {
   const { setNodeRef, isOver } = useDroppable({ id: day.day });
   return (
-    <td ref={setNodeRef} className={classes("h-24 border border-line p-1.5", day.closed && "hatched", !day.inMonth && "opacity-60", isOver && "outline-2 -outline-offset-2 outline-tide")}>
+    <td ref={setNodeRef} className={classes("h-24 border border-line p-1.5", day.closed && "hatched", !day.inMonth && !day.closed && "bg-sunk", isOver && "outline-2 -outline-offset-2 outline-tide")}>
       <p className="flex flex-wrap items-baseline gap-x-2">
         <time dateTime={day.day} aria-label={sayDate(day.day)} className={classes("bg-paper px-0.5 font-serif text-base", day.today && "font-semibold text-tide underline decoration-2 underline-offset-4")}>
           {Number(day.day.slice(8))}

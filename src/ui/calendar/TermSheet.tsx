@@ -30,7 +30,7 @@ export function TermSheet({ view }: { view: TermView }) {
                   <li key={item.handOutId} className="flex flex-wrap gap-x-3">
                     <span className="w-24 text-sm text-soft">{sayDate(item.day)}</span>
                     <span className="w-16 text-sm">{item.section}</span>
-                    <Link href={`/hand-outs/${item.handOutId}`} prefetch={false} className="text-ink">
+                    <Link href={`/hand-outs/${item.handOutId}`} prefetch={false} className="inline-flex min-h-6 items-center text-ink">
                       {item.title}
                     </Link>
                   </li>

@@ -25,10 +25,12 @@ type Props = { form: HandOutFormView; first: Plan; draft: DraftState | null; edi
 /** Handing out, read top to bottom: the work, who and when, how it counts; at its side what a student will see. */
 export function HandOutPage({ form, first, draft, editing }: Props) {
   const router = useRouter();
-  const { plan, change, words, flush, draftId, stop } = usePlan(first, draft, editing === null);
+  const { plan, change, words, flush, draftId, stop, found, takeFound } = usePlan(first, draft, editing === null);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  // Editors hold their own text: they are made anew when another plan takes the place of this one.
+  const [taken, setTaken] = useState(0);
   const [pastIsMeant, setPast] = useState(false);
   const [telling, setTelling] = useState(true);
   const [revision, setRevision] = useState(editing?.revision ?? 0);
@@ -106,13 +108,30 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
       }}
       className="grid gap-x-8 gap-y-8 xl:grid-cols-[minmax(0,1fr)_17rem]"
     >
-      <div className="grid min-w-0 gap-10">
+      <div className="grid min-w-0 gap-10" key={taken}>
+        {found ? (
+          <Notice
+            ink="ember"
+            acts={
+              <>
+                <Button small onClick={() => { takeFound(true); setTaken((n) => n + 1); }}>
+                  Go on with it
+                </Button>
+                <Button small onClick={() => takeFound(false)}>
+                  Throw it away
+                </Button>
+              </>
+            }
+          >
+            “{found.work.title || "A page without a title"}” was left on this device without having reached the server.
+          </Notice>
+        ) : null}
         {problem ? (
           <Notice ink="ember">
             {problem} {Object.keys(errors).length > 1 ? `${Object.keys(errors).length} places are marked below.` : ""}
           </Notice>
         ) : null}
-        <WorkPart plan={plan} form={form} setWork={setWork} errors={errors} toggleSection={editing ? null : toggleSection} numberKnown={editing !== null} />
+        <WorkPart plan={plan} form={form} setWork={setWork} errors={errors} toggleSection={editing ? null : toggleSection} given={editing && { versions: first.work.versions.map((v) => v.id) }} />
         <WhoAndWhen plan={plan} form={form} setRows={setRows} checks={checks} errors={errors} editing={editing !== null} />
         <CountingPart plan={plan} form={form} setCounting={setCounting} errors={errors} scored={editing?.scored ?? false} />
         <div className="sticky bottom-0 z-20 flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-line-strong bg-paper py-3">

@@ -11,10 +11,10 @@ import { Editor, useWritingEditor } from "../../piece/Editor";
 import { EmojiField } from "./EmojiField";
 import { Materials } from "./Materials";
 
-type Props = { plan: Plan; form: HandOutFormView; setWork: (work: Partial<Work>) => void; errors: Record<string, string>; toggleSection: ((id: string) => void) | null; numberKnown: boolean };
+type Props = { plan: Plan; form: HandOutFormView; setWork: (work: Partial<Work>) => void; errors: Record<string, string>; toggleSection: ((id: string) => void) | null; /** What was handed out already: its kind of answer and these versions stay. */ given: { versions: string[] } | null };
 
 /** The work as it is written: title, to whom, instructions, materials, and what is asked of the student. */
-export function WorkPart({ plan, form, setWork, errors, toggleSection, numberKnown }: Props) {
+export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: Props) {
   const { work } = plan;
   const editor = useWritingEditor({ doc: work.instructions, label: "Instructions", pictures: true, onChange: (instructions) => setWork({ instructions }) });
   return (
@@ -27,7 +27,7 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, numberKno
           <TextField label="Title" autoFocus value={work.title} onChange={(event) => setWork({ title: event.target.value })} error={errors["work.title"]} className="font-serif text-lg!" />
         </div>
         <EmojiField value={work.emoji} onChange={(emoji) => setWork({ emoji })} />
-        {numberKnown ? null : (
+        {given ? null : (
           <div className="pt-7">
             <CheckField label="Number it" checked={work.numbered} onChange={(event) => setWork({ numbered: event.target.checked })} title="The next number of the course stands before the title" />
           </div>
@@ -50,6 +50,9 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, numberKno
         {errors["work.instructions"] ? <p role="alert" className="text-sm text-ember">▲ {errors["work.instructions"]}</p> : null}
       </div>
       <Materials work={work} setWork={setWork} errors={errors} />
+      {given ? (
+        <p className="text-sm text-soft">{work.expects === "writing" ? "Students hand in writing." : "There is nothing to hand in."} That stays as it was handed out.</p>
+      ) : (
       <RadioLine
         label="What students hand in"
         value={work.expects}
@@ -59,6 +62,7 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, numberKno
         ]}
         onChange={(expects) => setWork({ expects })}
       />
+      )}
       <details open={Boolean(work.selfAssessment || work.wordsLeast || work.wordsMost || work.openBefore || !work.mayTakeBack || work.versions.length > 0)}>
         <summary className="label cursor-pointer">Length, a question at hand-in, taking back, versions</summary>
         <div className="mt-3 grid gap-5 border-l border-line pl-5">
@@ -76,7 +80,7 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, numberKno
           <CheckField label="Students may take a hand-in back" hint="until it is due, and until you have begun to read it" checked={work.mayTakeBack} onChange={(event) => setWork({ mayTakeBack: event.target.checked })} />
           <CheckField label="I may read the work before it is handed in" hint="Students are told." checked={work.openBefore} onChange={(event) => setWork({ openBefore: event.target.checked })} />
           <SelfAsked work={work} setWork={setWork} error={errors["work.selfAssessment"]} />
-          <Versions work={work} setWork={setWork} errors={errors} />
+          <Versions work={work} setWork={setWork} errors={errors} fixed={given?.versions ?? []} />
         </div>
       </details>
     </section>
@@ -107,12 +111,12 @@ function SelfAsked({ work, setWork, error }: { work: Work; setWork: Props["setWo
 }
 
 /** Other wordings for some students; who gets which is chosen under "who and when". */
-function Versions({ work, setWork, errors }: { work: Work; setWork: Props["setWork"]; errors: Record<string, string> }) {
+function Versions({ work, setWork, errors, fixed }: { work: Work; setWork: Props["setWork"]; errors: Record<string, string>; fixed: readonly string[] }) {
   const change = (id: string, part: Partial<PlanVersion>) => setWork({ versions: work.versions.map((v) => (v.id === id ? { ...v, ...part } : v)) });
   return (
     <div className="grid gap-4">
       {work.versions.map((version, n) => (
-        <VersionEditor key={version.id} version={version} error={errors[`work.versions[${n}].name`]} onChange={(part) => change(version.id, part)} onDrop={() => setWork({ versions: work.versions.filter((v) => v.id !== version.id) })} />
+        <VersionEditor key={version.id} version={version} error={errors[`work.versions[${n}].name`]} onChange={(part) => change(version.id, part)} onDrop={fixed.includes(version.id) ? null : () => setWork({ versions: work.versions.filter((v) => v.id !== version.id) })} />
       ))}
       <div>
         <Button small onClick={() => setWork({ versions: [...work.versions, { id: crypto.randomUUID(), name: `Version ${String.fromCharCode(66 + work.versions.length)}`, instructions: work.instructions ?? EMPTY_DOC }] })}>
@@ -124,7 +128,7 @@ function Versions({ work, setWork, errors }: { work: Work; setWork: Props["setWo
   );
 }
 
-function VersionEditor({ version, error, onChange, onDrop }: { version: PlanVersion; error: string | undefined; onChange: (part: Partial<PlanVersion>) => void; onDrop: () => void }) {
+function VersionEditor({ version, error, onChange, onDrop }: { version: PlanVersion; error: string | undefined; onChange: (part: Partial<PlanVersion>) => void; onDrop: (() => void) | null }) {
   const [first] = useState(version.instructions);
   const editor = useWritingEditor({ doc: first, label: `Instructions of ${version.name}`, pictures: true, onChange: (instructions) => onChange({ instructions }) });
   return (
@@ -133,9 +137,13 @@ function VersionEditor({ version, error, onChange, onDrop }: { version: PlanVers
         <div className="w-64">
           <TextField label="Version, for you alone" value={version.name} onChange={(event) => onChange({ name: event.target.value })} error={error} />
         </div>
-        <Button small onClick={onDrop}>
-          Take this version out
-        </Button>
+        {onDrop ? (
+          <Button small onClick={onDrop}>
+            Take this version out
+          </Button>
+        ) : (
+          <span className="pb-2 text-sm text-soft">handed out already</span>
+        )}
       </div>
       <Editor editor={editor} pictures />
     </div>

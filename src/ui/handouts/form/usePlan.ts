@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Plan } from "@/core/handouts/plan";
 import { call, Problem } from "../../client";
-import { keep, release } from "../../device";
+import { keep, kept as onDevice, release } from "../../device";
 
 export type DraftState = { id: string; revision: number; kept: boolean };
 const PAUSE = 900;
@@ -61,12 +61,27 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
       setPlan(latest.current);
       if (!keeping) return;
       setWords("Kept on this device …");
-      void keep("hand-out draft", latest.current, state.current?.revision ?? 0);
+      void keep("hand-out draft", { plan: latest.current, draftId: state.current?.id ?? null }, state.current?.revision ?? 0);
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void flush(), PAUSE);
     },
     [flush, keeping],
   );
+
+  // What a dead tab or a lost connection left on the device is offered again, on its own page or a new one.
+  const [found, setFound] = useState<Plan | null>(null);
+  const opened = draft?.id ?? null;
+  useEffect(() => {
+    if (!keeping) return;
+    void onDevice<{ plan: Plan; draftId: string | null }>("hand-out draft").then((left) => {
+      if (left?.value?.plan && (left.value.draftId === opened || left.value.draftId === null)) setFound(left.value.plan);
+    });
+  }, [keeping, opened]);
+  const takeFound = (take: boolean) => {
+    if (take && found) change(() => found);
+    else void release("hand-out draft");
+    setFound(null);
+  };
 
   useEffect(() => () => clearTimeout(timer.current), []);
   const draftId = useCallback(() => state.current?.id ?? null, []);
@@ -77,5 +92,5 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
     stored.current = latest.current;
     await release("hand-out draft");
   }, []);
-  return { plan, change, words, flush, draftId, stop };
+  return { plan, change, words, flush, draftId, stop, found, takeFound };
 }
