@@ -22,7 +22,7 @@ function largeRoster(): Roster {
   const students = Array.from({ length: 4900 }, (_, n) => person(`ls${n}`, "student", n));
   const sections = Array.from({ length: 200 }, (_, n) => ({ ref: `lc${n}`, sourceId: `lc${n}`, name: `Large ${n}`, course: `Large course ${n % 40}`, courseSourceId: `lk${n % 40}`, termRef: "l-term" }));
   const enrolments = students.flatMap((s, n) => [0, 53, 101, 151].map((k) => ({ sectionRef: `lc${(n + k) % 200}`, personRef: s.ref, joinedOn: "2026-09-01", leftOn: null })));
-  return { terms: [{ ref: "l-term", sourceId: "l-term", name: "large", startsOn: "2026-09-01", endsOn: "2027-06-30" }], people: [...teachers, ...students], sections, teachers: sections.map((s, n) => ({ sectionRef: s.ref, personRef: `lt${n % 100}`, owner: true })), enrolments: [...enrolments, ...enrolments.slice(0, 400).map((e, n) => ({ ...e, sectionRef: `lc${(n + 17) % 200}` }))], guardians: [], complete: true };
+  return { terms: [{ ref: "l-term", sourceId: "l-term", name: "large", startsOn: "2026-09-01", endsOn: "2027-06-30" }], people: [...teachers, ...students], sections, teachers: sections.map((s, n) => ({ sectionRef: s.ref, personRef: `lt${n % 100}`, owner: true })), enrolments: [...enrolments, ...students.slice(0, 400).map((s, n) => ({ sectionRef: `lc${(n + 171) % 200}`, personRef: s.ref, joinedOn: "2026-09-01", leftOn: null }))], guardians: [], complete: true };
 }
 
 /** The same rows as bare inserts, for the ratio. */

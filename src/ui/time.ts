@@ -1,9 +1,10 @@
+import { isWall } from "@/core/handouts/checkDates";
+
 /** `2026-10-16T16:00` as `Fri 16 Oct, 16:00`; it is the school's wall clock, whatever this device's zone. */
 export function sayWall(wall: string | null | undefined): string {
-  if (!wall) return "…";
-  const date = new Date(`${wall}:00Z`);
-  if (Number.isNaN(date.getTime())) return "…";
-  return date.toLocaleString("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: "UTC" });
+  // Browsers read much that is no time ("nonsense:00Z" among it), so it is checked first.
+  if (!wall || !isWall(wall)) return "…";
+  return new Date(`${wall}:00Z`).toLocaleString("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: "UTC" });
 }
 
 /** `2026-10-16` as `Fri 16 Oct`. */

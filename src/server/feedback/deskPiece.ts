@@ -37,7 +37,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     earlierMarks(call, pieceId, round, version, { handBacks, versions }),
     version ? null : readWorkingCopy(db, pieceId),
     readRubric(db, piece.rubricId),
-    readCopies(db, pieceId),
+    readCopies(call, pieceId),
     version ? readSelfAssessment(db, version.id) : null,
   ]);
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);

@@ -54,15 +54,16 @@ function materialView(row: MaterialRow, now: Date, zone: string): MaterialView {
 }
 
 /** The student's own copies of files, for the teacher: open at any time, before hand-in too. */
-export async function readCopies(db: Db, pieceId: string): Promise<CopyView[]> {
-  return db<CopyView[]>`
-    select material.id as material_id, material.title, coalesce(own.upload_id, material.upload_id) as upload_id, to_char(own.saved_at, 'YYYY-MM-DD HH24:MI') as when
+export async function readCopies({ db, who, now }: ReadCall, pieceId: string): Promise<CopyView[]> {
+  const rows = await db<(Omit<CopyView, "when"> & { savedAt: Date | null })[]>`
+    select material.id as material_id, material.title, coalesce(own.upload_id, material.upload_id) as upload_id, own.saved_at
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     join material on material.assignment_id = hand_out.assignment_id and material.kind = 'file' and material.use = 'copy'
     left join lateral (select upload_id, saved_at from piece_copy where piece_id = piece.id and material_id = material.id order by number desc limit 1) own on true
     where piece.id = ${pieceId} and own.upload_id is not null
     order by material.position`;
+  return rows.map(({ savedAt, ...row }) => ({ ...row, when: savedAt && sayTime(savedAt, now, who.zone) }));
 }
 
 /** Puts a changed file in the place of the student's own copy; the earlier ones are kept. */

@@ -287,6 +287,17 @@ function PieceHead({ piece }: { piece: DeskPiece }) {
           `due ${piece.due}`
         )}
       </p>
+      {piece.self || piece.copies.length > 0 ? (
+        <p className="w-full text-sm">
+          {piece.self ? <span className="mr-5">How it went: {piece.self}</span> : null}
+          {piece.copies.map((copy) => (
+            <a key={copy.materialId} href={`/api/uploads/${copy.uploadId}`} className="mr-4">
+              {copy.title}
+              <span className="text-soft"> ({copy.when ? `their copy, changed ${copy.when}` : "their copy, unchanged"})</span>
+            </a>
+          ))}
+        </p>
+      ) : null}
     </header>
   );
 }
