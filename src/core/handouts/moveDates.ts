@@ -1,5 +1,5 @@
 import { lessonsOfTerm, nextLesson, type Meeting } from "../time/lessons";
-import { addSchoolDays, schoolDayFrom, schoolDaysBetween, termOn, type SchoolCalendar, type Term } from "../time/term";
+import { addSchoolDays, sameDistance, schoolDayFrom, schoolDaysBetween, termOn, type SchoolCalendar, type Term } from "../time/term";
 import type { Day, WallTime } from "../time/zone";
 
 /** The dates of a hand-out as wall-clock times of the school; null where there is none. */
@@ -24,9 +24,7 @@ export function moveDates(dates: WallDates, from: Timetable, to: Timetable, now:
   const due = moveDue(dates.due, from, to, now);
   const shift = (wall: WallTime | null): WallTime | null => {
     if (wall === null) return null;
-    const distance = schoolDaysBetween(dates.due.slice(0, 10), wall.slice(0, 10), from.calendar);
-    const day = distance === 0 ? due.slice(0, 10) : addSchoolDays(due.slice(0, 10), distance, to.calendar);
-    return `${day}${wall.slice(10)}`;
+    return `${sameDistance(dates.due.slice(0, 10), wall.slice(0, 10), due.slice(0, 10), from.calendar, to.calendar)}${wall.slice(10)}`;
   };
   // A clock earlier on the day of the new lesson could put "closes" before "due": the day is kept, never the disorder.
   const notBefore = (wall: WallTime | null) => (wall !== null && wall < due ? due : wall);

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { lessonsOfTerm, nextLesson } from "./lessons";
-import { addSchoolDays, isSchoolDay, noSchoolBecause, PLAIN_CALENDAR, schoolDayFrom, schoolDaysBetween, teachingWeek, type SchoolCalendar } from "./term";
+import { addSchoolDays, isSchoolDay, noSchoolBecause, PLAIN_CALENDAR, sameDistance, schoolDayFrom, schoolDaysBetween, teachingWeek, type SchoolCalendar } from "./term";
 import { addDays, weekdayOf } from "./zone";
 
 const autumn = { name: "autumn", startsOn: "2026-09-08", endsOn: "2026-12-18" };
@@ -41,6 +41,18 @@ test.each([
   ["2026-12-18", "2027-01-06", 2],
 ])("between %s and %s are %d school days", (from, to, days) => {
   expect(schoolDaysBetween(from, to, calendar)).toBe(days);
+});
+
+// Worked by hand: due Fri 16 Oct; the holiday is Mon 12 Oct.
+test.each([
+  ["2026-10-16", "2026-10-18", "2026-10-20", "2026-10-22"],
+  ["2026-10-16", "2026-10-20", "2026-10-23", "2026-10-27"],
+  ["2026-10-14", "2026-10-18", "2026-10-15", "2026-10-21"],
+  ["2026-10-16", "2026-10-16", "2026-10-20", "2026-10-20"],
+  ["2026-10-16", "2026-10-09", "2026-10-23", "2026-10-19"],
+  ["2026-10-09", "2026-10-12", "2026-10-06", "2026-10-09"],
+])("as %s to %s, so %s to %s", (anchor, day, target, found) => {
+  expect(sameDistance(anchor, day, target, calendar)).toBe(found);
 });
 
 const someDay = fc.integer({ min: 0, max: 199 }).map((n) => addDays("2026-09-08", n));

@@ -92,6 +92,26 @@ export function schoolDaysBetween(from: Day, to: Day, calendar: SchoolCalendar):
 }
 
 /**
+ * The day that lies from `target` as `day` lies from `anchor`, counted in school days. What lies on a day
+ * without school (closes on Sunday evening) keeps its distance from the school day before it, so that
+ * Friday to Sunday becomes Tuesday to Thursday and not the same day.
+ *
+ * @param to the calendar of `target`; that of `anchor` when left out
+ * @example sameDistance("2026-10-16", "2026-10-20", "2026-10-23", calendar) // two school days on: "2026-10-27"
+ */
+export function sameDistance(anchor: Day, day: Day, target: Day, calendar: SchoolCalendar, to: SchoolCalendar = calendar): Day {
+  if (day < anchor) {
+    const back = schoolDaysBetween(anchor, day, calendar);
+    return back === 0 ? target : addSchoolDays(target, back, to);
+  }
+  let base = day;
+  while (base > anchor && !isSchoolDay(base, calendar)) base = addDays(base, -1);
+  const distance = base > anchor ? schoolDaysBetween(anchor, base, calendar) : 0;
+  const rest = Math.round((Date.parse(day) - Date.parse(base)) / 86_400_000);
+  return addDays(distance === 0 ? target : addSchoolDays(target, distance, to), rest);
+}
+
+/**
  * The teaching week a day falls in, counted from 1; weeks without a single school day are not
  * counted, and days in them, or outside the term, have none.
  *

@@ -4,7 +4,7 @@ import { latePolicyOf, type Plan } from "@/core/handouts/plan";
 import { Conflict, Invalid, Refused } from "@/core/refusals";
 import { isScored } from "@/core/scores/scales";
 import { readRichDoc } from "@/core/text/richDoc";
-import { addSchoolDays, schoolDaysBetween } from "@/core/time/term";
+import { sameDistance } from "@/core/time/term";
 import { instantToWall, wallToInstant, type Day } from "@/core/time/zone";
 import { requireOnHandOut } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
@@ -72,8 +72,7 @@ export async function moveDue(call: Call, handOutId: string, { day, tell: tellin
   const shift = (at: Date | null): Date | null => {
     if (!at) return null;
     const [old, clock] = [instantToWall(at, who.zone).slice(0, 10), instantToWall(at, who.zone).slice(10)];
-    const distance = schoolDaysBetween(was, old, calendar);
-    return wallToInstant(`${distance === 0 ? day : addSchoolDays(day, distance, calendar)}${clock}`, who.zone).at;
+    return wallToInstant(`${sameDistance(was, old, day, calendar)}${clock}`, who.zone).at;
   };
   const later = (at: Date | null, than: Date) => (at && at < than ? than : at);
   const dueAt = wallToInstant(`${day}${wall.slice(10)}`, who.zone).at;
@@ -135,11 +134,19 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
     await tx`update assignment_version set name = ${version.name.trim()}, instructions = ${tx.json(readRichDoc(version.instructions, { pictures: true }) as never)} where id = ${version.id} and assignment_id = ${stored.assignmentId}`;
   }
   const kept = work.materials.filter((m) => known.has(m.id)).map((m) => m.id);
+  for (const [position, material] of work.materials.entries()) {
+    if (!known.has(material.id)) continue;
+    // What it is and whose copy it is stays; what it says and where it stands can change.
+    await tx`
+      update material
+      set position = ${position}, title = ${material.title.trim()}, href = ${material.kind === "link" ? material.href : null}, doc = ${material.kind === "text" ? tx.json(readRichDoc(material.doc) as never) : null}
+      where id = ${material.id} and assignment_id = ${stored.assignmentId} and kind = ${material.kind}`;
+  }
   await tx`
     delete from material
     where assignment_id = ${stored.assignmentId} and not (id = any(${kept}))
       and not exists (select from piece_copy where material_id = material.id)`;
-  await storeVersions(call, { ...plan, work: { ...work, versions: work.versions.filter((v) => !known.has(v.id)), materials: work.materials.filter((m) => !known.has(m.id)) } }, stored.assignmentId);
+  await storeVersions(call, plan, stored.assignmentId, known);
 }
 
 /** The line of history, and the word to the students who still have something to do with it. */

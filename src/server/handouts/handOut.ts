@@ -86,16 +86,17 @@ async function storeAssignment(call: Call, plan: Plan, courseId: string): Promis
   return { id, versions };
 }
 
-/** Versions, materials and pictures of an assignment, from the plan. */
-export async function storeVersions({ tx, newId }: Call, plan: Plan, assignmentId: string): Promise<Map<string, string>> {
+/** Versions, materials and pictures of an assignment, from the plan; those in `known` are there already. */
+export async function storeVersions({ tx, newId }: Call, plan: Plan, assignmentId: string, known: ReadonlySet<string> = new Set()): Promise<Map<string, string>> {
   const versions = new Map<string, string>();
-  for (const version of plan.work.versions) {
+  for (const version of plan.work.versions.filter((v) => !known.has(v.id))) {
     versions.set(version.id, newId());
     await tx`
       insert into assignment_version (id, assignment_id, name, instructions)
       values (${versions.get(version.id)!}, ${assignmentId}, ${version.name.trim()}, ${tx.json(readRichDoc(version.instructions, { pictures: true }) as never)})`;
   }
   for (const [position, material] of plan.work.materials.entries()) {
+    if (known.has(material.id)) continue;
     await tx`
       insert into material (id, assignment_id, position, kind, use, title, href, upload_id, doc)
       values (
@@ -106,7 +107,7 @@ export async function storeVersions({ tx, newId }: Call, plan: Plan, assignmentI
   for (const { uploadId, versionId } of uploadsOf(plan).filter((u) => u.picture)) {
     await tx`
       insert into assignment_picture (assignment_id, upload_id, version_id)
-      values (${assignmentId}, ${uploadId}, ${versionId && versions.get(versionId)!})
+      values (${assignmentId}, ${uploadId}, ${versionId && (versions.get(versionId) ?? versionId)})
       on conflict do nothing`;
   }
   return versions;
