@@ -249,7 +249,7 @@ export const OVERALL = {
     "Much better than the first round: now I see it with your eyes.",
     "Good work, {name}. Your drawing in words is more exact than most photographs.",
     "It does what it should. You can do more than this, and I think you know it.",
-    "You worked hard on this and it shows. Keep the letter; you will want to read it again.",
+    "You worked hard on this and it shows. Keep it; you will want to read it again.",
     "Right in all but one place, and you saw that one yourself.",
   ],
   paper: ["Notebook seen: dated, legible, and every walk is in it.", "Notebook seen. Two walks are missing the weather.", "Notebook seen. The sketches are getting better each week.", "Notebook seen; it got wet, but it can be read."],

@@ -255,7 +255,7 @@ export class Play {
     const share = Math.min(1, 0.62 + (1 - student.slips) * 0.2 + random() * 0.2 + (round - 1) * 0.06);
     const score = given.points === "" || outcome === "revise" || outcome === "draft" ? "" : anyOf(random, [`${Math.round(Number(given.points) * share * 2) / 2}`, `${Math.round(Number(given.points) * share * 2) / 2}/${given.points}`, `${Math.round(share * 100)}%`]);
     const rubric = given.rubric && outcome !== "draft" ? this.stage.rubrics.get(given.rubric)!.rubric : null;
-    const picks = rubric ? pickLevels(rubric, share, random) : {};
+    const picks = rubric ? pickLevels(rubric, outcome === "revise" ? share - 0.3 : share, random) : {};
     const fromRubric = rubric && outcome === "final" ? scoreOf(rubric, picks, given.points) : null;
     await saveFeedback(call, pieceId, { overall, score: fromRubric ?? score, picks }, feedback.revision);
   }

@@ -33,4 +33,5 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: [{ source: "/((?!_next/static|_next/image|favicon.ico).*)" }] };
+/** Files and feeds bring stricter headers of their own. */
+export const config = { matcher: [{ source: "/((?!_next/static|_next/image|favicon.ico|api/uploads/|api/feeds/).*)" }] };

@@ -20,6 +20,7 @@ import { migrationLevel } from "../../src/server/db/migrationLevel";
 import { handIn } from "../../src/server/pieces/moves";
 import { emptyPlan, type Plan as HandOutPlan } from "../../src/core/handouts/plan";
 import { handOut } from "../../src/server/handouts/handOut";
+import { handOutFormView } from "../../src/server/handouts/formView";
 import { monthView } from "../../src/server/calendar/calendarView";
 import { fillMonth, handOutLines, rosterLines } from "./handingOut";
 
@@ -120,6 +121,9 @@ async function main(): Promise<void> {
   const month = await statementsOf(teacher, (call) => monthView(call, null));
   rows.push((await row("calendar, a month with 60 hand-outs and more", "/calendar", teacher, month, bare.alone)).row);
   scans.push(...(await scansOf(month)));
+  const form = await statementsOf(teacher, async (call) => void (await handOutFormView(call)));
+  rows.push((await row("Hand out, an empty page", "/hand-out", teacher, form, bare.alone)).row);
+  scans.push(...(await scansOf(form)));
   const rosters = await rosterLines(sql, office);
   const script = await scriptSize(pupil);
   const marks = reattachTime();

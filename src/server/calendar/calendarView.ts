@@ -79,17 +79,22 @@ async function readLoads({ db, who }: ReadCall, from: Day, to: Day): Promise<Cal
   return db<CalendarView["loads"]>`
     select day, count(*)::int as students, max(things)::int as most
     from (
-      select to_char(coalesce(piece.own_due_at, hand_out.due_at) at time zone ${who.zone}, 'YYYY-MM-DD') as day, piece.student_id, count(*) as things
-      from piece
-      join hand_out on hand_out.id = piece.hand_out_id
-      where piece.student_id in (
-          select enrolment.student_id
-          from section_teacher
-          join enrolment on enrolment.section_id = section_teacher.section_id and enrolment.left_on is null
-          where section_teacher.person_id = ${who.id}
-        )
-        and (coalesce(piece.own_due_at, hand_out.due_at) at time zone ${who.zone})::date between ${from}::date and ${to}::date
-        and piece.removed_at is null and piece.left_at is null and not piece.excused and hand_out.withdrawn_at is null
+      select to_char(owed.due at time zone ${who.zone}, 'YYYY-MM-DD') as day, student.id, count(*) as things
+      from (
+        select distinct enrolment.student_id as id
+        from section_teacher
+        join enrolment on enrolment.section_id = section_teacher.section_id and enrolment.left_on is null
+        where section_teacher.person_id = ${who.id}
+      ) student
+      cross join lateral (
+        -- By student ("offset 0"): the planner would otherwise read the hand-outs of the whole school. Index: piece_student.
+        select coalesce(piece.own_due_at, hand_out.due_at) as due
+        from piece
+        join hand_out on hand_out.id = piece.hand_out_id
+        where piece.student_id = student.id and piece.removed_at is null and piece.left_at is null and not piece.excused and hand_out.withdrawn_at is null
+        offset 0
+      ) owed
+      where (owed.due at time zone ${who.zone})::date between ${from}::date and ${to}::date
       group by 1, 2
       having count(*) >= 2
     ) loaded

@@ -30,7 +30,7 @@ export async function handOutFormView({ db, who, now }: ReadCall): Promise<HandO
     db<{ sectionId: string; id: string; name: string }[]>`
       select enrolment.section_id, person.id, person.name
       from enrolment
-      join person on person.id = enrolment.student_id
+      cross join lateral (select id, name, sort_name from person where person.id = enrolment.student_id offset 0) person
       where enrolment.section_id = any(${ids}) and enrolment.joined_on <= ${today}::date and (enrolment.left_on is null or enrolment.left_on > ${today}::date)
       order by person.sort_name, person.id`,
     db<{ sectionId: string; id: string; name: string; extraAmount: number | null; extraUnit: ExtraTime["unit"] | null; members: string[] }[]>`
@@ -40,14 +40,18 @@ export async function handOutFormView({ db, who, now }: ReadCall): Promise<HandO
       order by name`,
     // Days only: what another teacher gave stays between them and the student.
     db<{ studentId: string; days: string[] }[]>`
-      select piece.student_id, array_agg(to_char(coalesce(piece.own_due_at, hand_out.due_at) at time zone ${who.zone}, 'YYYY-MM-DD')) as days
-      from piece
-      join hand_out on hand_out.id = piece.hand_out_id
-      where piece.student_id in (select student_id from enrolment where section_id = any(${ids}))
-        and coalesce(piece.own_due_at, hand_out.due_at) > ${now}
-        and hand_out.due_at < (${addDays(today, DAYS_AHEAD)}::date)
-        and hand_out.withdrawn_at is null and piece.removed_at is null and not piece.excused
-      group by piece.student_id`,
+      select student.id as student_id, array_agg(to_char(owed.due at time zone ${who.zone}, 'YYYY-MM-DD') order by owed.due) as days
+      from (select distinct student_id as id from enrolment where section_id = any(${ids})) student
+      cross join lateral (
+        -- By student ("offset 0"): the planner would otherwise read the hand-outs of the whole school. Index: piece_student.
+        select coalesce(piece.own_due_at, hand_out.due_at) as due
+        from piece
+        join hand_out on hand_out.id = piece.hand_out_id
+        where piece.student_id = student.id and hand_out.withdrawn_at is null and piece.removed_at is null and piece.left_at is null and not piece.excused
+        offset 0
+      ) owed
+      where owed.due > ${now} and owed.due < (${addDays(today, DAYS_AHEAD)}::date)
+      group by student.id`,
     db<{ id: string; name: string; content: Rubric }[]>`
       select distinct on (line_id) id, name, content
       from rubric

@@ -50,7 +50,8 @@ function PileOf({ pile }: { pile: Pile }) {
             {pile.shares.slice(0, 5).map((share) => (
               <li key={share.handOutId} className="border-t border-line pt-1">
                 <Link href={`/desk?pile=${pile.kind}&handOut=${share.handOutId}`} prefetch={false}>
-                  {share.count} · {share.title}
+                  <strong className="mr-1.5 font-serif text-lg font-semibold text-ink">{share.count}</strong>
+                  {share.title}
                 </Link>
                 <span className="block text-xs text-soft">
                   {share.section}

@@ -53,15 +53,15 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: 
       {given ? (
         <p className="text-sm text-soft">{work.expects === "writing" ? "Students hand in writing." : "There is nothing to hand in."} That stays as it was handed out.</p>
       ) : (
-      <RadioLine
-        label="What students hand in"
-        value={work.expects}
-        choices={[
-          { value: "writing", words: "writing, done here" },
-          { value: "nothing", words: "nothing to hand in (paper, or in class)" },
-        ]}
-        onChange={(expects) => setWork({ expects })}
-      />
+        <RadioLine
+          label="What students hand in"
+          value={work.expects}
+          choices={[
+            { value: "writing", words: "writing, done here" },
+            { value: "nothing", words: "nothing to hand in (paper, or in class)" },
+          ]}
+          onChange={(expects) => setWork({ expects })}
+        />
       )}
       <details open={Boolean(work.selfAssessment || work.wordsLeast || work.wordsMost || work.openBefore || !work.mayTakeBack || work.versions.length > 0)}>
         <summary className="label cursor-pointer">Length, a question at hand-in, taking back, versions</summary>
