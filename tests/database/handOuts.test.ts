@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Plan, PlanRow } from "../../src/core/handouts/plan";
 import { wallToInstant } from "../../src/core/time/zone";
-import { Conflict, NotFound, Refused } from "../../src/core/refusals";
+import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
 import { makeGroup, setMember } from "../../src/server/classes/members";
 import { setCounting, setMeetings } from "../../src/server/classes/changeSetUp";
 import { saveFeedback } from "../../src/server/feedback/draft";
@@ -201,7 +201,9 @@ describe("after handing out", () => {
     plan.work.instructions = doc("Eight days.") as never;
     expect(await owner.change(NOW, (call) => changeHandOut(call, id, { plan, tell: false }, 2))).toMatchObject({ told: 0 });
     await expect(owner.change(NOW, (call) => changeHandOut(call, id, { plan, tell: false }, 2))).rejects.toThrow(Conflict);
-    // Unchanged means unchanged.
+    await expect(owner.change(NOW, (call) => changeHandOut(call, id, { plan: { ...plan, rows: [] }, tell: false }, 3))).rejects.toThrow(Invalid);
+    // Unchanged means unchanged, to the second: what was handed out at 09:00:27 did not open at 09:00.
+    await database.sql`update hand_out set opens_at = opens_at + interval '27 seconds' where id = ${id}`;
     const { assignmentId: _b, number: _m, ...same } = await owner.read(NOW, (call) => planOf(call, id));
     expect(await owner.change(NOW, (call) => changeHandOut(call, id, { plan: same, tell: true }, 3))).toMatchObject({ words: [], told: 0 });
   });
@@ -257,6 +259,14 @@ describe("how it counts", () => {
     expect([ledger.columns[column]!.about, ledger.rows.find((r) => r.student === "Student 3")!.cells[column]!.score]).toEqual(["Logs", "31"]);
     // Handing back once more without a change is refused: the deduction is no change.
     await expect(owner.change(later, (call) => handBack(call, id, { outcome: "final", due: null }))).rejects.toThrow("Nothing has changed");
+  });
+  test("the section's policy can be gone back to after handing out", async () => {
+    const { handOuts } = await give((p) => void ((p.work.title = "Policy"), (p.counting.late = { kind: "flag" })));
+    const { assignmentId: _a, number: _n, ...plan } = await owner.read(NOW, (call) => planOf(call, handOuts[0]!.id));
+    plan.counting.late = null;
+    const { words } = await owner.change(NOW, (call) => changeHandOut(call, handOuts[0]!.id, { plan, tell: true }, 1));
+    expect(words.join()).toContain("late: 10 % each school day");
+    expect((await owner.read(NOW, (call) => planOf(call, handOuts[0]!.id))).counting.late).toMatchObject({ kind: "deduct", per: "school day" });
   });
   test("letters are typed and shown as letters; rounds end where they end and the rule picks the score", async () => {
     const { handOuts } = await give((p) => void ((p.work.title = "Letters"), (p.counting.kind = "letters"), (p.counting.points = "20"), (p.counting.roundsMost = "2"), (p.counting.final = "best"), (p.counting.late = { kind: "flag" })));

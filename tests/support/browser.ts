@@ -19,6 +19,8 @@ export type Browser = {
   control(key: string): Promise<void>;
   enterAs(personId: string): Promise<void>;
   offline(on: boolean): Promise<void>;
+  /** Every answer comes so many milliseconds later; 0 ends it. */
+  slow(ms: number): Promise<void>;
   shot(file: string, size?: { width: number; height: number }): Promise<void>;
   close(): Promise<void>;
 };
@@ -70,6 +72,7 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
       if (status !== 200) throw new Error(`entering as ${personId} answered ${status}`);
     },
     offline: (on) => driver.sendDevToolsCommand("Network.enable", {}).then(() => driver.sendDevToolsCommand("Network.emulateNetworkConditions", { offline: on, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })),
+    slow: (ms) => driver.sendDevToolsCommand("Network.enable", {}).then(() => driver.sendDevToolsCommand("Network.emulateNetworkConditions", { offline: false, latency: ms, downloadThroughput: -1, uploadThroughput: -1 })),
     async shot(file, shotSize = size) {
       await resize(shotSize);
       await new Promise((resolve) => setTimeout(resolve, 350));

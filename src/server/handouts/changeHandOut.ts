@@ -2,6 +2,7 @@ import { describeChange, factsOf, type ChangeWords, type HandOutFacts, type Touc
 import { checkDates } from "@/core/handouts/checkDates";
 import { latePolicyOf, type Plan } from "@/core/handouts/plan";
 import { Conflict, Invalid, Refused } from "@/core/refusals";
+import type { LatePolicy } from "@/core/scores/latePolicy";
 import { isScored } from "@/core/scores/scales";
 import { readRichDoc } from "@/core/text/richDoc";
 import { sameDistance } from "@/core/time/term";
@@ -31,20 +32,23 @@ export async function changeHandOut(call: Call, handOutId: string, given: GivenC
   const before = await lockHandOut(call, handOutId);
   if (before.revision !== revision) throw new Conflict("This hand-out was changed in another window since you opened it. What you typed is still here; load the page again to see the other.", { revision: before.revision });
   const { plan } = given;
+  const old = before.plan;
+  if (plan.rows.length !== 1) throw new Invalid({ rows: "A change is of one section's hand-out." });
   const row = { ...plan.rows[0]!, sectionId: before.sectionId };
   const faults: Record<string, string> = {};
   checkWork(plan.work, faults);
   checkCounting(plan.counting, [row], faults);
   // A hand-out that is due already may stay so; only a due time that is newly set must lie ahead.
   const dates = readDates(row, now, who.zone, "rows[0]", faults, true);
-  if (row.opens === null) dates.opensAt = before.opensAt;
+  // The form knows minutes only: what was not touched stays to the second.
+  if (row.opens === null || row.opens === old.rows[0]!.opens) dates.opensAt = before.opensAt;
   if (Object.keys(faults).length === 0 && dates.dueAt.getTime() !== before.dueAt.getTime()) for (const [field, words] of Object.entries(checkDates(dates, now))) faults[`rows[0].${field}`] = words;
-  const old = before.plan;
   if (before.scored > 0 && old.counting.kind !== plan.counting.kind) faults["counting.kind"] = `${before.scored} scores were handed back already; the kind of score stays as it is.`;
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
   await storeTask(call, before, plan, old);
-  const late = cleanPolicy(latePolicyOf(plan.counting.late, null));
+  const [section] = await tx<{ late: LatePolicy }[]>`select late_policy as late from section where id = ${before.sectionId}`;
+  const late = cleanPolicy(latePolicyOf(plan.counting.late, section!.late));
   await tx`
     update hand_out
     set opens_at = ${dates.opensAt}, due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt},

@@ -67,7 +67,11 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
       await alignPiece(call, piece, member, dueDay, extra);
     }
   }
-  if (fresh.length > 0) await tx`insert into piece ${tx(fresh, "id", "handOutId", "studentId", "ownDueAt", "ownDueFrom")}`;
+  if (fresh.length === 0) return;
+  // Two changes of one section at once can both find a student without a piece; the first makes it.
+  await tx`
+    insert into piece ${tx(fresh, "id", "handOutId", "studentId", "ownDueAt", "ownDueFrom")}
+    on conflict (hand_out_id, student_id) do nothing`;
 }
 
 async function alignPiece(call: Call, piece: PieceRow, member: Member, dueDay: string, extra: Date | null): Promise<void> {

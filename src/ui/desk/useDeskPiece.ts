@@ -41,6 +41,12 @@ export function useDeskPiece(pieceId: string) {
     },
     [client, pieceId],
   );
+  // What is under way: an undo waits for it, or it would take back the change before.
+  const underWay = useRef<Promise<unknown>>(Promise.resolve());
+  const track = <T>(work: Promise<T>): Promise<T> => {
+    underWay.current = Promise.allSettled([underWay.current, work]);
+    return work;
+  };
   const remember = (undo: () => Promise<unknown>) => undoing.current.push({ pieceId, undo });
 
   const remove = (mark: DraftMark) =>
@@ -55,7 +61,8 @@ export function useDeskPiece(pieceId: string) {
       setMarks((marks) => [...marks.filter((m) => m.id !== back.id), back]);
     });
 
-  async function add(given: NewMark, quote: string): Promise<DraftMark | null> {
+  const add = (given: NewMark, quote: string): Promise<DraftMark | null> => track(addNow(given, quote));
+  async function addNow(given: NewMark, quote: string): Promise<DraftMark | null> {
     if (!piece?.versionId) return null;
     const id = crypto.randomUUID();
     const versionId = piece.versionId;
@@ -66,7 +73,8 @@ export function useDeskPiece(pieceId: string) {
     return made;
   }
 
-  async function change(mark: DraftMark, given: Pick<DraftMark, "nature" | "body" | "replacement">): Promise<void> {
+  const change = (mark: DraftMark, given: Pick<DraftMark, "nature" | "body" | "replacement">): Promise<void> => track(changeNow(mark, given));
+  async function changeNow(mark: DraftMark, given: Pick<DraftMark, "nature" | "body" | "replacement">): Promise<void> {
     setMarks((marks) => marks.map((m) => (m.id === mark.id ? { ...m, ...given } : m)));
     const changed = await attempt(() => call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: given, revision: mark.revision }));
     if (!changed) return;
@@ -74,12 +82,14 @@ export function useDeskPiece(pieceId: string) {
     remember(() => restore({ ...mark, revision: changed.revision }));
   }
 
-  async function removeMark(mark: DraftMark): Promise<void> {
+  const removeMark = (mark: DraftMark): Promise<void> => track(removeNow(mark));
+  async function removeNow(mark: DraftMark): Promise<void> {
     await remove(mark);
     remember(() => restore({ ...mark, revision: mark.revision + 1 }));
   }
 
-  async function rule(markId: string, ruling: "settled" | "again" | null): Promise<void> {
+  const rule = (markId: string, ruling: "settled" | "again" | null): Promise<void> => track(ruleNow(markId, ruling));
+  async function ruleNow(markId: string, ruling: "settled" | "again" | null): Promise<void> {
     const before = piece?.earlier.find((m) => m.id === markId)?.ruling ?? null;
     const send = (to: typeof ruling) =>
       attempt(async () => {
@@ -92,6 +102,7 @@ export function useDeskPiece(pieceId: string) {
 
   /** Takes the last change back; changes to other pieces are left where they are. */
   async function undo(): Promise<boolean> {
+    await underWay.current;
     const last = undoing.current.findLastIndex((step) => step.pieceId === pieceId);
     if (last === -1) return false;
     const [step] = undoing.current.splice(last, 1);
