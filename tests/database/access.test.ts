@@ -16,7 +16,7 @@ import { addRubric } from "../../src/server/rubrics/rubrics";
 import { addUpload } from "../../src/server/uploads/uploads";
 import { handBack } from "../../src/server/feedback/handBack";
 import { handIn } from "../../src/server/pieces/moves";
-import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { planFor } from "../support/handOut";
 import { ask, endpoints, ORIGIN, pathOf, routeFiles } from "../support/routes";
 
@@ -47,9 +47,7 @@ const roles: Record<string, () => Person | null> = {
 
 beforeAll(async () => {
   database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  process.env.ALMANAC_MODE = "test";
-  process.env.ALMANAC_LOG = "silent";
+  answerOn(database);
   school = await smallSchool(database.sql);
   const now = new Date();
   const owner = asPerson(database.sql, school.owner);
@@ -74,10 +72,7 @@ beforeAll(async () => {
     if (who) tokens.set(role, await beginSession(database.sql, who.id, now));
   }
 });
-afterAll(async () => {
-  await globalThis.almanacSql?.end({ timeout: 1 });
-  await database?.drop();
-});
+afterAll(() => endAnswers(database));
 
 async function makeThings(now: Date, due: string): Promise<void> {
   const owner = asPerson(database.sql, school.owner);

@@ -7,7 +7,7 @@ import { deleteTerm, importClosures, putClosure, putTerm, schoolCalendarView, se
 import { monthView, termView } from "../../src/server/calendar/calendarView";
 import { makeSection } from "../../src/server/classes/changeSetUp";
 import { mastheadView } from "../../src/server/overview/school";
-import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { handOutSimply } from "../support/handOut";
 import { ask } from "../support/routes";
 
@@ -20,17 +20,12 @@ const NOW = new Date("2026-10-07T12:00:00Z");
 
 beforeAll(async () => {
   database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  process.env.ALMANAC_MODE = "test";
-  process.env.ALMANAC_LOG = "silent";
+  answerOn(database);
   school = await smallSchool(database.sql);
   office = asPerson(database.sql, school.office);
   owner = asPerson(database.sql, school.owner);
 });
-afterAll(async () => {
-  await globalThis.almanacSql?.end({ timeout: 1 });
-  await database?.drop();
-});
+afterAll(() => endAnswers(database));
 
 describe("the school's calendar", () => {
   const ICS = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//t//t//EN", "BEGIN:VEVENT", "UID:h1", "DTSTART;VALUE=DATE:20261109", "DTEND;VALUE=DATE:20261114", "SUMMARY:Autumn break", "END:VEVENT", "BEGIN:VEVENT", "UID:p1", "DTSTART:20261020T210000Z", "SUMMARY:Parents’ evening", "END:VEVENT", "END:VCALENDAR"].join("\r\n");

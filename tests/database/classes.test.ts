@@ -17,7 +17,7 @@ import { sectionView } from "../../src/server/overview/sections";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric, changeRubric, deleteRubric, listRubrics } from "../../src/server/rubrics/rubrics";
 import { addUpload } from "../../src/server/uploads/uploads";
-import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { handOutSimply, planFor, type Simple } from "../support/handOut";
 import { ask } from "../support/routes";
 
@@ -33,17 +33,12 @@ const base: Simple = { title: "Log", instructions: doc("Seven days."), expects: 
 
 beforeAll(async () => {
   database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  process.env.ALMANAC_MODE = "test";
-  process.env.ALMANAC_LOG = "silent";
+  answerOn(database);
   school = await smallSchool(database.sql, 4);
   owner = asPerson(database.sql, school.owner);
   co = asPerson(database.sql, school.co);
 });
-afterAll(async () => {
-  await globalThis.almanacSql?.end({ timeout: 1 });
-  await database?.drop();
-});
+afterAll(() => endAnswers(database));
 const setUp = () => owner.read(NOW, (call) => sectionSetUp(call, school.sectionId));
 
 describe("lessons", () => {

@@ -4,7 +4,7 @@ import type { Endpoint } from "../../src/core/api/endpoint";
 import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
 import { beginSession, readToken, sessionCookie } from "../../src/server/auth/sessions";
 import { HttpProblem, toProblem } from "../../src/server/http/problem";
-import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { handOutSimply } from "../support/handOut";
 import { ask } from "../support/routes";
 
@@ -24,10 +24,7 @@ beforeAll(async () => {
   const [piece] = await database.sql<{ id: string }[]>`select id from piece where hand_out_id = ${handOuts[0]!.id} and student_id = ${school.students[0]!.id}`;
   pieceId = piece!.id;
 });
-afterAll(async () => {
-  await globalThis.almanacSql?.end({ timeout: 1 });
-  await database?.drop();
-});
+afterAll(() => endAnswers(database));
 
 const save = (body: unknown, revision = 0) => ask(contract.saveWork as Endpoint, { params: { pieceId }, token, body, revision });
 

@@ -25,7 +25,7 @@ import { handIn, openPiece, saveWork } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric } from "../../src/server/rubrics/rubrics";
 import { addUpload } from "../../src/server/uploads/uploads";
-import { asPerson, doc, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { planFor, type Simple } from "../support/handOut";
 import { ask, endpoints } from "../support/routes";
 
@@ -42,17 +42,12 @@ const student = (n: number) => asPerson(database.sql, school.students[n]!);
 
 beforeAll(async () => {
   database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  process.env.ALMANAC_MODE = "test";
-  process.env.ALMANAC_LOG = "silent";
+  answerOn(database);
   school = await smallSchool(database.sql, 4);
   owner = asPerson(database.sql, school.owner);
   office = asPerson(database.sql, school.office);
 });
-afterAll(async () => {
-  await globalThis.almanacSql?.end({ timeout: 1 });
-  await database?.drop();
-});
+afterAll(() => endAnswers(database));
 
 const give = async (change: (plan: Plan) => void = () => {}, now = NOW, pastIsMeant = false): Promise<string> => {
   const plan = planFor(school.sectionId, base);

@@ -11,7 +11,7 @@ import { signIn } from "../../src/server/auth/signIn";
 import { beginSession } from "../../src/server/auth/sessions";
 import { unpack } from "../../src/server/roster/package";
 import { applyRun, carryOut, checkRecords, checkRoster, exportRoster, readRun } from "../../src/server/roster/runs";
-import { asPerson, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import { answerOn, asPerson, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { ask } from "../support/routes";
 
 /** Rosters, through the use-cases; what is hostile is refused whole. */
@@ -23,17 +23,12 @@ const NOW = new Date("2026-10-07T12:00:00Z");
 
 beforeAll(async () => {
   database = await testDatabase();
-  process.env.DATABASE_URL = database.url;
-  process.env.ALMANAC_MODE = "test";
-  process.env.ALMANAC_LOG = "silent";
+  answerOn(database);
   school = await smallSchool(database.sql);
   office = asPerson(database.sql, school.office);
   owner = asPerson(database.sql, school.owner);
 });
-afterAll(async () => {
-  await globalThis.almanacSql?.end({ timeout: 1 });
-  await database?.drop();
-});
+afterAll(() => endAnswers(database));
 
 const check = (bytes: Uint8Array | string, name = "roster.zip", complete = true) => office.change(NOW, (call) => checkRoster(call, { name, bytes: Buffer.from(bytes), sectionId: null, complete }));
 async function apply(runId: string, now = NOW) {

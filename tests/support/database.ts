@@ -27,6 +27,19 @@ export async function testDatabase(template: "almanac_template" | "almanac_demo"
   };
 }
 
+/** Lets the routes of the application answer in this process, on this database. */
+export function answerOn(database: TestDatabase): void {
+  process.env.DATABASE_URL = database.url;
+  process.env.ALMANAC_MODE = "test";
+  process.env.ALMANAC_LOG = "silent";
+}
+
+/** Ends what `answerOn` began, and drops the database. */
+export async function endAnswers(database: TestDatabase | undefined): Promise<void> {
+  await globalThis.almanacSql?.end({ timeout: 1 });
+  await database?.drop();
+}
+
 /** Runs a use-case as the routes do: one transaction, a clock, fresh ids. */
 export function asPerson(sql: Sql, who: Person) {
   return {

@@ -7,17 +7,15 @@ import { contract } from "@/core/api/contract";
 import type { HandOutSheet } from "@/core/views/views";
 import { call } from "../client";
 import { Button } from "../kit/Button";
-import { Chip } from "../kit/Choices";
-import { Dialog } from "../kit/Dialog";
 import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
+import { CopyDialog } from "./CopyDialog";
 
 /** What can be done with a hand-out as a whole: change, copy, withdraw and bring back, delete while nobody has begun. */
 export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sections: { id: string; name: string }[]; told: string | null }) {
   const router = useRouter();
   const { act, busy, problem } = useAct();
   const [copying, setCopying] = useState(false);
-  const [targets, setTargets] = useState<string[]>([sheet.sectionId]);
   const params = { handOutId: sheet.id };
   const withdraw = (withdrawn: boolean) => act(() => call(contract.withdraw, { params, body: { withdrawn } }));
   return (
@@ -65,22 +63,7 @@ export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sect
           ) : null}
         </div>
       ) : null}
-      <Dialog open={copying} onClose={() => setCopying(false)} title={`Copy: ${sheet.title}`}>
-        <p className="mb-3">Its dates move from the lesson it was due in to the corresponding lesson of each section. You see them before it is handed out.</p>
-        <div className="flex flex-wrap gap-2" role="group" aria-label="To">
-          {sections.map((section) => (
-            <Chip key={section.id} chosen={targets.includes(section.id)} onToggle={() => setTargets((old) => (old.includes(section.id) ? old.filter((id) => id !== section.id) : [...old, section.id]))}>
-              {section.name}
-            </Chip>
-          ))}
-        </div>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button onClick={() => setCopying(false)}>Not now</Button>
-          <Button ink="tide" disabled={busy || targets.length === 0} onClick={() => void act(() => call(contract.copyHandOut, { params, body: { sectionIds: targets } })).then((made) => made && router.push(`/hand-out?draft=${made.draftId}`))}>
-            Make the copy
-          </Button>
-        </div>
-      </Dialog>
+      {copying ? <CopyDialog handOutId={sheet.id} title={`Copy: ${sheet.title}`} sections={sections} first={[sheet.sectionId]} onClose={() => setCopying(false)} /> : null}
     </>
   );
 }

@@ -93,7 +93,7 @@ function Days({ title, what, rows, add, change, remove, param }: DaysProps) {
         <div className="w-44">
           <TextField label="last day" type="date" value={editing.endsOn} onChange={(event) => setEditing({ ...editing, endsOn: event.target.value })} error={fields.endsOn} />
         </div>
-        <div className="flex gap-2 pt-7">
+        <div className="flex gap-2 pt-6">
           <Button type="submit" disabled={busy || !editing.name || !editing.startsOn}>
             {id ? "Keep" : "Add"}
           </Button>

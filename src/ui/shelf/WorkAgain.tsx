@@ -1,25 +1,21 @@
 "use client";
 
 import Link from "next/link";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { ShelfView } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
-import { Chip } from "../kit/Choices";
-import { Dialog } from "../kit/Dialog";
 import { Empty, Notice } from "../kit/Notice";
 import { TextField } from "../kit/Field";
+import { CopyDialog } from "../handouts/CopyDialog";
 import { useAct } from "../useAct";
 
 /** Drafts and kept pages to go on with, and work handed out before, to be copied. */
 export function WorkAgain({ shelf, sections }: { shelf: ShelfView; sections: { id: string; name: string }[] }) {
-  const router = useRouter();
   const { act, busy, problem } = useAct();
   const [search, setSearch] = useState("");
   const [copying, setCopying] = useState<ShelfView["assignments"][number] | null>(null);
-  const [targets, setTargets] = useState<string[]>([]);
   const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
   const shown = shelf.assignments.filter((a) => fold(`${a.title} ${a.course} ${a.sections.join(" ")}`).includes(fold(search)));
   return (
@@ -63,28 +59,14 @@ export function WorkAgain({ shelf, sections }: { shelf: ShelfView; sections: { i
                 {assignment.course} · {assignment.sections.join(", ")} · due {assignment.due}
                 {assignment.withdrawn ? " · withdrawn" : assignment.archived ? " · put away" : ""}
               </span>
-              <Button small onClick={() => { setTargets([]); setCopying(assignment); }}>
+              <Button small onClick={() => setCopying(assignment)}>
                 Use again
               </Button>
             </li>
           ))}
         </ul>
       </section>
-      <Dialog open={copying !== null} onClose={() => setCopying(null)} title={`Use again: ${copying?.title ?? ""}`}>
-        <p className="mb-3">For which sections? Its dates move from the lesson it was due in to the corresponding lesson; you see them before anything is handed out.</p>
-        <div className="flex flex-wrap gap-2" role="group" aria-label="To">
-          {sections.map((section) => (
-            <Chip key={section.id} chosen={targets.includes(section.id)} onToggle={() => setTargets((old) => (old.includes(section.id) ? old.filter((id) => id !== section.id) : [...old, section.id]))}>
-              {section.name}
-            </Chip>
-          ))}
-        </div>
-        <div className="mt-4 flex justify-end">
-          <Button ink="tide" disabled={busy || targets.length === 0} onClick={() => copying && void act(() => call(contract.copyHandOut, { params: { handOutId: copying.handOutId }, body: { sectionIds: targets } })).then((made) => made && router.push(`/hand-out?draft=${made.draftId}`))}>
-            Make the copy
-          </Button>
-        </div>
-      </Dialog>
+      {copying ? <CopyDialog handOutId={copying.handOutId} title={`Use again: ${copying.title}`} sections={sections} first={[]} onClose={() => setCopying(null)} /> : null}
     </div>
   );
 }
