@@ -16,7 +16,7 @@ export function studentsFor(audience: Audience, members: readonly Member[], toda
   return members.filter((m) => isMeant(audience, m) && owes(m, today, dueDay)).map((m) => m.studentId);
 }
 
-export function isMeant(audience: Audience, member: Member): boolean {
+export function isMeant(audience: Audience, member: Pick<Member, "studentId" | "groups">): boolean {
   if (audience.kind === "section") return true;
   return audience.students.includes(member.studentId) || member.groups.some((id) => audience.groups.includes(id));
 }

@@ -1,5 +1,6 @@
 import type { HandOutFormView } from "../views/handOutViews";
 import { wallToInstant } from "../time/zone";
+import { isMeant } from "./audience";
 import { checkDates, isWall, notesOnDates, sayLoad, type DateNote } from "./checkDates";
 import type { PlanRow } from "./plan";
 
@@ -18,11 +19,8 @@ export type RowCheck = {
 /** Checks a row of "who and when" as it is typed. @param form what the page knows of the sections */
 export function checkRow(row: PlanRow, form: Pick<HandOutFormView, "now" | "zone" | "calendar" | "sections" | "dueDays">, { pastIsMeant = false } = {}): RowCheck {
   const section = form.sections.find((s) => s.id === row.sectionId);
-  const { audience } = row;
-  const students = (section?.students ?? []).map((s) => s.id).filter((id) => {
-    if (audience.kind === "section") return true;
-    return audience.students.includes(id) || section!.groups.some((g) => audience.groups.includes(g.id) && g.members.includes(id));
-  });
+  const groupsOf = (id: string) => section!.groups.filter((g) => g.members.includes(id)).map((g) => g.id);
+  const students = (section?.students ?? []).map((s) => s.id).filter((studentId) => isMeant(row.audience, { studentId, groups: groupsOf(studentId) }));
   const at = (wall: string | null) => (wall && isWall(wall) ? wallToInstant(wall, form.zone).at : null);
   const now = wallToInstant(form.now, form.zone).at;
   const dueAt = at(row.due);

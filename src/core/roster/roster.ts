@@ -39,10 +39,12 @@ export type ReadRoster = { roster: Roster; problems: RosterProblem[]; notes: str
 
 export const EMPTY_ROSTER: Roster = { terms: [], people: [], sections: [], teachers: [], enrolments: [], guardians: [], complete: false };
 
-/** @example sayProblem({ file: "users.csv", row: 12, column: "email", words: "…" }) // "users.csv, row 12, email: …" */
-export function sayProblem({ file, row, column, words }: RosterProblem): string {
-  return `${[file, row === null ? "" : `row ${row}`, column ?? ""].filter(Boolean).join(", ")}: ${words}`;
+/** @example sayPlace({ file: "users.csv", row: 12, column: "email" }) // "users.csv, row 12, email" */
+export function sayPlace({ file, row, column }: Pick<RosterProblem, "file" | "row" | "column">): string {
+  return [file, row === null ? "" : `row ${row}`, column ?? ""].filter(Boolean).join(", ");
 }
+
+export const sayProblem = (problem: RosterProblem): string => `${sayPlace(problem)}: ${problem.words}`;
 
 /** By the family name, as rosters are kept; a person of one name is filed under it. @example sortNameOf("Aoife", "Ní Bhriain") // "Ní Bhriain, Aoife" */
 export const sortNameOf = (given: string, family: string): string => [family, given].filter(Boolean).join(", ");

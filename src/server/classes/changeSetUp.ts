@@ -3,7 +3,7 @@ import { Invalid, NotFound, Refused } from "@/core/refusals";
 import type { Meeting } from "@/core/time/lessons";
 import { requireKind, requireOnSection } from "../access/standing";
 import type { Call } from "../call";
-import { toDecimal } from "../handouts/readPlan";
+import { cleanPolicy, toDecimal } from "../handouts/readPlan";
 
 /** A teacher's new section; its course is made where the term has none of that name of theirs. */
 export async function makeSection(call: Call, given: { course: string; name: string; termId: string }): Promise<{ sectionId: string }> {
@@ -75,8 +75,7 @@ export async function setCounting(call: Call, sectionId: string, given: GivenCou
     if (names.indexOf(name) !== n) throw new Invalid({ [`categories[${n}].name`]: "Two categories have this name." });
     if (!/^\d{1,4}([.,]\d{1,3})?$/.test(given.categories[n]!.weight.trim())) throw new Invalid({ [`categories[${n}].weight`]: "A weight is a number such as 30." });
   });
-  const late = given.late.kind === "deduct" ? { ...given.late, percent: toDecimal(given.late.percent), floorPercent: toDecimal(given.late.floorPercent || "0") } : given.late;
-  await tx`update section set late_policy = ${tx.json(late as never)} where id = ${sectionId}`;
+  await tx`update section set late_policy = ${tx.json(cleanPolicy(given.late) as never)} where id = ${sectionId}`;
   const kept = given.categories.flatMap((c) => c.id ?? []);
   await tx`delete from category where section_id = ${sectionId} and not (id = any(${kept}))`;
   // Two steps, so that two categories can swap their names.

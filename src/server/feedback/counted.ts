@@ -1,5 +1,5 @@
 import type { HandBackContent } from "@/core/rounds/cameBack";
-import { deduct, sayDeduction, startedUnits } from "@/core/scores/latePolicy";
+import { deduct, sayDeduction, startedUnits, type Place } from "@/core/scores/latePolicy";
 import { isScored, readScore, sayPoints } from "@/core/scores/scales";
 import { Invalid } from "@/core/refusals";
 import type { Rubric } from "@/core/rubrics/rubric";
@@ -20,11 +20,10 @@ export function understandScore(typed: string, piece: Pick<PieceRow, "scoreKind"
 export type Counted = { points: string; raw: string; shown: string; deduction: string };
 
 /** The score that counts: what was earned, less what the hand-out's late policy takes off for this version. */
-export async function countedScore(db: Db, who: Person, piece: PieceRow, version: VersionRow | null, raw: string, shown: string): Promise<Counted> {
+export function countedScore(piece: PieceRow, version: VersionRow | null, raw: string, shown: string, place: Place): Counted {
   const policy = piece.latePolicy;
   if (!version || policy.kind !== "deduct" || piece.pointsPossible === null) return { points: raw, raw, shown, deduction: "" };
-  const { calendar } = await readCalendar(db, who.schoolId);
-  const units = startedUnits({ due: version.due, graceMinutes: version.graceMinutes }, version.handedInAt, policy.per, { calendar, zone: who.zone });
+  const units = startedUnits(version, version.handedInAt, policy.per, place);
   const found = deduct(policy, units, raw, piece.pointsPossible);
   const deduction = sayDeduction(policy, found, raw, piece.pointsPossible);
   return { points: found.points, raw, shown: deduction ? sayPoints(found.points, scaleOf(piece)) : shown, deduction };
@@ -36,8 +35,8 @@ export async function withScore(db: Db, who: Person, piece: PieceRow, version: V
   const picked = rubric && Object.keys(content.picks ?? {}).length > 0 ? { rubric } : {};
   if (content.points === null || !isScored(piece.scoreKind)) return { ...content, ...picked };
   const shown = understandScore(content.scoreTyped || content.points, piece).shown!;
-  const counted = await countedScore(db, who, piece, version, content.points, shown);
-  return { ...content, ...picked, points: counted.points, raw: counted.raw, shown: counted.shown, deduction: counted.deduction };
+  const { calendar } = await readCalendar(db, who.schoolId);
+  return { ...content, ...picked, ...countedScore(piece, version, content.points, shown, { calendar, zone: who.zone }) };
 }
 
 export async function readRubric(db: Db, rubricId: string | null): Promise<{ id: string; name: string; content: Rubric } | null> {

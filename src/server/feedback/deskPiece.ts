@@ -4,6 +4,7 @@ import { isMissing } from "@/core/pieces/life";
 import { compareTexts } from "@/core/text/compare";
 import { countWords, plainText } from "@/core/text/plainText";
 import { lateness, sayLateness } from "@/core/time/lateness";
+import type { Place } from "@/core/scores/latePolicy";
 import { schoolDayFrom } from "@/core/time/term";
 import { sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
@@ -22,12 +23,13 @@ import { earlierMarks } from "./rule";
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
   const { db, who, now } = call;
   const standing = await requireOnPiece(call, pieceId, "feedback.see");
-  const [piece, about, versions, handBacks, messages] = await Promise.all([
+  const [piece, about, versions, handBacks, messages, { calendar }] = await Promise.all([
     readPiece(db, pieceId),
     readAbout(call, pieceId),
     readVersions(db, pieceId),
     readHandBacks(db, pieceId),
     readMessages(call, pieceId),
+    readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
   const [feedback, marks, rulings, earlier, copy, rubric, copies, self] = await Promise.all([
@@ -73,7 +75,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     unfinished: copy ? sayUnfinished(countWords(plainText(copy.doc).text), sayTime(copy.savedAt, now, who.zone)) : null,
     overall: feedback?.overall ?? "",
     scoreTyped: feedback?.scoreTyped ?? "",
-    scoreWords: await sayScoreNow(call, piece, version, feedback?.scoreTyped ?? ""),
+    scoreWords: sayScoreNow(piece, version, feedback?.scoreTyped ?? "", { calendar, zone: who.zone }),
     revision: feedback?.revision ?? 0,
     marks: marks.map(draftMark),
     earlier,
@@ -81,7 +83,8 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     thread: messages.whole,
     handedBack: last ? { ...cameBackView(last, now, who.zone), seen: about.seenAt && about.seenAt >= last.handedBackAt ? sayTime(about.seenAt, now, who.zone) : null, changedSince: hasChanged(last, content) } : null,
     mayHandBack: may(standing, "feedback.handBack"),
-    suggestedDue: await suggestDue(call),
+    // A week from today, or the first school day after that.
+    suggestedDue: `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`,
     lastBy: feedback && feedback.changedBy !== who.id ? feedback.changedByName : null,
   };
 }
@@ -89,11 +92,11 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
 const SCORE_HINTS: Record<string, string> = { points: "8, 8/10, 85%", percent: "85", letters: "B+, 85%", levels: "secure, 80%", completion: "c or inc" };
 
 /** The score in words, with what lateness takes off; a score that no longer fits the kind of score says so. */
-async function sayScoreNow({ db, who }: ReadCall, piece: PieceRow, version: VersionRow | null, typed: string): Promise<string | null> {
+function sayScoreNow(piece: PieceRow, version: VersionRow | null, typed: string, place: Place): string | null {
   if (typed === "") return null;
   try {
     const { points, words, shown } = understandScore(typed, piece);
-    const { deduction } = await countedScore(db, who, piece, version, points!, shown!);
+    const { deduction } = countedScore(piece, version, points!, shown!, place);
     return deduction ? `${words} · ${deduction}` : words;
   } catch (error) {
     if (error instanceof Invalid) return error.message;
@@ -103,12 +106,6 @@ async function sayScoreNow({ db, who }: ReadCall, piece: PieceRow, version: Vers
 
 function sayUnfinished(words: number, saved: string): string {
   return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
-}
-
-/** A revision is suggested for 16:00, a week from today, or the first day after that on which the school meets. */
-async function suggestDue({ db, who, now }: ReadCall): Promise<string> {
-  const { calendar } = await readCalendar(db, who.schoolId);
-  return `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`;
 }
 
 async function readAbout({ db }: ReadCall, pieceId: string) {

@@ -66,7 +66,7 @@ export async function changeHandOut(call: Call, handOutId: string, given: GivenC
  * Moves the due time to another day, at the same time of day; closes and promised back keep their
  * distance in school days. For the calendar, where a due date is dragged.
  */
-export async function moveDue(call: Call, handOutId: string, { day, tell: telling }: { day: Day; tell: boolean }): Promise<{ words: string[]; told: number; was: Day; closes: string | null; promised: string | null }> {
+export async function moveDue(call: Call, handOutId: string, { day, tell: telling }: { day: Day; tell: boolean }): Promise<{ words: string[]; told: number; was: Day }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "section.handOut");
   const before = await lockHandOut(call, handOutId);
@@ -91,7 +91,7 @@ export async function moveDue(call: Call, handOutId: string, { day, tell: tellin
   await syncPieces(call, before.sectionId, handOutId);
   const change = describeChange(before, await lockHandOut(call, handOutId), await readTouched(call, handOutId), now, who.zone);
   const told = await tell(call, handOutId, change, telling);
-  return { words: change.words, told, was, closes: dates.closesAt && instantToWall(dates.closesAt, who.zone), promised: dates.promisedAt && instantToWall(dates.promisedAt, who.zone) };
+  return { words: change.words, told, was };
 }
 
 async function lockHandOut(call: Call, handOutId: string): Promise<Stored> {

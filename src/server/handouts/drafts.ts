@@ -86,8 +86,7 @@ const titleOf = (plan: Plan) => String(plan.work.title ?? "").slice(0, 200);
 export async function copyHandOut(call: Call, handOutId: string, sectionIds: readonly string[]): Promise<{ draftId: string }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "handOut.see");
-  const { assignmentId, number, ...plan } = await planOf(call, handOutId);
-  void assignmentId;
+  const { assignmentId: _, number, ...plan } = await planOf(call, handOutId);
   const source = plan.rows[0]!;
   const targets = sectionIds.length > 0 ? sectionIds : [source.sectionId];
   for (const id of targets) await requireOnSection(tx, who, id, "section.handOut");
@@ -98,7 +97,7 @@ export async function copyHandOut(call: Call, handOutId: string, sectionIds: rea
     const to = timetables.get(sectionId)!;
     const own = sectionId === source.sectionId;
     // Another section has other students: whom it is for is chosen anew.
-    return { sectionId, ...moveDates(source, own ? { ...from } : from, to, wallNow), audience: own ? source.audience : { kind: "section" }, exceptions: [] };
+    return { sectionId, ...moveDates(source, from, to, wallNow), audience: own ? source.audience : { kind: "section" }, exceptions: [] };
   });
   const draftId = call.newId();
   await beginDraft(call, { id: draftId, plan: { ...plan, rows, work: { ...plan.work, numbered: number !== null } }, kept: false });

@@ -2,7 +2,7 @@ import { decodeText } from "@/core/formats/table";
 import { planRoster, type RosterPlan } from "@/core/roster/planRoster";
 import { readOneRoster, writeOneRoster } from "@/core/roster/oneRoster";
 import { readPlainRoster } from "@/core/roster/plainRoster";
-import { EMPTY_ROSTER, type ReadRoster } from "@/core/roster/roster";
+import { EMPTY_ROSTER, sayPlace, type ReadRoster } from "@/core/roster/roster";
 import { NotFound, Refused } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import { dayOf } from "@/core/time/zone";
@@ -61,7 +61,7 @@ async function look(db: Db, who: Person, now: Date, given: { name: string; bytes
     report: {
       counts: plan.counts,
       lines: plan.lines.slice(0, LINES_SHOWN),
-      problems: problems.slice(0, PROBLEMS_SHOWN).map((p) => ({ where: [p.file, p.row === null ? "" : `row ${p.row}`, p.column ?? ""].filter(Boolean).join(", "), words: p.words })),
+      problems: problems.slice(0, PROBLEMS_SHOWN).map((p) => ({ where: sayPlace(p), words: p.words })),
       problemCount: problems.length,
       notes: read.notes.slice(0, 60),
       encoding,

@@ -29,7 +29,7 @@ export async function listRubrics({ db, who }: ReadCall): Promise<RubricView[]> 
   return rows.map(view).sort((a, b) => a.name.localeCompare(b.name));
 }
 
-const view = ({ content, lineId, ...row }: Row): RubricView => (void lineId, { ...row, rubric: content, possible: possibleOf(content) });
+const view = ({ content, lineId: _, ...row }: Row): RubricView => ({ ...row, rubric: content, possible: possibleOf(content) });
 
 async function one(call: Call, rubricId: string): Promise<RubricView & { lineId: string }> {
   const [line] = await call.tx<{ lineId: string }[]>`select line_id from rubric where id = ${rubricId} and owner_id = ${call.who.id} and deleted_at is null for update`;
