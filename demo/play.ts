@@ -104,7 +104,7 @@ export class Play {
     const instructions = toDoc(given.instructions.map((text) => ({ kind: "paragraph", text })));
     if (upload) instructions.content.push({ type: "picture", attrs: { upload: upload.id, alt: "A bottle cut open as a rain gauge, with a scale in millimetres" } });
     return {
-      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, expects: given.expects, materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
+      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, parts: given.expects === "nothing" ? [] : work.parts, materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
       rows: all.map((own): PlanRow => {
         const opens = this.opensOf(own, all, call.now);
         return {
@@ -141,10 +141,10 @@ export class Play {
     this.plan(opened, async (call) => void (await openPiece({ ...call, who: student }, pieceId)));
     const blocks = withMistakes(random, given.write(random, student.called, Math.min(1, Math.max(0, student.size + random() * 0.3 - 0.15))), student.slips);
     const begins = new Date(opened.getTime() + random() * 20 * HOUR);
-    this.plan(begins, async (call) => void (await saveWork({ ...call, who: student }, pieceId, toDoc(blocks.slice(0, Math.ceil(blocks.length * 0.6))), 0)));
+    this.plan(begins, async (call) => void (await saveWork({ ...call, who: student }, pieceId, { doc: toDoc(blocks.slice(0, Math.ceil(blocks.length * 0.6))) }, 0)));
     if (fate < 0.09) return; // begins and does not finish
     this.plan(this.handInTime(due, begins, student.habit, random, given), async (call) => {
-      await handIn({ ...call, who: student }, pieceId, toDoc(blocks), 1, given.asks && chance(random, 0.8) ? { choice: anyOf(random, HOW_DID_IT_GO.choices), words: chance(random, 0.3) ? anyOf(random, SAID) : "" } : null);
+      await handIn({ ...call, who: student }, pieceId, { doc: toDoc(blocks), self: given.asks && chance(random, 0.8) ? { choice: anyOf(random, HOW_DID_IT_GO.choices), words: chance(random, 0.3) ? anyOf(random, SAID) : "" } : null }, 1);
       if (chance(random, 0.05)) await this.changeMind({ ...call, who: student }, pieceId, blocks);
       this.planFeedback(given, section, student, pieceId, blocks, 1, call.now, due, random, n);
     });
@@ -175,7 +175,7 @@ export class Play {
   private async changeMind(call: Call, pieceId: string, blocks: Block[]): Promise<void> {
     const later = { ...call, now: new Date(call.now.getTime() + 4 * 60_000) };
     const back = await call.tx.savepoint((tx) => takeBack({ ...later, tx, db: tx }, pieceId)).then(() => true, () => false);
-    if (back) await handIn({ ...later, now: new Date(later.now.getTime() + 5 * 60_000) }, pieceId, toDoc(blocks), 2);
+    if (back) await handIn({ ...later, now: new Date(later.now.getTime() + 5 * 60_000) }, pieceId, { doc: toDoc(blocks) }, 2);
   }
 
   private excuse(section: DemoSection, pieceId: string, due: Date): void {
@@ -274,13 +274,13 @@ export class Play {
     this.plan(begins, async (call) => {
       const who = { ...call, who: student };
       const copy = (await readWorkingCopy(call.tx, pieceId))!;
-      await saveWork(who, pieceId, toDoc(revised.slice(0, Math.max(2, Math.floor(revised.length * 0.7))).concat(blocks.slice(Math.max(2, Math.floor(revised.length * 0.7))))), copy.revision);
+      await saveWork(who, pieceId, { doc: toDoc(revised.slice(0, Math.max(2, Math.floor(revised.length * 0.7))).concat(blocks.slice(Math.max(2, Math.floor(revised.length * 0.7))))) }, copy.revision);
       await this.answer(who, pieceId, random);
       if (chance(random, 0.15)) return; // is still at it
       const inAt = new Date(this.awake(Math.max(begins.getTime() + HOUR, due.getTime() - random() * 30 * HOUR + (chance(random, 0.12) ? 35 * HOUR : 0)), random));
       this.plan(inAt, async (later) => {
         const current = (await readWorkingCopy(later.tx, pieceId))!;
-        await handIn({ ...later, who: student }, pieceId, toDoc(revised), current.revision);
+        await handIn({ ...later, who: student }, pieceId, { doc: toDoc(revised) }, current.revision);
         if ((await readVersions(later.tx, pieceId)).length > 0) this.planFeedback(given, section, student, pieceId, revised, round, later.now, due, random, n);
       });
     });

@@ -5,4 +5,8 @@ export async function register(): Promise<void> {
   startHeartbeat();
   const { startCalendarClock } = await import("./server/calendarClock");
   startCalendarClock();
+  const { startWorker } = await import("./server/jobs/worker");
+  startWorker();
+  const { startReminders } = await import("./server/reminders/clock");
+  startReminders();
 }

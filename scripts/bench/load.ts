@@ -18,8 +18,8 @@ async function main(): Promise<void> {
       where person.school_name like 'many.%'`;
     await tx`create temporary table many_assignments as select gen_random_uuid() as id, n from generate_series(1, 20) n`;
     await tx`
-      insert into assignment (id, course_id, title, instructions, expects, points_possible, created_by, created_at)
-      select many_assignments.id, course.id, 'Many ' || n, '{"type":"doc","content":[{"type":"paragraph"}]}', 'writing', 10, person.id, now()
+      insert into assignment (id, course_id, title, instructions, expects, parts, points_possible, created_by, created_at)
+      select many_assignments.id, course.id, 'Many ' || n, '{"type":"doc","content":[{"type":"paragraph"}]}', 'work', '[{"id":"00000000-0000-7000-8000-000000000001","kind":"writing","label":"","types":[],"minutes":null,"setId":null,"show":"handed back","tries":null}]', 10, person.id, now()
       from many_assignments, course, person where course.name = 'Many' and person.name = 'Imke Solheim'`;
     await tx`
       insert into hand_out (id, assignment_id, section_id, opens_at, due_at, grace_minutes, created_by, created_at)

@@ -201,7 +201,7 @@ async function handInAlone(rounds: number): Promise<number> {
     const rollBack = new Error("roll back");
     await sql.begin(async (tx) => {
       const start = performance.now();
-      await handIn({ tx, db: tx, who: open!, now: new Date(), newId: uuidv7 }, open!.pieceId, doc, 0);
+      await handIn({ tx, db: tx, who: open!, now: new Date(), newId: uuidv7 }, open!.pieceId, { doc }, 0);
       times.push(performance.now() - start);
       throw rollBack;
     }).catch((error: unknown) => {

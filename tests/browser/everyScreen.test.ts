@@ -109,7 +109,7 @@ test("a script in a student's text is text", async () => {
   const [piece] = await sql<{ id: string; studentId: string }[]>`select piece.id, student_id from piece_standing piece where piece.state = 'not_opened' and piece.title = 'Moon phases: plan of our poster' limit 1`;
   const [who] = await sql<Person[]>`select id, kind, name, called, school_id, 'America/Halifax' as zone from person where id = ${piece!.studentId}`;
   const text = (value: string) => ({ type: "paragraph", content: [{ type: "text", text: value, marks: [{ type: "link", attrs: { href: "javascript:window.pwned=1" } }] }] });
-  await asPerson(sql, who!).change(new Date(), (call) => handIn(call, piece!.id, { type: "doc", content: [text(evil)] }, 0));
+  await asPerson(sql, who!).change(new Date(), (call) => handIn(call, piece!.id, { doc: { type: "doc", content: [text(evil)] } }, 0));
   await browser.enterAs(ids.teacher!);
   await browser.go(`/desk?pile=waiting&piece=${piece!.id}`);
   await browser.waitForText("onerror", "[data-sheet]");

@@ -38,7 +38,7 @@ beforeAll(async () => {
   const owner = asPerson(database.sql, teacher);
   const upload = await owner.change(now, (call) => addUpload(call, { name: "form.odt", bytes: Buffer.from("the form") }));
   const due = new Date(now.getTime() + 9 * 86_400_000).toISOString().slice(0, 16);
-  const plan = planFor(section!.id, { title: "Report with a form", instructions: text("Fill in the form."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+  const plan = planFor(section!.id, { title: "Report with a form", instructions: text("Fill in the form."), expects: "work", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
   plan.work.wordsLeast = "5";
   plan.work.selfAssessment = { question: "How did it go?", answers: "words", choices: ["well", "badly"] };
   plan.work.materials = [

@@ -55,14 +55,14 @@ beforeAll(async () => {
   await makeThings(now, due);
   const pieces = await database.sql<{ id: string }[]>`select id from piece where student_id = ${school.students[0]!.id}`;
   pieceId = pieces[0]!.id;
-  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, doc("The rain fell on the pier."), 0));
+  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, { doc: doc("The rain fell on the pier.") }, 0));
   const [version] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId}`;
   markId = crypto.randomUUID();
   const note = (id: string, versionId: string, body: string) => owner.change(now, (call) => addMark(call, pieceId, { id, kind: "note", nature: "request", start: 4, end: 8, body, replacement: "", versionId, commentId: null }));
   // A first round that went back and came in again, and on the second a draft that nobody else may see.
   await note(markId, version!.id, "How much rain?");
   await owner.change(now, (call) => handBack(call, pieceId, { outcome: "revise", due }));
-  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, doc("The rain fell on the pier, 12 mm."), 1));
+  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, { doc: doc("The rain fell on the pier, 12 mm.") }, 1));
   const [second] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId} and number = 2`;
   await note(crypto.randomUUID(), second!.id, SECRET);
   await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0));
@@ -78,7 +78,7 @@ async function makeThings(now: Date, due: string): Promise<void> {
   const owner = asPerson(database.sql, school.owner);
   const office = asPerson(database.sql, school.office);
   const upload = await owner.change(now, (call) => addUpload(call, { name: "task.txt", bytes: Buffer.from(SECRET) }));
-  const plan = planFor(school.sectionId, { title: "Letter", instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+  const plan = planFor(school.sectionId, { title: "Letter", instructions: doc("Write."), expects: "work", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
   plan.work.materials = [{ id: crypto.randomUUID(), kind: "file", use: "copy", title: "task", uploadId: upload.id }];
   const { handOuts } = await owner.change(now, (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
   const draft = await owner.change(now, (call) => beginDraft(call, { id: crypto.randomUUID(), plan, kept: true }));
@@ -170,7 +170,7 @@ const REACH: Record<string, string[]> = {
 
 /** Bodies that would pass validation, so that only the standing decides. */
 const RUBRIC = { name: "Letter", rubric: { criteria: [{ id: crypto.randomUUID(), name: "Place", note: "", weight: "1", levels: [{ id: crypto.randomUUID(), name: "there", points: "4", most: null, descriptor: "" }] }] } };
-const pastPlan = () => planFor(school.sectionId, { title: "x", instructions: doc("x"), expects: "writing", points: "", opens: null, due: "2000-01-01T00:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+const pastPlan = () => planFor(school.sectionId, { title: "x", instructions: doc("x"), expects: "work", points: "", opens: null, due: "2000-01-01T00:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
 const DAYS = { name: "x", startsOn: "2027-01-04", endsOn: "2027-01-05" };
 const BODIES: Record<string, unknown> = {
   handOut: () => ({ plan: pastPlan(), draftId: null, pastIsMeant: false }),

@@ -64,7 +64,7 @@ describe("the school's calendar", () => {
     expect(sectionId).toBeTruthy();
   });
   test("the month and the term show what is due, and the load of a day counts other teachers' work", async () => {
-    const simple = { title: "Log", instructions: doc("x"), expects: "writing" as const, points: "10", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
+    const simple = { title: "Log", instructions: doc("x"), expects: "work" as const, points: "10", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
     await owner.change(NOW, (call) => handOutSimply(call, school.sectionId, simple));
     await owner.change(NOW, (call) => handOutSimply(call, school.sectionId, { ...simple, title: "Second" }));
     const month = await owner.read(NOW, (call) => monthView(call, "2026-10"));

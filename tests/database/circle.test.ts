@@ -22,7 +22,7 @@ let school: SmallSchool;
 let owner: ReturnType<typeof asPerson>;
 let student: ReturnType<typeof asPerson>;
 const at = (wall: string) => wallToInstant(wall, "America/Halifax").at;
-const given: Simple = { title: "Rainfall log", instructions: doc("Seven days."), expects: "writing", points: "20", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 10, mayTakeBack: true };
+const given: Simple = { title: "Rainfall log", instructions: doc("Seven days."), expects: "work", points: "20", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 10, mayTakeBack: true };
 
 beforeAll(async () => {
   database = await testDatabase();
@@ -44,8 +44,8 @@ describe("the circle", () => {
   test("hand out, write, hand in late, mark, revise, settle, score", async () => {
     const pieceId = await newPiece();
     await student.change(at("2026-10-15T18:00"), (call) => openPiece(call, pieceId));
-    const saved = await student.change(at("2026-10-15T18:30"), (call) => saveWork(call, pieceId, doc("It was 12 on Monday."), 0));
-    const receipt = await student.change(at("2026-10-17T18:00"), (call) => handIn(call, pieceId, doc("It was 12 on Monday.", "We was wet."), saved.revision));
+    const saved = await student.change(at("2026-10-15T18:30"), (call) => saveWork(call, pieceId, { doc: doc("It was 12 on Monday.") }, 0));
+    const receipt = await student.change(at("2026-10-17T18:00"), (call) => handIn(call, pieceId, { doc: doc("It was 12 on Monday.", "We was wet.") }, saved.revision));
     expect(receipt).toMatchObject({ version: 1, round: 1, late: true, lateness: "1 day 2 h late", words: 8 });
     expect(receipt.code).toMatch(/^[0-9A-Z]{4}-[0-9A-Z]{4}$/);
 
@@ -70,8 +70,8 @@ describe("the circle", () => {
     await student.change(at("2026-10-20T18:00"), (call) => answerMark(call, pieceId, request.id, { request: "done", decision: null }));
     await student.change(at("2026-10-20T18:01"), (call) => answerMark(call, pieceId, edit.id, { request: null, decision: "accepted" }));
     await student.change(at("2026-10-20T18:02"), (call) => sendMessage(call, pieceId, { body: "Millimetres!", markId: request.id }));
-    await student.change(at("2026-10-20T18:03"), (call) => saveWork(call, pieceId, doc("First: it was 12 mm on Monday.", "We were wet."), 2));
-    const second = await student.change(at("2026-10-20T18:04"), (call) => handIn(call, pieceId, doc("First: it was 12 mm on Monday.", "We were wet."), 3));
+    await student.change(at("2026-10-20T18:03"), (call) => saveWork(call, pieceId, { doc: doc("First: it was 12 mm on Monday.", "We were wet.") }, 2));
+    const second = await student.change(at("2026-10-20T18:04"), (call) => handIn(call, pieceId, { doc: doc("First: it was 12 mm on Monday.", "We were wet.") }, 3));
     expect(second).toMatchObject({ version: 2, round: 2, late: false });
 
     const again = await owner.read(at("2026-10-21T19:00"), (call) => deskPiece(call, pieceId));
@@ -89,33 +89,33 @@ describe("the circle", () => {
     expect(ledger.rows[0]!.cells[0]).toMatchObject({ score: "17", moon: { state: "handed_back", round: 2, late: false } });
     const final = await student.read(at("2026-10-21T20:00"), (call) => pieceView(call, pieceId));
     expect(final).toMatchObject({ openRequests: 0, locked: expect.stringContaining("for good"), cameBack: [{ outcome: "revise" }, { outcome: "final", score: "17 / 20" }] });
-    await expect(student.change(at("2026-10-22T08:00"), (call) => saveWork(call, pieceId, doc("x"), 4))).rejects.toThrow(Refused);
+    await expect(student.change(at("2026-10-22T08:00"), (call) => saveWork(call, pieceId, { doc: doc("x") }, 4))).rejects.toThrow(Refused);
   });
 });
 
 describe("nothing is overwritten in silence", () => {
   test("a saving on an older copy is a conflict that brings the newer one", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-10T10:00"), (call) => saveWork(call, pieceId, doc("first"), 0));
-    const late = student.change(at("2026-10-10T10:01"), (call) => saveWork(call, pieceId, doc("other tab"), 0));
+    await student.change(at("2026-10-10T10:00"), (call) => saveWork(call, pieceId, { doc: doc("first") }, 0));
+    const late = student.change(at("2026-10-10T10:01"), (call) => saveWork(call, pieceId, { doc: doc("other tab") }, 0));
     await expect(late).rejects.toThrow(Conflict);
     await late.catch((error: Conflict) => expect(error.theirs).toMatchObject({ doc: doc("first"), revision: 1 }));
-    await expect(student.change(at("2026-10-10T10:02"), (call) => handIn(call, pieceId, doc("other tab"), 0))).rejects.toThrow(Conflict);
+    await expect(student.change(at("2026-10-10T10:02"), (call) => handIn(call, pieceId, { doc: doc("other tab") }, 0))).rejects.toThrow(Conflict);
   });
   test("a saving whose answer was lost comes again and is no conflict", async () => {
     const pieceId = await newPiece();
-    const save = () => student.change(at("2026-10-10T10:00"), (call) => saveWork(call, pieceId, doc("on the ferry"), 0));
+    const save = () => student.change(at("2026-10-10T10:00"), (call) => saveWork(call, pieceId, { doc: doc("on the ferry") }, 0));
     expect(await save()).toMatchObject({ revision: 1 });
     expect(await save()).toMatchObject({ revision: 2 });
   });
   test("of 20 savings at once on one revision one is kept, and the others are told", async () => {
     const pieceId = await newPiece();
-    const results = await Promise.allSettled(Array.from({ length: 20 }, (_, n) => student.change(at("2026-10-10T10:00"), (call) => saveWork(call, pieceId, doc(`tab ${n}`), 0))));
+    const results = await Promise.allSettled(Array.from({ length: 20 }, (_, n) => student.change(at("2026-10-10T10:00"), (call) => saveWork(call, pieceId, { doc: doc(`tab ${n}`) }, 0))));
     expect(results.filter((r) => r.status === "fulfilled")).toHaveLength(1);
   });
   test("two teachers on one note, and on one mark", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-10T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
+    await student.change(at("2026-10-10T10:00"), (call) => handIn(call, pieceId, { doc: doc("The tide rose.") }, 0));
     const co = asPerson(database.sql, school.co);
     await owner.change(at("2026-10-10T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Mine.", score: "", picks: {} }, 0));
     await expect(co.change(at("2026-10-10T11:01"), (call) => saveFeedback(call, pieceId, { overall: "Also mine.", score: "", picks: {} }, 0))).rejects.toMatchObject({ theirs: { overall: "Mine." } });
@@ -135,16 +135,16 @@ describe("nothing is overwritten in silence", () => {
 describe("moves and changes of mind", () => {
   test("take back and hand in again keep every version", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("one"), 0));
+    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, { doc: doc("one") }, 0));
     await student.change(at("2026-10-12T10:05"), (call) => takeBack(call, pieceId));
-    await student.change(at("2026-10-12T10:10"), (call) => handIn(call, pieceId, doc("two"), 1));
+    await student.change(at("2026-10-12T10:10"), (call) => handIn(call, pieceId, { doc: doc("two") }, 1));
     const view = await student.read(at("2026-10-12T11:00"), (call) => pieceView(call, pieceId));
     expect(view.receipts.map((r) => r.version)).toEqual([2, 1]);
     expect(view.moon).toMatchObject({ state: "handed_in", round: 1 });
   });
   test("what was handed back can be taken back while nobody has begun to revise", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
+    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, { doc: doc("The tide rose.") }, 0));
     await owner.change(at("2026-10-12T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Oops, wrong student.", score: "3", picks: {} }, 0));
     await owner.change(at("2026-10-12T11:01"), (call) => handBack(call, pieceId, { outcome: "revise", due: "2026-10-20T16:00" }));
     await owner.change(at("2026-10-12T11:02"), (call) => takeFeedbackBack(call, pieceId));
@@ -156,7 +156,7 @@ describe("moves and changes of mind", () => {
   });
   test("handing back the same again is refused; a changed word goes out", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
+    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, { doc: doc("The tide rose.") }, 0));
     await owner.change(at("2026-10-12T11:00"), (call) => saveFeedback(call, pieceId, { overall: "Good.", score: "15", picks: {} }, 0));
     const final = { outcome: "final" as const, due: null };
     await owner.change(at("2026-10-12T11:01"), (call) => handBack(call, pieceId, final));
@@ -168,11 +168,11 @@ describe("moves and changes of mind", () => {
   });
   test("asking again puts the request on its words in the new text, and undoing takes it off", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("The tide rose by 3."), 0));
+    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, { doc: doc("The tide rose by 3.") }, 0));
     const { versionId } = await owner.read(at("2026-10-12T11:00"), (call) => deskPiece(call, pieceId));
     const first = await owner.change(at("2026-10-12T11:00"), (call) => addMark(call, pieceId, mark(versionId!, 17, 18)));
     await owner.change(at("2026-10-12T11:01"), (call) => handBack(call, pieceId, { outcome: "revise", due: "2026-10-20T16:00" }));
-    await student.change(at("2026-10-13T10:00"), (call) => handIn(call, pieceId, doc("In the morning the tide rose by 3."), 1));
+    await student.change(at("2026-10-13T10:00"), (call) => handIn(call, pieceId, { doc: doc("In the morning the tide rose by 3.") }, 1));
     const again = await owner.change(at("2026-10-14T11:00"), (call) => rule(call, pieceId, first.id, "again"));
     expect(again.marks).toMatchObject([{ quote: "3", body: "Which unit?", againOf: first.id, nature: "request" }]);
     const none = await owner.change(at("2026-10-14T11:01"), (call) => rule(call, pieceId, first.id, null));
@@ -185,14 +185,14 @@ describe("moves and changes of mind", () => {
   });
   test("a deleted mark can be brought back, and the mark of an earlier round stays as it was", async () => {
     const pieceId = await newPiece();
-    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, doc("The tide rose."), 0));
+    await student.change(at("2026-10-12T10:00"), (call) => handIn(call, pieceId, { doc: doc("The tide rose.") }, 0));
     const { versionId } = await owner.read(at("2026-10-12T11:00"), (call) => deskPiece(call, pieceId));
     const made = await owner.change(at("2026-10-12T11:00"), (call) => addMark(call, pieceId, mark(versionId!, 4, 8)));
     await owner.change(at("2026-10-12T11:01"), (call) => deleteMark(call, pieceId, made.id));
     expect((await owner.read(at("2026-10-12T11:02"), (call) => deskPiece(call, pieceId))).marks).toEqual([]);
     await owner.change(at("2026-10-12T11:03"), (call) => changeMark(call, pieceId, made.id, made, made.revision + 1));
     await owner.change(at("2026-10-12T11:04"), (call) => handBack(call, pieceId, { outcome: "revise", due: "2026-10-20T16:00" }));
-    await student.change(at("2026-10-13T10:00"), (call) => handIn(call, pieceId, doc("The tide rose again."), 1));
+    await student.change(at("2026-10-13T10:00"), (call) => handIn(call, pieceId, { doc: doc("The tide rose again.") }, 1));
     await expect(owner.change(at("2026-10-14T10:00"), (call) => deleteMark(call, pieceId, made.id))).rejects.toThrow("earlier round");
   });
 });

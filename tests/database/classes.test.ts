@@ -29,7 +29,7 @@ let co: ReturnType<typeof asPerson>;
 const zone = "America/Halifax";
 const at = (wall: string) => wallToInstant(wall, zone).at;
 const NOW = at("2026-10-07T09:00");
-const base: Simple = { title: "Log", instructions: doc("Seven days."), expects: "writing", points: "10", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
+const base: Simple = { title: "Log", instructions: doc("Seven days."), expects: "work", points: "10", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
 
 beforeAll(async () => {
   database = await testDatabase();

@@ -35,7 +35,7 @@ const zone = "America/Halifax";
 const at = (wall: string) => wallToInstant(wall, zone).at;
 const NOW = at("2026-10-07T09:00");
 const student = (n: number) => asPerson(database.sql, school.students[n]!);
-const base = { title: "Rainfall log", instructions: doc("Seven days."), expects: "writing" as const, points: "50", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
+const base = { title: "Rainfall log", instructions: doc("Seven days."), expects: "work" as const, points: "50", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
 
 beforeAll(async () => {
   database = await testDatabase();
@@ -125,7 +125,7 @@ describe("for whom", () => {
   test("taken from a student the work is kept, hidden, and comes back with them", async () => {
     const { handOuts } = await give((p) => void (p.work.title = "Taken away"));
     const { id } = await pieceOf(handOuts[0]!.id, 0);
-    await student(0).change(NOW, (call) => handIn(call, id, doc("My log."), 0));
+    await student(0).change(NOW, (call) => handIn(call, id, { doc: doc("My log.") }, 0));
     await owner.change(NOW, (call) => giveTo(call, handOuts[0]!.id, school.students[0]!.id, false));
     expect(await seenBy(0)).not.toContain("Taken away");
     await expect(student(0).read(NOW, (call) => pieceView(call, id))).rejects.toThrow(NotFound);
@@ -155,7 +155,7 @@ describe("extra time, joining and leaving", () => {
     const [early, late] = [await give((p) => void ((p.work.title = "Early"), (p.rows[0]!.due = "2026-10-09T16:00"))), await give((p) => void (p.work.title = "Late"))];
     const done = await pieceOf(late.handOuts[0]!.id, 4);
     const today = at("2026-10-12T09:00");
-    await student(4).change(NOW, (call) => handIn(call, done.id, doc("Done early."), 0));
+    await student(4).change(NOW, (call) => handIn(call, done.id, { doc: doc("Done early.") }, 0));
     await owner.change(today, (call) => setMember(call, school.sectionId, school.students[4]!.id, { joinedOn: null, leftOn: "2026-10-12" }));
     await owner.change(today, (call) => setMember(call, school.sectionId, school.outsider.id, { joinedOn: null, leftOn: null }));
     expect((await pieceOf(early.handOuts[0]!.id, 4)).leftAt).toBeNull();
@@ -213,7 +213,7 @@ describe("after handing out", () => {
     await expect(sheetOf(handOuts[0]!.id)).rejects.toThrow(NotFound);
     const again = (await give((p) => void (p.work.title = "Hidden"))).handOuts[0]!.id;
     const { id } = await pieceOf(again, 0);
-    await student(0).change(NOW, (call) => handIn(call, id, doc("Mine."), 0));
+    await student(0).change(NOW, (call) => handIn(call, id, { doc: doc("Mine.") }, 0));
     await expect(owner.change(NOW, (call) => deleteHandOut(call, again))).rejects.toThrow(Refused);
     await owner.change(NOW, (call) => withdraw(call, again, true));
     expect(await seenBy(0)).not.toContain("Hidden");
@@ -248,7 +248,7 @@ describe("how it counts", () => {
     const { id } = await pieceOf(handOuts[0]!.id, 2);
     // Due Friday 16:00, handed in Tuesday 09:10: the worked example of two school days.
     const later = at("2026-10-20T10:00");
-    await student(2).change(at("2026-10-20T09:10"), (call) => handIn(call, id, doc("Late."), 0));
+    await student(2).change(at("2026-10-20T09:10"), (call) => handIn(call, id, { doc: doc("Late.") }, 0));
     await owner.change(later, (call) => saveFeedback(call, id, { overall: "", score: "41", picks: {} }, 0));
     expect((await owner.read(later, (call) => deskPiece(call, id))).scoreWords).toBe("41 / 50 · 41, 2 school days late: − 10 (10 % of 50 each) = 31");
     await owner.change(later, (call) => handBack(call, id, { outcome: "final", due: null }));
@@ -272,10 +272,10 @@ describe("how it counts", () => {
     const { handOuts } = await give((p) => void ((p.work.title = "Letters"), (p.counting.kind = "letters"), (p.counting.points = "20"), (p.counting.roundsMost = "2"), (p.counting.final = "best"), (p.counting.late = { kind: "flag" })));
     const { id } = await pieceOf(handOuts[0]!.id, 2);
     const due = "2026-10-30T16:00";
-    await student(2).change(NOW, (call) => handIn(call, id, doc("One."), 0));
+    await student(2).change(NOW, (call) => handIn(call, id, { doc: doc("One.") }, 0));
     await owner.change(NOW, (call) => saveFeedback(call, id, { overall: "Again.", score: "a-", picks: {} }, 0));
     await owner.change(NOW, (call) => handBack(call, id, { outcome: "revise", due }));
-    await student(2).change(NOW, (call) => handIn(call, id, doc("Two."), 1));
+    await student(2).change(NOW, (call) => handIn(call, id, { doc: doc("Two.") }, 1));
     await owner.change(NOW, (call) => saveFeedback(call, id, { overall: "Once more.", score: "C", picks: {} }, 0));
     await expect(owner.change(NOW, (call) => handBack(call, id, { outcome: "revise", due }))).rejects.toThrow("2 rounds at most");
     await owner.change(NOW, (call) => handBack(call, id, { outcome: "final", due: null }));
@@ -294,7 +294,7 @@ describe("how it counts", () => {
     const made = await owner.change(NOW, (call) => addRubric(call, { name: "R", rubric }));
     const { handOuts } = await give((p) => void ((p.work.title = "With a rubric"), (p.counting.rubricId = made.id), (p.counting.late = { kind: "flag" })));
     const { id } = await pieceOf(handOuts[0]!.id, 2);
-    await student(2).change(NOW, (call) => handIn(call, id, doc("One."), 0));
+    await student(2).change(NOW, (call) => handIn(call, id, { doc: doc("One.") }, 0));
     await owner.change(NOW, (call) => saveFeedback(call, id, { overall: "", score: "25", picks: { [c]: { levelId: low, points: "2" } } }, 0));
     await expect(owner.change(NOW, (call) => saveFeedback(call, id, { overall: "", score: "25", picks: { [c]: { levelId: crypto.randomUUID(), points: "2" } } }, 1))).rejects.toThrow("rubric of this work has changed");
     const wider = { criteria: [{ ...rubric.criteria[0]!, levels: [level(top, "8"), level(low, "2")] }] };
@@ -318,7 +318,7 @@ describe("what comes with the task", () => {
     const { id } = await pieceOf(handOuts[0]!.id, 0);
     const view = await student(0).read(NOW, (call) => pieceView(call, id));
     expect([view.work.doc, view.openBefore, view.materials.map((m) => m.title)]).toEqual([doc("Question:"), true, ["Table"]]);
-    await student(0).change(NOW, (call) => handIn(call, id, doc("Question: why?"), 0, { choice: "well", words: "It went by itself." }));
+    await student(0).change(NOW, (call) => handIn(call, id, { doc: doc("Question: why?"), self: { choice: "well", words: "It went by itself." } }, 0));
     expect((await owner.read(NOW, (call) => deskPiece(call, id))).self).toBe("well: It went by itself.");
   });
   test("a file is for those it was given to, and a copy of one's own for its teacher too", async () => {

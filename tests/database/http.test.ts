@@ -20,7 +20,7 @@ beforeAll(async () => {
   school = await smallSchool(database.sql);
   token = await beginSession(database.sql, school.students[0]!.id, new Date());
   const due = new Date(Date.now() + 7 * 86_400_000).toISOString().slice(0, 16);
-  const { handOuts } = await asPerson(database.sql, school.owner).change(new Date(), (call) => handOutSimply(call, school.sectionId, { title: "Log", instructions: doc("Write."), expects: "writing", points: "", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
+  const { handOuts } = await asPerson(database.sql, school.owner).change(new Date(), (call) => handOutSimply(call, school.sectionId, { title: "Log", instructions: doc("Write."), expects: "work", points: "", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
   const [piece] = await database.sql<{ id: string }[]>`select id from piece where hand_out_id = ${handOuts[0]!.id} and student_id = ${school.students[0]!.id}`;
   pieceId = piece!.id;
 });

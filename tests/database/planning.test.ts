@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { WRITING } from "../../src/core/handouts/parts";
 import { emptyPlan, type Plan } from "../../src/core/handouts/plan";
 import { wallToInstant } from "../../src/core/time/zone";
 import { NotFound, Refused } from "../../src/core/refusals";
@@ -37,7 +38,7 @@ let office: ReturnType<typeof asPerson>;
 const zone = "America/Halifax";
 const at = (wall: string) => wallToInstant(wall, zone).at;
 const NOW = at("2026-10-07T09:00");
-const base: Simple = { title: "Log", instructions: doc("Seven days."), expects: "writing", points: "10", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
+const base: Simple = { title: "Log", instructions: doc("Seven days."), expects: "work", points: "10", opens: null, due: "2026-10-16T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true };
 const student = (n: number) => asPerson(database.sql, school.students[n]!);
 
 beforeAll(async () => {
@@ -65,7 +66,7 @@ async function fullPlan(): Promise<Plan> {
   const version = crypto.randomUUID();
   return {
     work: {
-      title: "Everything", numbered: true, emoji: "🧭", instructions: doc("Do all.") as never, expects: "writing",
+      title: "Everything", numbered: true, emoji: "🧭", instructions: doc("Do all.") as never, parts: [WRITING],
       materials: [{ id: crypto.randomUUID(), kind: "file", use: "copy", title: "Form", uploadId: upload.id }, { id: crypto.randomUUID(), kind: "link", use: "look", title: "Link", href: "https://x.example/" }, { id: crypto.randomUUID(), kind: "text", use: "copy", title: "Frame", doc: doc("Q:") as never }],
       versions: [{ id: version, name: "B", instructions: doc("Do some.") as never }],
       selfAssessment: { question: "Well?", answers: "scale", choices: [] }, mayTakeBack: false, openBefore: true, wordsLeast: "50", wordsMost: "200",
@@ -123,7 +124,7 @@ describe("a plan with everything in it", () => {
     ["two versions of one name", (p) => void (p.work.versions = ["B", "b"].map((name) => ({ id: name, name, instructions: doc("x") as never }))), "work.versions[1].name"],
     ["a link that runs code", (p) => void (p.work.materials = [{ id: "m", kind: "link", use: "look", title: "x", href: "javascript:alert(1)" }]), "work.materials[0]"],
     ["two texts to write in", (p) => void (p.work.materials = ["a", "b"].map((id) => ({ id, kind: "text", use: "copy", title: id, doc: doc("x") as never }))), "work.materials"],
-    ["a text to write in where nothing is written", (p) => void ((p.work.expects = "nothing"), (p.work.materials = [{ id: "m", kind: "text", use: "copy", title: "x", doc: doc("x") as never }])), "work.materials[0]"],
+    ["a text to write in where nothing is written", (p) => void ((p.work.parts = []), (p.work.materials = [{ id: "m", kind: "text", use: "copy", title: "x", doc: doc("x") as never }])), "work.materials[0]"],
     ["a goal that runs backwards", (p) => void ((p.work.wordsLeast = "200"), (p.work.wordsMost = "100")), "work.wordsMost"],
     ["one answer to choose from", (p) => void (p.work.selfAssessment = { question: "?", answers: "words", choices: ["well", " "] }), "work.selfAssessment"],
     ["no points", (p) => void (p.counting.points = "0"), "counting.points"],
@@ -166,12 +167,12 @@ describe("what students see of it", () => {
     const id = await give((p) => void (p.work.versions = [{ id: version, name: "B", instructions: doc("The other way.") as never }]));
     const [stored] = await database.sql<{ id: string }[]>`select assignment_version.id from assignment_version join hand_out using (assignment_id) where hand_out.id = ${id}`;
     const pieceId = await pieceOf(id, 0);
-    await student(0).change(NOW, (call) => saveWork(call, pieceId, doc("begun"), 0));
+    await student(0).change(NOW, (call) => saveWork(call, pieceId, { doc: doc("begun") }, 0));
     const except = (versionId: string | null) => owner.change(NOW, (call) => setException(call, pieceId, { due: null, excused: false, versionId, tell: true }));
     await except(stored!.id);
     const view = await student(0).read(NOW, (call) => pieceView(call, pieceId));
     expect([JSON.stringify(view.instructions).includes("other way"), view.notices.map((n) => n.words), JSON.stringify(view.work.doc).includes("begun")]).toEqual([true, ["Changed for you: the task was changed."], true]);
-    await student(0).change(NOW, (call) => handIn(call, pieceId, doc("done"), 1));
+    await student(0).change(NOW, (call) => handIn(call, pieceId, { doc: doc("done") }, 1));
     await expect(except(null)).rejects.toThrow("handed in already");
     await expect(owner.change(NOW, (call) => setException(call, pieceId, { due: null, excused: false, versionId: crypto.randomUUID(), tell: false }))).rejects.toThrow(NotFound);
   });
@@ -190,14 +191,14 @@ describe("what students see of it", () => {
     const [mine, theirs] = [await pieceOf(id, 0), await pieceOf(id, 1)];
     await owner.change(NOW, (call) => setException(call, mine, { due: "2026-10-19T10:00", excused: false, versionId: null, tell: true }));
     const late = at("2026-10-18T10:00");
-    await student(0).change(late, (call) => handIn(call, mine, doc("in"), 0));
+    await student(0).change(late, (call) => handIn(call, mine, { doc: doc("in") }, 0));
     expect((await student(0).read(late, (call) => pieceView(call, mine))).receipts[0]!.late).toBe(false);
-    await expect(student(1).change(late, (call) => handIn(call, theirs, doc("in"), 0))).rejects.toThrow("closed");
+    await expect(student(1).change(late, (call) => handIn(call, theirs, { doc: doc("in") }, 0))).rejects.toThrow("closed");
   });
   test("rounds end on their day", async () => {
     const id = await give((p) => void (p.counting.roundsUntil = "2026-11-01T16:00"));
     const pieceId = await pieceOf(id, 0);
-    await student(0).change(NOW, (call) => handIn(call, pieceId, doc("in"), 0));
+    await student(0).change(NOW, (call) => handIn(call, pieceId, { doc: doc("in") }, 0));
     await owner.change(NOW, (call) => saveFeedback(call, pieceId, { overall: "Again", score: "", picks: {} }, 0));
     await expect(owner.change(NOW, (call) => handBack(call, pieceId, { outcome: "revise", due: "2026-11-02T10:00" }))).rejects.toThrow("rounds of this work end");
     await owner.change(NOW, (call) => handBack(call, pieceId, { outcome: "revise", due: "2026-11-01T10:00" }));

@@ -29,7 +29,7 @@ type HandIn = { pieceId: string; token: string; key: string; text: string; recei
 
 async function newHandIns(title: string): Promise<HandIn[]> {
   const due = new Date(Date.now() + 86_400_000).toISOString().slice(0, 16);
-  const { handOuts } = await asPerson(database.sql, school.owner).change(new Date(), (call) => handOutSimply(call, school.sectionId, { title, instructions: doc("Write."), expects: "writing", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
+  const { handOuts } = await asPerson(database.sql, school.owner).change(new Date(), (call) => handOutSimply(call, school.sectionId, { title, instructions: doc("Write."), expects: "work", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true }));
   const pieces = await database.sql<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${handOuts[0]!.id}`;
   return school.students.map((student, n) => ({ pieceId: pieces.find((p) => p.studentId === student.id)!.id, token: tokens[n]!, key: uuidv7(), text: `${title} of student ${n}`, receipt: null }));
 }

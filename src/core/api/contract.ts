@@ -5,6 +5,7 @@ import { classRoutes } from "./routes/classes";
 import { handOutRoutes } from "./routes/handOuts";
 import { pieceRoutes } from "./routes/pieces";
 import { schoolRoutes } from "./routes/school";
+import { studentRoutes } from "./routes/students";
 
 /** The whole API of Almanac. A route exists if and only if it stands here (a test walks both). */
 export const signInBody = object({
@@ -32,4 +33,5 @@ export const contract = {
   ...classRoutes,
   ...schoolRoutes,
   ...pieceRoutes,
+  ...studentRoutes,
 } as const;

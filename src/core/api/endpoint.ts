@@ -7,7 +7,7 @@ import type { ObjectSchema, AnyObject } from "yup";
  * `Answer` is the type of the JSON that comes back; it is carried by `answers` for the compiler only.
  */
 export type Endpoint<Body extends AnyObject = AnyObject, Answer = unknown> = {
-  method: "GET" | "POST" | "PUT" | "PATCH" | "DELETE";
+  method: "GET" | "HEAD" | "POST" | "PUT" | "PATCH" | "DELETE";
   /** With its parameters in braces, each a UUID: `/api/pieces/{pieceId}/hand-in`. */
   path: string;
   summary: string;
@@ -31,7 +31,10 @@ export function endpoint<Answer>() {
   return <Body extends AnyObject>(definition: Omit<Endpoint<Body, Answer>, "answers">): Endpoint<Body, Answer> => definition;
 }
 
-export type BodyOf<E> = E extends Endpoint<infer Body, unknown> ? Body : never;
+/** What may be undefined may be left out. */
+type MayMiss<V> = 0 extends 1 & V ? false : undefined extends V ? true : false;
+type Loose<T> = { [K in keyof T as MayMiss<T[K]> extends true ? never : K]: T[K] } & { [K in keyof T as MayMiss<T[K]> extends true ? K : never]?: T[K] };
+export type BodyOf<E> = E extends Endpoint<infer Body, unknown> ? Loose<Body> : never;
 export type AnswerOf<E> = E extends Endpoint<AnyObject, infer Answer> ? Answer : never;
 
 /** The names of a path's parameters. @example parametersOf("/api/pieces/{pieceId}/marks/{markId}") // ["pieceId", "markId"] */

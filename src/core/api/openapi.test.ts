@@ -2,6 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { contract } from "./contract";
 import { commentBody, markBody } from "./routes/pieces";
 import { planBody } from "./routes/handOuts";
+import { WRITING } from "../handouts/parts";
 import { emptyPlan } from "../handouts/plan";
 import { parametersOf, type Endpoint } from "./endpoint";
 import { openApiDocument } from "./openapi";
@@ -54,7 +55,7 @@ describe("the plan of a hand-out", () => {
     ["a late policy of no kind", { counting: { ...plan.counting, late: { kind: "double" } } }],
     ["a deduction without its share", { counting: { ...plan.counting, late: { kind: "deduct" } } }],
     ["an audience of neither kind", { rows: [{ ...row, audience: { kind: "chosen" } }] }],
-    ["a kind of answer that cannot be given yet", { work: { ...good.work, expects: "film" } }],
+    ["a kind of answer that cannot be given yet", { work: { ...good.work, parts: [{ ...WRITING, kind: "dance" }] } }],
     ["a due time that is none", { rows: [{ ...row, due: "tomorrow" }] }],
     ["more than is asked", { extra: true }],
   ])("%s is refused", async (_, wrong) => expect(await planBody.isValid({ ...good, ...wrong }, { strict: true })).toBe(false));

@@ -76,11 +76,11 @@ function operation(operationId: string, entry: Endpoint): Json {
 
 function bodySchema(schema: ObjectSchema<AnyObject>): unknown {
   const written = convertSchema(schema as never) as { properties?: Record<string, Json> };
-  const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [name, isAnything(property) ? { $ref: "#/components/schemas/RichDoc" } : property]);
+  const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [name, isAnything(property) ? (name === "doc" ? { $ref: "#/components/schemas/RichDoc" } : { description: "Read by the use-case itself" }) : property]);
   return { ...written, properties: Object.fromEntries(properties), additionalProperties: false, default: undefined };
 }
 
-/** Yup's `mixed` is only ever a document here; `readRichDoc` checks it node by node. */
+/** Yup's `mixed`: a document (`readRichDoc` checks it node by node), or what a use-case reads against something stored. */
 function isAnything({ type }: Json): boolean {
   return Array.isArray(type) && type.length === 0;
 }

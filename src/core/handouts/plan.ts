@@ -1,3 +1,4 @@
+import { WRITING, type Part } from "./parts";
 import { ONLY_FLAG, type LatePolicy } from "../scores/latePolicy";
 import type { ScoreKind } from "../scores/scales";
 import type { FinalScore } from "../rounds/roundsRule";
@@ -18,7 +19,8 @@ export type Work = {
   numbered: boolean;
   emoji: string;
   instructions: RichDoc;
-  expects: "writing" | "nothing";
+  /** What is to be handed in; none: nothing (paper, or in class). */
+  parts: Part[];
   materials: PlanMaterial[];
   /** Another wording for some students. */
   versions: PlanVersion[];
@@ -68,11 +70,14 @@ export type Counting = {
 
 export function emptyPlan(rows: PlanRow[] = []): Plan {
   return {
-    work: { title: "", numbered: false, emoji: "", instructions: EMPTY_DOC, expects: "writing", materials: [], versions: [], selfAssessment: null, mayTakeBack: true, openBefore: false, wordsLeast: "", wordsMost: "" },
+    work: { title: "", numbered: false, emoji: "", instructions: EMPTY_DOC, parts: [WRITING], materials: [], versions: [], selfAssessment: null, mayTakeBack: true, openBefore: false, wordsLeast: "", wordsMost: "" },
     rows,
     counting: { kind: "points", points: "10", category: "", counts: true, extraCredit: false, graceMinutes: 10, late: null, roundsMost: "", roundsUntil: null, final: "latest", winBackPercent: "50", rubricId: null, archiveDays: "30" },
   };
 }
+
+/** Whether anything is handed in here at all. */
+export const expectsOf = (parts: readonly Part[]): "work" | "nothing" => (parts.length > 0 ? "work" : "nothing");
 
 /** The policy that holds: the hand-out's own, or the section's. */
 export const latePolicyOf = (own: LatePolicy | null, section: LatePolicy | null): LatePolicy => own ?? section ?? ONLY_FLAG;

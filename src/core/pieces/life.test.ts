@@ -11,7 +11,7 @@ function piece(facts: Partial<PieceFacts> = {}): PieceFacts {
   return {
     state: "started",
     round: 1,
-    expects: "writing",
+    expects: "work",
     opensAt: new Date(due.getTime() - 7 * 86_400_000),
     due,
     graceMinutes: 10,

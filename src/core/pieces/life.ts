@@ -29,8 +29,8 @@ export type PieceFacts = Deadline & {
   state: PieceState;
   /** Rounds are counted from 1. */
   round: number;
-  /** `nothing`: done on paper or in class; the student hands nothing in here. */
-  expects: "writing" | "nothing";
+  /** `nothing`: done on paper or in class; the student hands nothing in here. What kinds of work there are is in handouts/parts. */
+  expects: "work" | "nothing";
   opensAt: Date;
   closesAt: Date | null;
   mayTakeBack: boolean;
@@ -73,7 +73,7 @@ export function decideMove(piece: PieceFacts, move: Move, actor: Actor, now: Dat
   if (now < piece.opensAt && actor === "student") return refuse("This work has not opened yet.");
   switch (move.kind) {
     case "open":
-      return piece.state === "not_opened" && piece.expects === "writing" ? go("started", piece.round) : go(piece.state, piece.round);
+      return piece.state === "not_opened" && piece.expects === "work" ? go("started", piece.round) : go(piece.state, piece.round);
     case "write":
       return decideWriting(piece, now);
     case "handIn":
@@ -94,12 +94,12 @@ export function decideMove(piece: PieceFacts, move: Move, actor: Actor, now: Dat
       if (piece.state === "reworking") return refuse("The student has begun to revise, so this feedback can no longer be taken back.");
       if (piece.state !== "handed_back" && piece.state !== "to_revise") return refuse("Nothing is handed back in this round.");
       // With nothing ever handed in there is nothing to go back to but the beginning.
-      return go(piece.hasHandIn ? "handed_in" : piece.expects === "writing" ? "started" : "not_opened", piece.round);
+      return go(piece.hasHandIn ? "handed_in" : piece.expects === "work" ? "started" : "not_opened", piece.round);
   }
 }
 
 function decideWriting(piece: PieceFacts, now: Date): Outcome {
-  if (piece.expects === "nothing") return refuse("There is nothing to write here: this work is done on paper or in class.");
+  if (piece.expects === "nothing") return refuse("There is nothing to hand in here: this work is done on paper or in class.");
   if (isClosed(piece, now)) return refuse("This work has closed. What was saved before is kept.");
   switch (piece.state) {
     case "handed_in":
@@ -120,7 +120,7 @@ function decideHandIn(piece: PieceFacts, empty: boolean, now: Date): Outcome {
   if (piece.state === "handed_in") return refuse("This piece is handed in already. Take it back first to change it.");
   if (piece.state === "handed_back") return refuse("This piece is handed back for good, so nothing more can be handed in.");
   if (isClosed(piece, now)) return refuse("This work has closed, so it cannot be handed in any more. What you wrote is kept.");
-  if (empty) return refuse("There is no writing in this piece yet.");
+  if (empty) return refuse("There is nothing in this piece yet.");
   return go("handed_in", piece.state === "to_revise" ? piece.round + 1 : piece.round);
 }
 
@@ -144,5 +144,5 @@ export function isClosed(piece: Pick<PieceFacts, "closesAt" | "round" | "state">
 /** Missing: something was to be handed in, its time (with grace) is over, and nothing is in. */
 export function isMissing(piece: PieceFacts, now: Date): boolean {
   const awaited = piece.state === "not_opened" || piece.state === "started";
-  return awaited && piece.expects === "writing" && !piece.excused && lateness(piece, now).late;
+  return awaited && piece.expects === "work" && !piece.excused && lateness(piece, now).late;
 }

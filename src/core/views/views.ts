@@ -5,6 +5,7 @@ import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
 import type { SelfAssessment } from "../handouts/plan";
 import type { Picks, Rubric } from "../rubrics/rubric";
+import type { AnswerSheet, ItemView, PartView, Room, WorkState } from "./workViews";
 
 /** What pages and routes hand out: plain objects, never table rows. Times are in words, and as ISO instants where code needs them. */
 
@@ -24,9 +25,11 @@ export type AnsweredMark = Omit<Mark, "start" | "end"> & {
   messages: MessageView[];
 };
 
-export type MessageView = { id: string; author: string; mine: boolean; body: string; when: string };
+/** `checkpoint`: the number of the checkpoint it is about. */
+export type MessageView = { id: string; author: string; mine: boolean; body: string; when: string; checkpoint: number | null };
 
-export type Receipt = { code: string; version: number; round: number; handedInAt: string; exactly: string; lateness: string; late: boolean; words: number; sha256: string };
+export type Receipt = { code: string; version: number; round: number; handedInAt: string; exactly: string; /** Pressed without a connection: the device's time, and whether it counts. */ pressed: { exactly: string; counts: boolean } | null; lateness: string; late: boolean; words: number; sha256: string; files: { name: string; size: number; sha256: string }[] };
+export type CheckedReceipt = { pieceId: string; student: string; title: string; section: string; receipt: Receipt };
 
 /** A student's own piece, whole. */
 export type PieceView = {
@@ -36,7 +39,7 @@ export type PieceView = {
   section: string;
   course: string;
   teacher: string;
-  expects: "writing" | "nothing";
+  expects: "work" | "nothing";
   moon: MoonView;
   round: number;
   due: { words: string; iso: string; lateness: string | null };
@@ -56,7 +59,14 @@ export type PieceView = {
   /** The sentence that says why the text cannot be changed now; null: it can. */
   locked: string | null;
   takeBackRefused: string | null;
-  work: { doc: RichDoc; revision: number; saved: string | null };
+  work: WorkState;
+  /** What is asked, in order, and what is there of it beside the writing. */
+  parts: PartView[];
+  items: ItemView[];
+  room: Room;
+  checkpoints: { id: string; number: number; round: number; when: string; words: number }[];
+  /** It closed before anything was handed in; it can be asked to be opened again. */
+  mayAskToReopen: boolean;
   receipts: Receipt[];
   cameBack: CameBackView[];
   marks: AnsweredMark[];
@@ -103,7 +113,7 @@ export type DeskPiece = {
   round: number;
   points: string | null;
   due: string;
-  handedIn: { words: string; lateness: string; late: boolean } | null;
+  handedIn: { words: string; lateness: string; late: boolean; pressed: { exactly: string; counts: boolean } | null; code: string } | null;
   versionId: string | null;
   versionCount: number;
   words: number;
@@ -112,6 +122,11 @@ export type DeskPiece = {
   unfinished: string | null;
   /** The unfinished text itself, where the student knows that the teacher may read it before hand-in. */
   unfinishedDoc: RichDoc | null;
+  /** Files, in order; of unfinished work only where the student knows that it may be read. */
+  items: ItemView[];
+  parts: { id: string; label: string; kind: string }[];
+  sheets: AnswerSheet[];
+  checkpoints: { id: string; number: number; round: number; when: string; words: number }[];
   /** The student's own copies of files. */
   copies: CopyView[];
   self: string | null;
@@ -195,7 +210,7 @@ export type HandOutSheet = {
   promised: string | null;
   grace: number;
   points: string | null;
-  expects: "writing" | "nothing";
+  expects: "work" | "nothing";
   revision: number;
   withdrawn: string | null;
   archived: boolean;

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import type { Db, Tx } from "../db/connection";
 
 /** Small enough that a range wastes little, large enough that a file is few rows. */
-const CHUNK = 262_144;
+export const CHUNK = 262_144;
 
 /** Keeps a file under its SHA-256; the same bytes are stored once. @returns the digest */
 export async function storeBlob(tx: Tx, bytes: Buffer, mediaType: string, now: Date): Promise<Buffer> {

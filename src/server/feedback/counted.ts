@@ -23,7 +23,7 @@ export type Counted = { points: string; raw: string; shown: string; deduction: s
 export function countedScore(piece: PieceRow, version: VersionRow | null, raw: string, shown: string, place: Place): Counted {
   const policy = piece.latePolicy;
   if (!version || policy.kind !== "deduct" || piece.pointsPossible === null) return { points: raw, raw, shown, deduction: "" };
-  const units = startedUnits(version, version.handedInAt, policy.per, place);
+  const units = startedUnits(version, version.countedAt, policy.per, place);
   const found = deduct(policy, units, raw, piece.pointsPossible);
   const deduction = sayDeduction(policy, found, raw, piece.pointsPossible);
   return { points: found.points, raw, shown: deduction ? sayPoints(found.points, scaleOf(piece)) : shown, deduction };

@@ -6,13 +6,17 @@ import { countWords, plainText } from "@/core/text/plainText";
 import { lateness, sayLateness } from "@/core/time/lateness";
 import type { Place } from "@/core/scores/latePolicy";
 import { schoolDayFrom } from "@/core/time/term";
-import { sayTime } from "@/core/time/words";
+import { sayExactly, sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
 import type { DeskPiece } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
 import { cameBackView, inRoundLate } from "../pieces/pieceView";
+import { sayPart } from "@/core/handouts/parts";
+import { itemView, readItems } from "../items/items";
+import { listCheckpoints } from "../pieces/checkpoints";
+import { answerSheets, readAsked, readTries } from "../questions/answers";
 import { readCopies, readSelfAssessment } from "../pieces/given";
 import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow } from "../pieces/queries";
 import { countedScore, readRubric, understandScore } from "./counted";
@@ -32,7 +36,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [feedback, marks, rulings, earlier, copy, rubric, copies, self] = await Promise.all([
+  const [feedback, marks, rulings, earlier, copy, rubric, copies, self, asked, tries, checkpoints, items] = await Promise.all([
     readFeedback(db, pieceId, round),
     readMarks(db, pieceId, round),
     readRulings(db, pieceId, round),
@@ -41,7 +45,12 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readRubric(db, piece.rubricId),
     readCopies(call, pieceId),
     version ? readSelfAssessment(db, version.id) : null,
+    readAsked(db, pieceId),
+    readTries(db, pieceId),
+    listCheckpoints(call, pieceId),
+    version ? readItems(db, pieceId, { version: version.id }) : about.openBefore ? readItems(db, pieceId, "work") : [],
   ]);
+  const answers = version?.answers ?? (about.openBefore ? copy?.answers : null);
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
   const last = handBacks.find((h) => h.round === round);
   const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible);
@@ -58,14 +67,20 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     due: sayTime(piece.due, now, who.zone),
     handedIn: version && {
       words: sayTime(version.handedInAt, now, who.zone),
-      lateness: sayLateness(version, version.handedInAt, who.zone),
-      late: lateness(version, version.handedInAt).late,
+      lateness: sayLateness(version, version.countedAt, who.zone),
+      late: lateness(version, version.countedAt).late,
+      pressed: version.pressedAt && { exactly: sayExactly(version.pressedAt, who.zone), counts: version.claimAccepted },
+      code: version.receipt,
     },
     versionId: version?.id ?? null,
     versionCount: versions.length,
     words: version?.words ?? 0,
     doc: version?.doc ?? null,
     unfinishedDoc: copy && about.openBefore ? copy.doc : null,
+    items: items.map(itemView),
+    parts: asked.parts.map((p) => ({ id: p.id, label: sayPart(p), kind: p.kind })),
+    sheets: answers ? answerSheets(asked, answers, tries) : [],
+    checkpoints,
     copies,
     self,
     rubric: rubric && { name: rubric.name, rubric: rubric.content },

@@ -1,6 +1,6 @@
 import { studentsFor } from "@/core/handouts/audience";
 import type { HandOutDates } from "@/core/handouts/checkDates";
-import { latePolicyOf, type Plan, type PlanRow } from "@/core/handouts/plan";
+import { expectsOf, latePolicyOf, type Plan, type PlanRow } from "@/core/handouts/plan";
 import { isScored } from "@/core/scores/scales";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import { Invalid, NotFound } from "@/core/refusals";
@@ -9,6 +9,7 @@ import { dayOf, wallToInstant } from "@/core/time/zone";
 import { requireOnSection } from "../access/standing";
 import type { Call } from "../call";
 import { recordEvent } from "../pieces/queries";
+import { mayUseSets } from "../questions/sets";
 import { mayUseRubric } from "../rubrics/rubrics";
 import { mayUseUploads } from "../uploads/uploads";
 import { readMembers, syncPieces } from "./pieces";
@@ -59,6 +60,7 @@ export async function handOut(call: Call, { plan, draftId, pastIsMeant }: GivenH
 /** Files can be given by those who may see them; a rubric by its owner, or where it is in use already. */
 export async function requireOwnThings(call: Call, plan: Plan): Promise<void> {
   if (!(await mayUseUploads(call, uploadsOf(plan).map((u) => u.uploadId)))) throw new NotFound();
+  if (!(await mayUseSets(call, plan.work.parts.flatMap((p) => p.setId ?? [])))) throw new NotFound();
   if (plan.counting.rubricId && !(await mayUseRubric(call, plan.counting.rubricId))) throw new NotFound();
 }
 
@@ -73,15 +75,16 @@ async function storeAssignment(call: Call, plan: Plan, courseId: string): Promis
   await tx`
     insert into assignment (
       id, course_id, title, number, emoji, instructions, expects, self_assessment, words_least, words_most, open_before, may_take_back,
-      points_possible, score_kind, rubric_id, counts, extra_credit, rounds_most, rounds_until, final_score, win_back_percent, created_by, created_at
+      parts, points_possible, score_kind, rubric_id, counts, extra_credit, rounds_most, rounds_until, final_score, win_back_percent, created_by, created_at
     )
     values (
       ${id}, ${courseId}, ${work.title.trim()}, ${work.numbered ? tx`(select coalesce(max(number), 0) + 1 from assignment where course_id = ${courseId})` : null}, ${work.emoji || null},
-      ${tx.json(readRichDoc(work.instructions, { pictures: true }) as never)}, ${work.expects}, ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null},
+      ${tx.json(readRichDoc(work.instructions, { pictures: true }) as never)}, ${expectsOf(work.parts)}, ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null},
       ${Number(work.wordsLeast) || null}, ${Number(work.wordsMost) || null}, ${work.openBefore}, ${work.mayTakeBack},
-      ${isScored(counting.kind) ? toDecimal(counting.points) : null}, ${counting.kind}, ${counting.rubricId}, ${counting.counts}, ${counting.extraCredit},
+      ${tx.json(work.parts as never)}, ${isScored(counting.kind) ? toDecimal(counting.points) : null}, ${counting.kind}, ${counting.rubricId}, ${counting.counts}, ${counting.extraCredit},
       ${Number(counting.roundsMost) || null}, ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, ${counting.final}, ${toDecimal(counting.winBackPercent) || "50"}, ${who.id}, ${now}
     )`;
+  for (const part of work.parts) if (part.setId) await tx`insert into assignment_questions (assignment_id, part_id, set_id) values (${id}, ${part.id}, ${part.setId})`;
   const versions = await storeVersions(call, plan, id);
   return { id, versions };
 }

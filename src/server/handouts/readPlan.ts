@@ -1,4 +1,5 @@
 import { checkDates, isWall, type HandOutDates } from "@/core/handouts/checkDates";
+import { checkParts } from "@/core/handouts/parts";
 import type { Counting, Plan, PlanRow, Work } from "@/core/handouts/plan";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import { isScored } from "@/core/scores/scales";
@@ -47,9 +48,10 @@ export function checkWork(work: Work, faults: Faults): void {
   work.materials.forEach((m, n) => {
     if (!m.title.trim()) faults[`work.materials[${n}]`] = "Give this a name.";
     if (m.kind === "link" && !isSafeLink(m.href)) faults[`work.materials[${n}]`] = "A link begins with https://, http:// or mailto: and has no spaces.";
-    if (m.kind === "text" && m.use === "copy" && work.expects === "nothing") faults[`work.materials[${n}]`] = "A text to write in needs work that is written here.";
+    if (m.kind === "text" && m.use === "copy" && !work.parts.some((p) => p.kind === "writing")) faults[`work.materials[${n}]`] = "A text to write in needs work that is written here.";
   });
   if (work.materials.filter((m) => m.kind === "text" && m.use === "copy").length > 1) faults["work.materials"] = "Only one text can be the students’ own copy: it is what their work begins with.";
+  for (const [n, words] of Object.entries(checkParts(work.parts))) faults[`work.parts[${n}]`] = words;
   const [least, most] = [Number(work.wordsLeast || 0), Number(work.wordsMost || 0)];
   if (least && most && most < least) faults["work.wordsMost"] = "The most is less than the least.";
   if (work.selfAssessment && work.selfAssessment.answers === "words" && work.selfAssessment.choices.filter((c) => c.trim()).length < 2) faults["work.selfAssessment"] = "Give at least two answers to choose from.";

@@ -62,6 +62,20 @@ export function open<E extends Endpoint<AnyObject, unknown>>(entry: E, work: (gi
   });
 }
 
+type Passing = { request: Request; params: Record<string, string>; who: Person; /** Runs a use-case in a transaction of its own. */ change: <T>(work: (call: Call) => Promise<T>) => Promise<T> };
+
+/** A route whose answer another protocol writes (uploads): sign-in and origin are seen to here, the rest is its own. */
+export function passing(entry: Endpoint, work: (given: Passing) => Promise<Response>) {
+  return handler(entry, async (request, { params }, token) => {
+    if (entry.method !== "HEAD" && entry.method !== "GET") checkOrigin(request);
+    const moment = now();
+    const who = await whoIs(database(), token, moment);
+    if (!who) throw new HttpProblem(401, "Sign in first.", "Your session has ended. What you have is kept on this device.");
+    const run = <T>(use: (call: Call) => Promise<T>) => database().begin((tx) => use({ tx, db: tx, who, now: moment, newId: uuidv7 })) as Promise<T>;
+    return work({ request, params, who, change: run });
+  });
+}
+
 function handler(entry: Endpoint, answer: (request: Request, given: Given<Endpoint>, token: string | null) => Promise<unknown>) {
   return async (request: Request, context: { params: Promise<Record<string, string>> }): Promise<Response> => {
     const requestId = request.headers.get("x-request-id") ?? randomUUID();
@@ -81,7 +95,7 @@ function handler(entry: Endpoint, answer: (request: Request, given: Given<Endpoi
     } catch (error) {
       response = problemResponse(toProblem(error, requestId));
     }
-    response.headers.set("x-request-id", requestId);
+    if (response.headers.get("x-request-id") === null) response.headers.set("x-request-id", requestId);
     log.info({ requestId, method: entry.method, route: entry.path, status: response.status, ms: Math.round(performance.now() - started) }, "request");
     return response;
   };

@@ -25,7 +25,7 @@ export async function handOutSheet(call: ReadCall, handOutId: string): Promise<H
 
 type About = {
   id: string; assignmentId: string; title: string; section: string; sectionId: string; course: string; instructions: RichDoc; opensAt: Date; dueAt: Date; closesAt: Date | null; promisedAt: Date | null; graceMinutes: number;
-  pointsPossible: string | null; scoreKind: ScoreKind; expects: "writing" | "nothing"; revision: number; withdrawnAt: Date | null; archived: boolean; begun: boolean; latePolicy: LatePolicy; category: string | null;
+  pointsPossible: string | null; scoreKind: ScoreKind; expects: "work" | "nothing"; revision: number; withdrawnAt: Date | null; archived: boolean; begun: boolean; latePolicy: LatePolicy; category: string | null;
   roundsMost: number | null; roundsUntil: Date | null; finalScore: FinalScore; winBackPercent: string; counts: boolean; extraCredit: boolean;
   versions: { id: string; name: string }[] | null; alsoIn: { id: string; section: string }[] | null;
 };

@@ -18,6 +18,8 @@ export type StandingRow = {
   graceMinutes: number;
   lastMoment: Date;
   handedInAt: Date | null;
+  /** The moment lateness counts from. */
+  countedAt: Date | null;
   late: boolean;
   awaited: boolean;
   drafted: boolean;
@@ -28,8 +30,8 @@ export function moonOf(row: Pick<StandingRow, "state" | "round" | "late" | "awai
 }
 
 /** Lateness of the hand-in of the round, where it was late; null otherwise. */
-export function lateWords(row: Pick<StandingRow, "late" | "due" | "graceMinutes" | "handedInAt">, zone: string): string | null {
-  return row.late && row.handedInAt && lateness(row, row.handedInAt).late ? sayLateness(row, row.handedInAt, zone) : null;
+export function lateWords(row: Pick<StandingRow, "late" | "due" | "graceMinutes" | "countedAt">, zone: string): string | null {
+  return row.late && row.countedAt && lateness(row, row.countedAt).late ? sayLateness(row, row.countedAt, zone) : null;
 }
 
 export type CameBackColumns = { handBacks: (HandBackFact & { at: string })[] | null; answers: AnswerFact[] | null };

@@ -34,19 +34,22 @@ export async function answerMark(call: Call, pieceId: string, markId: string, gi
 }
 
 /** A word from either side, about the piece or about one mark that the other side can see. */
-export async function sendMessage(call: Call, pieceId: string, given: { body: string; markId: string | null }): Promise<MessageView> {
+export async function sendMessage(call: Call, pieceId: string, given: { body: string; markId: string | null; checkpoint?: number | null }): Promise<MessageView> {
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const piece = await lockPiece(call.tx, pieceId);
   if (given.markId !== null && !(await isVisibleMark(call.tx, pieceId, given.markId))) {
     if (standing === "student") throw new NotFound();
     throw new Refused("The student does not see this mark yet. Hand it back first, or write to the whole piece.");
   }
+  const about = given.checkpoint ?? null;
+  const [checkpoint] = about === null ? [] : await call.tx<{ id: string }[]>`select id from checkpoint where piece_id = ${pieceId} and number = ${about}`;
+  if (about !== null && !checkpoint) throw new NotFound();
   const id = call.newId();
   await call.tx`
-    insert into message (id, piece_id, mark_id, author_id, body, sent_at)
-    values (${id}, ${pieceId}, ${given.markId}, ${call.who.id}, ${given.body}, ${call.now})`;
+    insert into message (id, piece_id, mark_id, checkpoint_id, author_id, body, sent_at)
+    values (${id}, ${pieceId}, ${given.markId}, ${checkpoint?.id ?? null}, ${call.who.id}, ${given.body}, ${call.now})`;
   await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "wrote in the thread", detail: { messageId: id } });
-  return { id, author: call.who.name, mine: true, body: given.body, when: sayTime(call.now, call.now, call.who.zone) };
+  return { id, author: call.who.name, mine: true, body: given.body, checkpoint: about, when: sayTime(call.now, call.now, call.who.zone) };
 }
 
 async function isVisibleMark(db: Db, pieceId: string, markId: string): Promise<boolean> {

@@ -78,7 +78,7 @@ export async function saveCopy(call: Call, pieceId: string, materialId: string, 
     where material.id = ${materialId} and hand_out.id = ${piece.handOutId} and material.kind = 'file' and material.use = 'copy'`;
   if (!material) throw new NotFound();
   // Work that is not written here keeps its copy open until the hand-out closes.
-  const may = decideMove({ ...piece, expects: "writing" }, { kind: "write" }, "student", now);
+  const may = decideMove({ ...piece, expects: "work" }, { kind: "write" }, "student", now);
   if (!may.allowed) throw new Refused(may.reason);
   const { id } = await storeUpload(call, file);
   await tx`

@@ -1,4 +1,4 @@
-import { decideMove, isMissing } from "@/core/pieces/life";
+import { decideMove, isClosed, isMissing } from "@/core/pieces/life";
 import { answeredMarks, countOpenRequests, currentMarks } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
 import { sayRounds } from "@/core/rounds/roundsRule";
@@ -13,7 +13,12 @@ import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import { readRubric } from "../feedback/counted";
 import type { ReadCall } from "../call";
+import { itemView, readItems } from "../items/items";
+import { readRoom } from "../items/list";
+import { partViews, readAsked, readTries } from "../questions/answers";
+import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
+import { composeWork } from "./work";
 import { readAnswers, readHandBacks, readMessages, readPiece, roundsRuleOf, readVersions, readWorkingCopy, type HandBackRow, type PieceRow, type VersionRow } from "./queries";
 import { receiptOf } from "./receipt";
 
@@ -21,7 +26,7 @@ import { receiptOf } from "./receipt";
 export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceView> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.see");
-  const [piece, about, copy, versions, handBacks, answers, messages, rounds, given] = await Promise.all([
+  const [piece, about, copy, versions, handBacks, answers, messages, rounds, given, asked, tries, room, checkpoints] = await Promise.all([
     readPiece(db, pieceId),
     readAbout(call, pieceId),
     readWorkingCopy(db, pieceId),
@@ -31,13 +36,21 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     readMessages(call, pieceId),
     db<{ number: number; dueAt: Date | null }[]>`select number, due_at from round where piece_id = ${pieceId} order by number`,
     readGiven(call, pieceId),
+    readAsked(db, pieceId),
+    readTries(db, pieceId),
+    readRoom(call, pieceId),
+    listCheckpoints(call, pieceId),
   ]);
   const latest = versions.at(-1);
   const inHand = piece.state === "handed_in" || piece.state === "handed_back";
   // A piece whose task gives a text to write in begins as the student's own copy of it.
   const doc = (inHand ? latest?.doc : copy?.doc) ?? given.beginsWith ?? EMPTY_DOC;
+  const items = await readItems(db, pieceId, inHand && latest ? { version: latest.id } : "work");
+  const mine = { doc, answers: (inHand ? latest?.answers : copy?.answers) ?? {} };
+  // Marks can stand on the words of a document too, which follow those of the writing.
+  const whole = inHand ? doc : composeWork(mine, items, asked.sets);
   const texts = new Map(versions.map((v) => [v.id, v.text]));
-  const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts }, plainText(doc).text);
+  const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts }, plainText(whole).text);
   const write = decideMove(piece, { kind: "write" }, "student", now);
   const back = decideMove(piece, { kind: "takeBack" }, "student", now);
   return {
@@ -56,7 +69,12 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     mayTakeBack: back.allowed,
     locked: write.allowed ? null : write.reason,
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
-    work: { doc, revision: copy?.revision ?? 0, saved: copy && sayTime(copy.savedAt, now, who.zone) },
+    work: { ...mine, revision: copy?.revision ?? 0, saved: copy && sayTime(copy.savedAt, now, who.zone) },
+    parts: partViews(asked, pieceId, tries, { handedIn: latest && piece.state !== "started" ? latest.answers : null, handedBack: handBacks.length > 0 }),
+    items: items.map(itemView),
+    room,
+    checkpoints,
+    mayAskToReopen: isClosed(piece, now) && (piece.state === "not_opened" || piece.state === "started") && !piece.excused && piece.expects === "work",
     receipts: versions.map((v) => receiptOf(v, who.zone)).reverse(),
     cameBack: handBacks.map((h) => cameBackView(h, now, who.zone)),
     marks: currentMarks(all),
@@ -69,11 +87,11 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
 
 export function inRoundLate(piece: Pick<PieceRow, "round" | "state">, versions: readonly VersionRow[]): boolean {
   const last = versions.at(-1);
-  return last !== undefined && last.roundNumber === piece.round && lateness(last, last.handedInAt).late;
+  return last !== undefined && last.roundNumber === piece.round && lateness(last, last.countedAt).late;
 }
 
 function dueWords(piece: PieceRow, now: Date, zone: string): string | null {
-  const awaited = piece.state !== "handed_in" && piece.state !== "handed_back" && piece.expects === "writing" && !piece.excused;
+  const awaited = piece.state !== "handed_in" && piece.state !== "handed_back" && piece.expects === "work" && !piece.excused;
   return awaited && lateness(piece, now).late ? sayLateness(piece, now, zone) : null;
 }
 

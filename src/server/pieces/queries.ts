@@ -3,6 +3,7 @@ import type { FinalScore, RoundsRule } from "@/core/rounds/roundsRule";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import type { Scale, ScoreKind } from "@/core/scores/scales";
 import type { AnswerFact, HandBackContent } from "@/core/rounds/cameBack";
+import type { Answers } from "@/core/questions/question";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { MessageView } from "@/core/views/views";
 import { NotFound } from "@/core/refusals";
@@ -86,34 +87,37 @@ export async function recordEvent({ tx, who, now }: Call, event: { handOutId: st
     values (${who.schoolId}, ${event.handOutId}, ${event.pieceId}, ${who.id}, ${event.kind}, ${tx.json(event.detail as never)}, ${now})`;
 }
 
-export type WorkingCopy = { doc: RichDoc; revision: number; savedAt: Date };
+export type WorkingCopy = { doc: RichDoc; answers: Answers; revision: number; savedAt: Date };
 
 export async function readWorkingCopy(db: Db, pieceId: string): Promise<WorkingCopy | null> {
-  const [row] = await db<WorkingCopy[]>`select doc, revision, saved_at from working_copy where piece_id = ${pieceId}`;
+  const [row] = await db<WorkingCopy[]>`select doc, answers, revision, saved_at from working_copy where piece_id = ${pieceId}`;
   return row ?? null;
 }
 
-export async function writeWorkingCopy({ tx, now }: Call, pieceId: string, doc: RichDoc, revision: number): Promise<void> {
+export async function writeWorkingCopy({ tx, now }: Call, pieceId: string, { doc, answers }: { doc: RichDoc; answers: Answers }, revision: number): Promise<void> {
   await tx`
-    insert into working_copy (piece_id, doc, revision, saved_at)
-    values (${pieceId}, ${tx.json(doc as never)}, ${revision}, ${now})
+    insert into working_copy (piece_id, doc, answers, revision, saved_at)
+    values (${pieceId}, ${tx.json(doc as never)}, ${tx.json(answers as never)}, ${revision}, ${now})
     on conflict (piece_id) do update
-    set doc = excluded.doc, revision = excluded.revision, saved_at = excluded.saved_at`;
+    set doc = excluded.doc, answers = excluded.answers, revision = excluded.revision, saved_at = excluded.saved_at`;
 }
 
-export type VersionRow = { id: string; roundNumber: number; number: number; doc: RichDoc; text: string; words: number; sha256: Buffer; receipt: string; due: Date; graceMinutes: number; handedInAt: Date };
+export type VersionRow = { id: string; roundNumber: number; number: number; doc: RichDoc; text: string; words: number; sha256: Buffer; receipt: string; due: Date; graceMinutes: number; handedInAt: Date; answers: Answers; files: { name: string; size: number; sha256: string }[]; /** The device's own word, where it was pressed without a connection. */ pressedAt: Date | null; claimAccepted: boolean; /** From when lateness counts. */ countedAt: Date };
 
 /** Every version of a piece, the earliest first, with the due time that now rules its round. Index: version_piece_id_number_key. */
 export async function readVersions(db: Db, pieceId: string): Promise<VersionRow[]> {
   return db<VersionRow[]>`
     select
       version.id, version.round_number, version.number, version.doc, version.text, version.words,
-      version.sha256, version.receipt, version.handed_in_at, hand_out.grace_minutes,
+      version.sha256, version.receipt, version.handed_in_at, version.answers, version.files, version.pressed_at, hand_out.grace_minutes,
+      claim_accepted.version_id is not null as claim_accepted,
+      case when claim_accepted.version_id is null then version.handed_in_at else version.pressed_at end as counted_at,
       coalesce(round.due_at, piece.own_due_at, hand_out.due_at) as due
     from version
     join piece on piece.id = version.piece_id
     join hand_out on hand_out.id = piece.hand_out_id
     join round on round.piece_id = version.piece_id and round.number = version.round_number
+    left join claim_accepted on claim_accepted.version_id = version.id
     where version.piece_id = ${pieceId}
     order by version.number`;
 }
@@ -139,16 +143,17 @@ export async function readAnswers(db: Db, pieceId: string): Promise<AnswerFact[]
 
 /** The thread of a piece: what is about the whole, and what is about single marks. Index: message_piece. */
 export async function readMessages({ db, who, now }: ReadCall, pieceId: string): Promise<{ whole: MessageView[]; byMark: Map<string, MessageView[]> }> {
-  const rows = await db<{ id: string; markId: string | null; authorId: string; author: string; body: string; sentAt: Date }[]>`
-    select message.id, message.mark_id, message.author_id, person.name as author, message.body, message.sent_at
+  const rows = await db<{ id: string; markId: string | null; checkpoint: number | null; authorId: string; author: string; body: string; sentAt: Date }[]>`
+    select message.id, message.mark_id, checkpoint.number as checkpoint, message.author_id, person.name as author, message.body, message.sent_at
     from message
     join person on person.id = message.author_id
+    left join checkpoint on checkpoint.id = message.checkpoint_id
     where message.piece_id = ${pieceId}
     order by message.sent_at, message.id`;
   const byMark = new Map<string, MessageView[]>();
   const whole: MessageView[] = [];
   for (const row of rows) {
-    const view = { id: row.id, author: row.author, mine: row.authorId === who.id, body: row.body, when: sayTime(row.sentAt, now, who.zone) };
+    const view = { id: row.id, author: row.author, mine: row.authorId === who.id, body: row.body, checkpoint: row.checkpoint, when: sayTime(row.sentAt, now, who.zone) };
     if (row.markId === null) whole.push(view);
     else byMark.set(row.markId, [...(byMark.get(row.markId) ?? []), view]);
   }

@@ -94,6 +94,14 @@ function maySee(db: Db, who: Person, now: Date) {
       join section_teacher on section_teacher.section_id = hand_out.section_id and section_teacher.person_id = ${who.id}
       where piece_copy.upload_id = upload.id
     )
+    or exists (
+      select
+      from piece_picture
+      join piece on piece.id = piece_picture.piece_id
+      join hand_out on hand_out.id = piece.hand_out_id
+      join section_teacher on section_teacher.section_id = hand_out.section_id and section_teacher.person_id = ${who.id}
+      where piece_picture.upload_id = upload.id
+    )
   )`;
 }
 

@@ -51,7 +51,7 @@ describe("the student's view at the side", () => {
     const said = plan((p) => {
       p.rows[0]!.opens = "2026-10-12T08:00";
       p.counting.kind = "words";
-      p.work.expects = "nothing";
+      p.work.parts = [];
     });
     expect(said).toContain("Not to be seen before Mon 12 Oct, 08:00");
     expect(said).toContain("Nothing to hand in");

@@ -1,4 +1,5 @@
 import { array, boolean, lazy, mixed, number, object, string } from "yup";
+import { FILE_TYPES, PART_KINDS, SHOW_TIMES } from "../../handouts/parts";
 import { FINAL_SCORES } from "../../rounds/roundsRule";
 import { LATE_UNITS } from "../../scores/latePolicy";
 import { SCORE_KINDS } from "../../scores/scales";
@@ -23,12 +24,23 @@ const material = lazy((value: { kind?: string } | null) => {
   return object({ ...shared, kind: string().oneOf(["text"] as const).required(), doc }).noUnknown();
 });
 
+const part = object({
+  id: uuid.required(),
+  kind: string().oneOf(PART_KINDS).required(),
+  label: string().defined().max(120, "A name has 120 characters at most."),
+  types: array().of(string().oneOf(FILE_TYPES).required()).required(),
+  minutes: number().integer().min(1, "A recording has at least one minute.").max(60, "A recording has 60 minutes at most.").nullable().defined(),
+  setId: uuid.nullable().defined(),
+  show: string().oneOf(SHOW_TIMES).required(),
+  tries: number().integer().min(1, "There is at least one try.").max(20, "There are 20 tries at most.").nullable().defined(),
+}).noUnknown();
+
 const work = object({
   title: string().matches(/\S/, "Write something here.").required("Give the work a title.").max(160, "A title has 160 characters at most."),
   numbered: boolean().required(),
   emoji: string().defined().max(16),
   instructions: doc,
-  expects: string().oneOf(["writing", "nothing"] as const).required(),
+  parts: array().of(part).required().max(12, "There are 12 things to hand in at most."),
   materials: array().of(material).required().max(40, "A task has 40 materials at most."),
   versions: array().of(object({ id: uuid.required(), name: string().defined().max(60), instructions: doc }).noUnknown()).required().max(8, "There are 8 versions at most."),
   selfAssessment: object({ question: string().matches(/\S/, "Write something here.").required("Write the question.").max(200), answers: string().oneOf(["words", "scale"] as const).required(), choices: array().of(string().defined().max(60)).required().max(8) }).noUnknown().nullable().defined(),

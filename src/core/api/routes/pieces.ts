@@ -3,7 +3,8 @@ import { MARK_KINDS, NATURES } from "../../marks/mark";
 import type { CommentView, DeskPiece, DraftMark, EarlierMark, MessageView, PieceView, Receipt } from "../../views/views";
 import { endpoint } from "../endpoint";
 
-import { doc, uuid, wall } from "../fields";
+import { uuid, wall } from "../fields";
+import { work } from "./students";
 
 export const markBody = object({
   id: uuid.required(),
@@ -36,11 +37,11 @@ export const pieceRoutes = {
   openPiece: endpoint<{ seen: true }>()({ method: "POST", path: "/api/pieces/{pieceId}/open", for: "signed-in", summary: "Note that the student has opened the piece and seen what came back" }),
   saveWork: endpoint<{ revision: number; saved: string }>()({
     method: "PUT", path: "/api/pieces/{pieceId}/work", for: "signed-in", summary: "Save unfinished work", ifMatch: true,
-    body: object({ doc }).noUnknown(),
+    body: object(work).noUnknown(),
   }),
   handIn: endpoint<Receipt>()({
     method: "POST", path: "/api/pieces/{pieceId}/hand-in", for: "signed-in", summary: "Hand in", once: true, ifMatch: true,
-    body: object({ doc, self: object({ choice: string().max(60).nullable().defined(), words: string().max(600, "Two or three sentences are enough: 600 characters at most.").defined() }).noUnknown().nullable().optional() }).noUnknown(),
+    body: object({ ...work, pressedAt: string().matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, "This is not an instant.").nullable().optional(), self: object({ choice: string().max(60).nullable().defined(), words: string().max(600, "Two or three sentences are enough: 600 characters at most.").defined() }).noUnknown().nullable().optional() }).noUnknown(),
   }),
   takeBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-back", for: "signed-in", summary: "Take a hand-in back to change it" }),
   answerMark: endpoint<{ openRequests: number }>()({
@@ -52,7 +53,7 @@ export const pieceRoutes = {
   }),
   sendMessage: endpoint<MessageView>()({
     method: "POST", path: "/api/pieces/{pieceId}/messages", for: "signed-in", summary: "Say something in the piece's thread, or about one mark", once: true,
-    body: object({ body: message, markId: uuid.nullable().defined() }).noUnknown(),
+    body: object({ body: message, markId: uuid.nullable().defined(), checkpoint: number().integer().min(1).nullable().optional() }).noUnknown(),
   }),
 
   deskPiece: endpoint<DeskPiece>()({ method: "GET", path: "/api/pieces/{pieceId}/desk", for: "signed-in", summary: "A piece as the section's teachers see it" }),

@@ -17,6 +17,7 @@ export function Materials({ work, setWork, errors }: { work: Work; setWork: (wor
   const add = (...more: PlanMaterial[]) => setWork({ materials: [...materials, ...more] });
   const change = (id: string, part: Partial<PlanMaterial>) => setWork({ materials: materials.map((m) => (m.id === id ? ({ ...m, ...part } as PlanMaterial) : m)) });
   const begins = materials.some((m) => m.kind === "text" && m.use === "copy");
+  const writes = work.parts.some((p) => p.kind === "writing");
   return (
     <div role="group" aria-labelledby="materials" className="grid gap-3">
       <p id="materials" className="label">
@@ -70,7 +71,7 @@ export function Materials({ work, setWork, errors }: { work: Work; setWork: (wor
         <Button small onClick={() => add({ id: crypto.randomUUID(), kind: "link", use: "look", title: "", href: "" })}>
           Add a link
         </Button>
-        <Button small disabled={begins && work.expects === "writing"} onClick={() => add({ id: crypto.randomUUID(), kind: "text", use: work.expects === "writing" && !begins ? "copy" : "look", title: "Text", doc: EMPTY_DOC })}>
+        <Button small disabled={begins && writes} onClick={() => add({ id: crypto.randomUUID(), kind: "text", use: writes && !begins ? "copy" : "look", title: "Text", doc: EMPTY_DOC })}>
           Add a text
         </Button>
       </div>

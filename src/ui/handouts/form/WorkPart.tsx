@@ -51,13 +51,13 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: 
       </div>
       <Materials work={work} setWork={setWork} errors={errors} />
       {given ? (
-        <p className="text-sm text-soft">{work.expects === "writing" ? "Students hand in writing." : "There is nothing to hand in."} That stays as it was handed out.</p>
+        <p className="text-sm text-soft">{work.expects === "work" ? "Students hand in writing." : "There is nothing to hand in."} That stays as it was handed out.</p>
       ) : (
         <RadioLine
           label="What students hand in"
           value={work.expects}
           choices={[
-            { value: "writing", words: "writing, done here" },
+            { value: "work", words: "writing, done here" },
             { value: "nothing", words: "nothing to hand in (paper, or in class)" },
           ]}
           onChange={(expects) => setWork({ expects })}
@@ -66,7 +66,7 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: 
       <details open={Boolean(work.selfAssessment || work.wordsLeast || work.wordsMost || work.openBefore || !work.mayTakeBack || work.versions.length > 0)}>
         <summary className="label cursor-pointer">Length, a question at hand-in, taking back, versions</summary>
         <div className="mt-3 grid gap-5 border-l border-line pl-5">
-          {work.expects === "writing" ? (
+          {work.expects === "work" ? (
             <div className="flex flex-wrap gap-4">
               <div className="w-40">
                 <TextField label="At least (words)" inputMode="numeric" value={work.wordsLeast} onChange={(event) => setWork({ wordsLeast: event.target.value.replace(/\D/g, "") })} />

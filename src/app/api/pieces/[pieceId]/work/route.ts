@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { saveWork } from "@/server/pieces/moves";
 import { change } from "@/server/http/serve";
+import { saveWork } from "@/server/pieces/moves";
 
-export const PUT = change(contract.saveWork, (call, { params, body, revision }) => saveWork(call, params.pieceId!, body.doc, revision));
+export const PUT = change(contract.saveWork, (call, { params, body, revision }) => saveWork(call, params.pieceId!, body as never, revision));

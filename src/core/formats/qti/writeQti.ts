@@ -1,0 +1,101 @@
+import type { Question } from "../../questions/question";
+
+/**
+ * Questions as 1EdTech QTI 3.0 assessment items, one XML text each.
+ *
+ * The element and attribute names of the binding (qti-assessment-item, qti-response-declaration …) and its
+ * response-processing templates are from memory: the specification cannot be fetched where this was written.
+ *
+ * What QTI has no place for, or several, stands as follows: accepted variants as a mapping; a tolerance as
+ * qti-equal with tolerance-mode; a unit and the strictness of short text in attributes of a namespace of
+ * ours (data-almanac-…), which other programs leave alone.
+ */
+export type QtiItem = { name: string; xml: string };
+
+const XMLNS = 'xmlns="http://www.imsglobal.org/xsd/imsqtiasi_v3p0" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/imsqtiasi_v3p0 https://purl.imsglobal.org/spec/qti/v3p0/schema/xsd/imsqti_asiv3p0_v1p0.xsd"';
+const MATCH_CORRECT = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/match_correct.xml";
+const MAP_RESPONSE = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/map_response.xml";
+
+export function writeQtiItem(question: Question): QtiItem {
+  const id = identifier(question.id);
+  const { declaration, body, processing } = writers[question.kind](question as never);
+  const xml = `<?xml version="1.0" encoding="UTF-8"?>
+<qti-assessment-item ${XMLNS} identifier="${id}" title="${escape(question.text.slice(0, 60))}" adaptive="false" time-dependent="false" xml:lang="en">
+  ${declaration}
+  <qti-outcome-declaration identifier="SCORE" cardinality="single" base-type="float"><qti-default-value><qti-value>0</qti-value></qti-default-value></qti-outcome-declaration>
+  <qti-outcome-declaration identifier="MAXSCORE" cardinality="single" base-type="float"><qti-default-value><qti-value>${number(question.points)}</qti-value></qti-default-value></qti-outcome-declaration>
+  <qti-item-body>
+    ${body}
+  </qti-item-body>
+  ${processing}
+</qti-assessment-item>
+`;
+  return { name: `${id}.xml`, xml };
+}
+
+type Written = { declaration: string; body: string; processing: string };
+type Of<K extends Question["kind"]> = Extract<Question, { kind: K }>;
+const template = (address: string) => `<qti-response-processing template="${address}"/>`;
+const declare = (cardinality: string, baseType: string, inner: string) => `<qti-response-declaration identifier="RESPONSE" cardinality="${cardinality}" base-type="${baseType}">${inner}</qti-response-declaration>`;
+const correct = (values: readonly string[]) => `<qti-correct-response>${values.map((v) => `<qti-value>${escape(v)}</qti-value>`).join("")}</qti-correct-response>`;
+const prompt = (text: string) => `<qti-prompt>${lines(text)}</qti-prompt>`;
+const lines = (text: string) => text.split("\n").map(escape).join("<br/>");
+
+const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
+  "one choice": (q) => ({ declaration: declare("single", "identifier", correct([identifier(q.right)])), body: choiceInteraction(q.text, q.choices, 1), processing: template(MATCH_CORRECT) }),
+  "several choices": (q) => ({ declaration: declare("multiple", "identifier", correct(q.right.map(identifier))), body: choiceInteraction(q.text, q.choices, 0), processing: template(MATCH_CORRECT) }),
+  "short text": (q) => {
+    const entries = q.accepted.map((a) => `<qti-map-entry map-key="${escape(a)}" mapped-value="${number(q.points)}" case-sensitive="${q.exactCase}"/>`).join("");
+    const strict = `data-almanac-exact-accents="${q.exactAccents}" data-almanac-exact-spaces="${q.exactSpaces}"`;
+    return { declaration: declare("single", "string", `${correct(q.accepted.slice(0, 1))}<qti-mapping default-value="0">${entries}</qti-mapping>`), body: `<p>${lines(q.text)} <qti-text-entry-interaction response-identifier="RESPONSE" expected-length="30" ${strict}/></p>`, processing: template(MAP_RESPONSE) };
+  },
+  number: (q) => {
+    const percent = /^(.*?)\s*%$/.exec(q.tolerance.trim());
+    const mode = q.tolerance.trim() === "" ? 'tolerance-mode="exact"' : percent ? `tolerance-mode="relative" tolerance="${number(percent[1]!)}"` : `tolerance-mode="absolute" tolerance="${number(q.tolerance)}"`;
+    const unit = q.unit ? ` <span class="unit" data-almanac-unit="${escape(q.unit)}">(with its unit)</span>` : "";
+    return {
+      declaration: declare("single", "float", correct([number(q.value)])),
+      body: `<p>${lines(q.text)} <qti-text-entry-interaction response-identifier="RESPONSE" expected-length="12"/>${unit}</p>`,
+      processing: `<qti-response-processing><qti-response-condition><qti-response-if><qti-equal ${mode}><qti-variable identifier="RESPONSE"/><qti-correct identifier="RESPONSE"/></qti-equal><qti-set-outcome-value identifier="SCORE"><qti-base-value base-type="float">${number(q.points)}</qti-base-value></qti-set-outcome-value></qti-response-if></qti-response-condition></qti-response-processing>`,
+    };
+  },
+  matching: (q) => {
+    const set = (choices: readonly { id: string; text: string }[], most: number) => `<qti-simple-match-set>${choices.map((c) => `<qti-simple-associable-choice identifier="${identifier(c.id)}" match-max="${most}">${escape(c.text)}</qti-simple-associable-choice>`).join("")}</qti-simple-match-set>`;
+    return {
+      declaration: declare("multiple", "directedPair", correct(q.left.map((l) => `${identifier(l.id)} ${identifier(q.pairs[l.id]!)}`))),
+      body: `<qti-match-interaction response-identifier="RESPONSE" shuffle="true" max-associations="${q.left.length}">${prompt(q.text)}${set(q.left, 1)}${set(q.right, q.left.length)}</qti-match-interaction>`,
+      processing: template(MATCH_CORRECT),
+    };
+  },
+  ordering: (q) => ({
+    declaration: declare("ordered", "identifier", correct(q.items.map((i) => identifier(i.id)))),
+    body: `<qti-order-interaction response-identifier="RESPONSE" shuffle="true">${prompt(q.text)}${q.items.map((i) => `<qti-simple-choice identifier="${identifier(i.id)}">${escape(i.text)}</qti-simple-choice>`).join("")}</qti-order-interaction>`,
+    processing: template(MATCH_CORRECT),
+  }),
+  "free text": (q) => ({ declaration: declare("single", "string", ""), body: `<qti-extended-text-interaction response-identifier="RESPONSE" expected-lines="${q.lines}">${prompt(q.text)}</qti-extended-text-interaction>`, processing: "" }),
+};
+
+const choiceInteraction = (text: string, choices: readonly { id: string; text: string }[], most: number) =>
+  `<qti-choice-interaction response-identifier="RESPONSE" shuffle="false" max-choices="${most}">${prompt(text)}${choices.map((c) => `<qti-simple-choice identifier="${identifier(c.id)}">${escape(c.text)}</qti-simple-choice>`).join("")}</qti-choice-interaction>`;
+
+/** An XML name: it does not begin with a digit. */
+const identifier = (id: string) => `i-${id.replace(/[^\w.-]/g, "_")}`;
+const number = (text: string) => text.trim().replace(",", ".").replace("−", "-");
+
+/** Also leaves out what XML 1.0 cannot hold. */
+export function escape(text: string): string {
+  return text.replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, "").replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/"/g, "&quot;");
+}
+
+/** The manifest of a content package that holds these items. */
+export function writeManifest(name: string, items: readonly QtiItem[]): string {
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<manifest xmlns="http://www.imsglobal.org/xsd/qti/qtiv3p0/imscp_v1p1" identifier="set">
+  <metadata><schema>QTI Package</schema><schemaversion>3.0.0</schemaversion><title>${escape(name)}</title></metadata>
+  <organizations/>
+  <resources>
+${items.map((item) => `    <resource identifier="${item.name.replace(/\.xml$/, "")}" type="imsqti_item_xmlv3p0" href="${item.name}"><file href="${item.name}"/></resource>`).join("\n")}
+  </resources>
+</manifest>
+`;
+}

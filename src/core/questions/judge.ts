@@ -1,0 +1,127 @@
+import Big from "big.js";
+import Qty from "js-quantities";
+import { type Answer, isDecimal, isGiven, type Question } from "./question";
+
+/**
+ * What the key says of an answer. `parts` goes through the answer's own parts (the chosen, the pairs, the
+ * places of an order); free text is for a person to read.
+ */
+export type Verdict = {
+  state: "right" | "partly" | "wrong" | "nothing given" | "for the teacher";
+  /** Decimal text, from 0 to the question's points; null: for the teacher. */
+  points: string | null;
+  /** What to say beside it: "the number is right, the unit is not". */
+  note: string;
+  parts: { id: string; same: boolean }[];
+};
+
+/**
+ * Holds an answer against the key. Choices, pairs and orders can be partly right: several choices count right
+ * ones less wrong ones, never below nothing; pairs and places count singly.
+ *
+ * @example judge({ kind: "number", value: "1.2", unit: "kg", … }, "1200 g").state // "right"
+ */
+export function judge(question: Question, answer: Answer | undefined): Verdict {
+  if (question.kind === "free text") return { state: isGiven(answer) ? "for the teacher" : "nothing given", points: isGiven(answer) ? null : "0", note: "", parts: [] };
+  if (!isGiven(answer)) return { state: "nothing given", points: "0", note: "", parts: [] };
+  switch (question.kind) {
+    case "one choice":
+      return whole(question, answer === question.right, "", [{ id: String(answer), same: answer === question.right }]);
+    case "several choices": {
+      const given = answer as string[];
+      const parts = question.choices.map(({ id }) => ({ id, same: given.includes(id) === question.right.includes(id) }));
+      const right = given.filter((id) => question.right.includes(id)).length;
+      const wrong = given.length - right;
+      return share(question, Math.max(0, right - wrong), question.right.length, parts, parts.every((p) => p.same));
+    }
+    case "short text":
+      return whole(question, question.accepted.some((accepted) => sameText(question, accepted, String(answer))), "");
+    case "number":
+      return judgeNumber(question, String(answer));
+    case "matching": {
+      const given = answer as Record<string, string>;
+      const parts = question.left.map(({ id }) => ({ id, same: given[id] === question.pairs[id] }));
+      return share(question, parts.filter((p) => p.same).length, parts.length, parts);
+    }
+    case "ordering": {
+      const given = answer as string[];
+      const parts = given.map((id, n) => ({ id, same: question.items[n]?.id === id }));
+      return share(question, parts.filter((p) => p.same).length, question.items.length, parts);
+    }
+  }
+}
+
+const whole = ({ points }: Question, same: boolean, note: string, parts: Verdict["parts"] = []): Verdict => ({ state: same ? "right" : "wrong", points: same ? decimal(points).toString() : "0", note, parts });
+
+function share({ points }: Question, right: number, of: number, parts: Verdict["parts"], all = right === of): Verdict {
+  const state = all ? "right" : right > 0 ? "partly" : "wrong";
+  return { state, points: all ? decimal(points).toString() : decimal(points).times(right).div(of).round(2).toString(), note: state === "partly" ? `${right} of ${of}` : "", parts };
+}
+
+/** A comma is a decimal point, and the true minus sign a minus. */
+const decimal = (text: string) => new Big(text.trim().replace(",", ".").replace("−", "-").replace(/^\+/, "").replace(/^(-?)\./, "$10.").replace(/\.(?=$|e)/i, ""));
+
+type ShortText = Extract<Question, { kind: "short text" }>;
+
+/** @example sameText({ exactCase: false, exactAccents: false, exactSpaces: false }, "élan vital", " Elan  Vital") // true */
+export function sameText(how: Pick<ShortText, "exactCase" | "exactAccents" | "exactSpaces">, a: string, b: string): boolean {
+  const plain = (text: string) => {
+    let t = text.normalize("NFC").replace(/[’‘]/g, "'").replace(/[“”]/g, '"').replace(/[‐-―]/g, "-");
+    if (!how.exactSpaces) t = t.trim().replace(/\s+/g, " ");
+    if (!how.exactAccents) t = t.normalize("NFD").replace(/\p{M}/gu, "");
+    return how.exactCase ? t : t.toLocaleLowerCase("en").replaceAll("ß", "ss");
+  };
+  return plain(a) === plain(b);
+}
+
+type Numeric = Extract<Question, { kind: "number" }>;
+
+/** Splits "1 200,5 km/h" into its number and unit. Spaces (also thin ones) and apostrophes may group digits. */
+export function readQuantity(text: string): { number: string; unit: string } | null {
+  const clean = text.trim().replace(/[\u00a0\u2009\u202f]/g, " ");
+  const found = /^([-−+]?\s*(?:\d[\d ']*)?(?:[.,]\d*)?(?:\s*(?:[eE]|[x×*·]\s*10\s*\^?)\s*[-−+]?\d{1,3})?)\s*(.*)$/u.exec(clean);
+  if (!found || !/\d/.test(found[1]!)) return null;
+  const number = found[1]!.replace(/[ ']/g, "").replace(/[x×*·]10\^?/, "e").replaceAll("−", "-");
+  return isDecimal(number) ? { number, unit: found[2]!.trim() } : null;
+}
+
+/** The way units are typed, as the units library writes them. */
+function unitOf(text: string): Qty | null {
+  const plain = text.trim().replace(/[µμ]/g, "u").replace(/²/g, "^2").replace(/³/g, "^3").replace(/⁻¹/g, "^-1").replace(/⁻²/g, "^-2").replace(/·/g, "*").replace(/^°\s*/, "deg").replace(/^deg([CFK])$/, "temp$1").replace(/^K$/, "tempK");
+  return Qty.parse(plain === "%" ? "percent" : plain.replace(/\bl\b/g, "L").replace(/^ha$/, "hectare").replace(/^ml$/i, "mL").replace(/^min$/, "min"));
+}
+
+const OPEN: Omit<Verdict, "note"> = { state: "wrong", points: "0", parts: [] };
+
+function judgeNumber(question: Numeric, answer: string): Verdict {
+  const given = readQuantity(answer);
+  if (!given) return { ...OPEN, note: "there is no number in it" };
+  const key = decimal(question.value);
+  const number = decimal(given.number);
+  const margin = marginOf(question, key);
+  const near = (value: Big) => value.minus(key).abs().lte(margin);
+  if (question.unit === "") return given.unit === "" || near(number) === false ? whole(question, near(number) && given.unit === "", given.unit ? "there should be no unit" : "") : { ...OPEN, note: "the number is right; there should be no unit" };
+  if (given.unit === "") return { ...OPEN, note: near(number) ? "the number is right, the unit is missing" : "the unit is missing" };
+  const mine = unitOf(given.unit);
+  const wanted = unitOf(question.unit);
+  if (!wanted) return whole(question, near(number) && given.unit.trim() === question.unit.trim(), near(number) && given.unit.trim() !== question.unit.trim() ? "the number is right, the unit is not" : "");
+  if (!mine) return { ...OPEN, note: near(number) ? `the number is right, the unit “${given.unit}” is not known` : `the unit “${given.unit}” is not known` };
+  if (!mine.isCompatible(wanted)) return { ...OPEN, note: near(number) ? "the number is right, the unit is not" : "the unit is of another kind" };
+  const converted = new Big(convert(number, given.unit, mine, question.unit, wanted));
+  // Between unlike units the library's factors have six or seven digits (a knot is 0.514444 m/s there).
+  const noise = key.abs().times(given.unit === question.unit ? 0 : "2e-6");
+  const same = converted.minus(key).abs().lte(margin.plus(noise));
+  return whole(question, same, !same && near(number) ? "the number is right, the unit is not" : "");
+}
+
+/** Temperatures convert with their zero, all else by a factor. */
+function convert(number: Big, unit: string, mine: Qty, wantedUnit: string, wanted: Qty): string {
+  if (mine.kind() === "temperature") return String(Qty(Number(number), mine.units()).to(wanted.units()).scalar);
+  return number.times(String(mine.to(wanted.units()).scalar)).div(String(wanted.scalar)).toString();
+}
+
+function marginOf({ tolerance }: Numeric, key: Big): Big {
+  if (tolerance.trim() === "") return new Big(0);
+  const share = /^(.*?)\s*%$/.exec(tolerance.trim());
+  return share ? key.abs().times(decimal(share[1]!)).div(100) : decimal(tolerance).abs();
+}

@@ -1,0 +1,182 @@
+import path from "node:path";
+import { createWriteStream } from "node:fs";
+import { createHash } from "node:crypto";
+import { once } from "node:events";
+import type { ItemKind } from "@/core/items/kinds";
+import { decideMove } from "@/core/pieces/life";
+import { NotFound, Refused } from "@/core/refusals";
+import type { RichDoc } from "@/core/text/richDoc";
+import type { ItemView } from "@/core/views/workViews";
+import { requireOnPiece } from "../access/standing";
+import { storeBlob } from "../blobs/blobs";
+import type { Call } from "../call";
+import type { Db } from "../db/connection";
+import { lockPiece, recordEvent, storeMove } from "../pieces/queries";
+import { inFolder } from "../programs/jail";
+import { partOf, readLimits } from "../transfers/transfers";
+import { inspect, type Inspected } from "./inspect";
+import { planRenditions } from "./renditions";
+
+export type ItemRow = { id: string; pieceId: string; partId: string; kind: ItemKind; name: string; mediaType: string; size: number; sha256: Buffer; position: number; about: { width?: number; height?: number; pages?: number; seconds?: number }; doc: RichDoc | null; madeFrom: string | null; removedAt: Date | null; pages: Rendition; playable: Rendition; still: Rendition };
+type Rendition = { state: "waiting" | "made" | "failed"; reason: string | null; about: { pages?: number; seconds?: number } } | null;
+
+/** The items of the unfinished work (or of a version, or a checkpoint), in order. Indexes: item_piece, the keys of version_item and checkpoint_item. */
+export async function readItems(db: Db, pieceId: string, of: { version: string } | { checkpoint: string } | "work"): Promise<ItemRow[]> {
+  const which = of === "work" ? db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id` : "version" in of ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version} where item.piece_id = ${pieceId} order by held.position` : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint} where item.piece_id = ${pieceId} order by held.position`;
+  const rendition = (kind: string) => db`(select jsonb_build_object('state', state, 'reason', reason, 'about', about) from rendition where source = item.sha256 and kind = ${kind})`;
+  return db<ItemRow[]>`
+    select
+      item.id, item.piece_id, item.part_id, item.kind, item.name, item.media_type, item.size, item.sha256, item.position, item.about, item.doc, item.made_from, item.removed_at,
+      ${rendition("pages")} as pages, ${rendition("playable")} as playable, ${rendition("still")} as still
+    from item
+    ${which}`;
+}
+
+/** How an item is shown, and whether it can be yet. */
+export function itemView(row: ItemRow): ItemView {
+  const { id, partId, kind, name, size, about } = row;
+  const href = `/api/items/${id}`;
+  const base = { id, partId, kind, name, size: Number(size), sha256: row.sha256.toString("hex"), pages: about.pages ?? row.pages?.about.pages ?? null, seconds: row.playable?.about.seconds ?? about.seconds ?? null, width: about.width ?? null, height: about.height ?? null, original: href, madeFrom: row.madeFrom, still: row.still?.state === "made" ? `${href}?as=still` : null };
+  const shown = (view: NonNullable<ItemView["view"]>): ItemView => ({ ...base, view, state: "ready", why: null });
+  const waiting = (why: string): ItemView => ({ ...base, view: null, state: "being made", why });
+  const notShown = (why: string): ItemView => ({ ...base, view: null, state: "not shown", why });
+  switch (kind) {
+    case "photo":
+    case "picture":
+      return shown({ as: "picture", href: `${href}?as=shown` });
+    case "pdf":
+      return shown({ as: "pages", href: `${href}?as=shown` });
+    case "document":
+      if (row.pages?.state === "made") return shown({ as: "pages", href: `${href}?as=pages` });
+      return row.pages?.state === "failed" ? notShown(row.pages.reason ?? "") : waiting("Its pages are being made; that takes some seconds.");
+    case "text":
+      return shown({ as: "text", href });
+    case "sound":
+    case "film":
+      if (row.playable?.state === "failed") return notShown(row.playable.reason ?? "");
+      return shown({ as: kind, href: row.playable?.state === "made" ? `${href}?as=playable` : `${href}?as=shown` });
+    case "other":
+      return notShown("Files of this kind cannot be shown here. It is kept as it came, and can be fetched.");
+  }
+}
+
+export type NewItem = { itemId: string; transferId: string; partId: string; replaces: string | null };
+
+/**
+ * Turns a file that has arrived into a part of the piece. Asking again with the same id changes nothing. A refused
+ * file is thrown away, and the rest of the piece stays.
+ *
+ * @throws Refused with what is wrong with the file, for the student
+ */
+export async function addItem(call: Call, pieceId: string, { itemId, transferId, partId, replaces }: NewItem): Promise<ItemView> {
+  const { tx, who, now } = call;
+  await requireOnPiece(call, pieceId, "piece.write");
+  const piece = await lockPiece(tx, pieceId);
+  const [there] = await tx`select id from item where id = ${itemId} and piece_id = ${pieceId}`;
+  if (there) return oneItem(tx, pieceId, itemId);
+  const to = decideMove(piece, { kind: "write" }, "student", now);
+  if (!to.allowed) throw new Refused(to.reason);
+  const part = await partOf(tx, pieceId, partId);
+  const [transfer] = await tx<{ name: string; size: number; arrived: number; itemId: string | null }[]>`select name, size, arrived, item_id from transfer where id = ${transferId} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} for update`;
+  if (!transfer || transfer.itemId) throw new NotFound();
+  if (Number(transfer.arrived) < Number(transfer.size)) throw new Refused("This file has not arrived whole yet.");
+  return inFolder(async (folder) => {
+    const digest = await transferToFile(tx, transferId, path.join(folder, "given"));
+    const looked = await inspect(folder, "given", transfer.name, part, await readLimits(tx, who));
+    const stored = looked.bytes ? { sha256: await storeBlob(tx, looked.bytes, looked.mediaType, now), size: looked.bytes.length } : { sha256: await keepTransfer(tx, transferId, digest, Number(transfer.size), looked.mediaType, now), size: Number(transfer.size) };
+    await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
+    await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
+    await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
+    await planRenditions(tx, stored.sha256, looked.needs, looked.ending, now);
+    if (to.state !== piece.state) await storeMove(call, piece, to, "began");
+    await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: replaces ? "changed a file" : "added a file", detail: { itemId, kind: looked.kind } });
+    return oneItem(tx, pieceId, itemId);
+  });
+}
+
+/** A file that was refused goes at once; the student was told why. */
+export async function dropTransfer(db: Db, whoId: string, transferId: string): Promise<void> {
+  await db`delete from transfer where id = ${transferId} and owner_id = ${whoId} and item_id is null`;
+}
+
+async function oneItem(db: Db, pieceId: string, itemId: string): Promise<ItemView> {
+  const row = (await readItems(db, pieceId, "work")).find((r) => r.id === itemId);
+  if (!row) throw new Refused("This was taken out of the piece again.");
+  return itemView(row);
+}
+
+async function transferToFile(db: Db, transferId: string, file: string): Promise<Buffer> {
+  const out = createWriteStream(file);
+  const hash = createHash("sha256");
+  for await (const [row] of db<{ bytes: Buffer }[]>`select bytes from transfer_chunk where transfer_id = ${transferId} order by number`.cursor(1)) {
+    hash.update(row!.bytes);
+    if (!out.write(row!.bytes)) await once(out, "drain");
+  }
+  out.end();
+  await once(out, "finish");
+  return hash.digest();
+}
+
+/** The chunks are of the same size on both sides, so they go over inside the database. */
+async function keepTransfer(db: Db, transferId: string, sha256: Buffer, size: number, mediaType: string, now: Date): Promise<Buffer> {
+  const [fresh] = await db`
+    insert into blob (sha256, size, media_type, created_at)
+    values (${sha256}, ${size}, ${mediaType}, ${now})
+    on conflict (sha256) do nothing
+    returning sha256`;
+  if (fresh) await db`insert into blob_chunk (sha256, number, bytes) select ${sha256}, number, bytes from transfer_chunk where transfer_id = ${transferId}`;
+  return sha256;
+}
+
+export async function storeItem({ tx, now }: Call, { id, pieceId, partId, replaces }: { id: string; pieceId: string; partId: string; replaces: string | null }, looked: Inspected, stored: { sha256: Buffer; size: number }): Promise<void> {
+  const [old] = replaces ? await tx<{ id: string; position: number; madeFrom: string | null }[]>`select id, position, made_from from item where id = ${replaces} and piece_id = ${pieceId} and part_id = ${partId} and removed_at is null` : [];
+  if (replaces && !old) throw new NotFound();
+  await tx`
+    insert into item (id, piece_id, part_id, kind, name, media_type, size, sha256, position, about, doc, made_from, added_at)
+    values (
+      ${id}, ${pieceId}, ${partId}, ${looked.kind}, ${looked.name}, ${looked.mediaType}, ${stored.size}, ${stored.sha256},
+      ${old ? old.position : tx`(select coalesce(max(position), 0) + 1 from item where piece_id = ${pieceId})`}, ${tx.json(looked.about)}, ${looked.doc ? tx.json(looked.doc as never) : null},
+      ${old ? (old.madeFrom ?? old.id) : null}, ${now}
+    )`;
+  if (old) await tx`update item set removed_at = ${now} where id = ${old.id}`;
+}
+
+/** Takes an item out of the unfinished work, or puts it back; versions that have it keep it. */
+export async function removeItem(call: Call, pieceId: string, itemId: string, removed: boolean): Promise<{ removed: boolean }> {
+  await requireOnPiece(call, pieceId, "piece.write");
+  const piece = await lockPiece(call.tx, pieceId);
+  const to = decideMove(piece, { kind: "write" }, "student", call.now);
+  if (!to.allowed) throw new Refused(to.reason);
+  const [row] = await call.tx`update item set removed_at = ${removed ? call.now : null} where id = ${itemId} and piece_id = ${pieceId} returning id`;
+  if (!row) throw new NotFound();
+  if (to.state !== piece.state) await storeMove(call, piece, to, "began");
+  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: removed ? "took a file out" : "put a file back", detail: { itemId } });
+  return { removed };
+}
+
+/** Goes back from a page that was turned, cut or lightened to the photo as it was taken. */
+export async function restoreItem(call: Call, pieceId: string, itemId: string): Promise<ItemView> {
+  const [row] = await call.tx<{ madeFrom: string | null; position: number }[]>`select made_from, position from item where id = ${itemId} and piece_id = ${pieceId} and removed_at is null`;
+  if (!row?.madeFrom) {
+    await requireOnPiece(call, pieceId, "piece.write");
+    throw new NotFound();
+  }
+  await removeItem(call, pieceId, itemId, true);
+  await call.tx`update item set removed_at = null, position = ${row.position} where id = ${row.madeFrom}`;
+  return oneItem(call.tx, pieceId, row.madeFrom);
+}
+
+/** Puts the items of a part in this order; those not named stay behind them. */
+export async function orderItems(call: Call, pieceId: string, ids: readonly string[]): Promise<{ ordered: number }> {
+  await requireOnPiece(call, pieceId, "piece.write");
+  const piece = await lockPiece(call.tx, pieceId);
+  const may = decideMove(piece, { kind: "write" }, "student", call.now);
+  if (!may.allowed) throw new Refused(may.reason);
+  const rows = await call.tx`
+    update item
+    set position = place.n
+    from unnest(${[...ids]}::uuid[]) with ordinality place(id, n)
+    where item.id = place.id and item.piece_id = ${pieceId} and item.removed_at is null
+    returning item.id`;
+  return { ordered: rows.length };
+}

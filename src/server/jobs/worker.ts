@@ -1,0 +1,20 @@
+import { database } from "../db/connection";
+import { log } from "../log";
+import { now } from "../settings";
+import { HANDLERS } from "./handlers";
+import { runNext } from "./jobs";
+
+const PAUSE_MS = 700;
+
+/** Goes on doing what is due for as long as the application runs; several applications share the work. */
+export function startWorker(): void {
+  const turn = async () => {
+    const more = await runNext(database(), HANDLERS, now()).catch((error: unknown) => {
+      // PostgreSQL may be away for a moment; the next turn asks again.
+      log.debug({ fault: error instanceof Error ? error.message : "unknown" }, "no work could be taken");
+      return false;
+    });
+    setTimeout(() => void turn(), more ? 0 : PAUSE_MS).unref();
+  };
+  void turn();
+}

@@ -1,0 +1,60 @@
+import { createHash } from "node:crypto";
+import { countWords, plainText } from "@/core/text/plainText";
+import type { Receipt } from "@/core/views/views";
+import { requireOnPiece } from "../access/standing";
+import type { Call } from "../call";
+import { readAsked } from "../questions/answers";
+import { storeSelfAssessment, type SaidOfIt } from "./given";
+import { lockPiece, readVersions, storeMove, type PieceRow } from "./queries";
+import { receiptOf } from "./receipt";
+import { decide, keepWork, readWork, snapshot, type GivenWork, type Snapshot } from "./work";
+
+export type GivenHandIn = GivenWork & { self?: SaidOfIt | null; /** When it was pressed by the device's clock, where it could not be sent then. */ pressedAt?: string | null };
+
+/**
+ * Hands in what is sent, with the files that are there, as a new version. The moment the server stored it is the
+ * hand-in time; the device's own word is kept beside it and counts only when a teacher accepts it.
+ */
+export async function handIn(call: Call, pieceId: string, given: GivenHandIn, revision: number): Promise<Receipt> {
+  const { tx, now } = call;
+  await requireOnPiece(call, pieceId, "piece.handIn");
+  const piece = await lockPiece(tx, pieceId);
+  const { sets } = await readAsked(tx, pieceId);
+  const work = readWork(given, sets);
+  const taken = await snapshot(tx, pieceId, work, sets);
+  const to = decide(piece, { kind: "handIn", empty: taken.empty }, "student", now);
+  await keepWork(call, pieceId, work, revision);
+  await storeMove(call, piece, to, "handed in");
+  await storeVersion(call, piece, to.round, taken, readPressed(given.pressedAt, piece, now));
+  if (given.self) await storeSelfAssessment(call, pieceId, given.self);
+  const versions = await readVersions(tx, pieceId);
+  return receiptOf(versions.at(-1)!, call.who.zone);
+}
+
+/** A claim that lies ahead, or before the work opened, is a wrong clock and none. */
+function readPressed(text: string | null | undefined, piece: PieceRow, now: Date): Date | null {
+  const at = text ? new Date(text) : null;
+  return at && !Number.isNaN(at.getTime()) && at < now && at > piece.opensAt ? at : null;
+}
+
+async function storeVersion(call: Call, piece: PieceRow, round: number, taken: Snapshot, pressedAt: Date | null): Promise<void> {
+  const { tx, now } = call;
+  const id = call.newId();
+  const { text } = plainText(taken.composed);
+  await tx`
+    insert into version (id, piece_id, round_number, number, doc, text, words, sha256, receipt, due_at, grace_minutes, handed_in_at, answers, pressed_at, files)
+    select
+      ${id}, ${piece.id}, ${round}, coalesce(max(number), 0) + 1, ${tx.json(taken.composed as never)}, ${text}, ${countWords(text)},
+      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${tx.json(taken.answers as never)}, ${pressedAt}, ${tx.json(taken.files)}
+    from version
+    where piece_id = ${piece.id}`;
+  if (taken.items.length > 0) await tx`insert into version_item ${tx(taken.items.map((item, n) => ({ versionId: id, itemId: item.id, position: n })))}`;
+}
+
+/** Eight signs without look-alikes (Crockford's base 32) of the version id's digest: 40 bits, and unique by constraint. */
+function receiptCode(versionId: string): string {
+  const signs = "0123456789ABCDEFGHJKMNPQRSTVWXYZ";
+  const digest = createHash("sha256").update(`receipt ${versionId}`).digest();
+  const code = [...digest.subarray(0, 8)].map((byte) => signs[byte % 32]).join("");
+  return `${code.slice(0, 4)}-${code.slice(4)}`;
+}

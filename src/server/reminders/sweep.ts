@@ -1,0 +1,87 @@
+import { uuidv7 } from "uuidv7";
+import { sayTime } from "@/core/time/words";
+import type { ReminderKind } from "@/core/views/reminderViews";
+import type { Sql, Tx } from "../db/connection";
+import { post } from "../mail/postRoom";
+import { settings } from "../settings";
+
+/** What holds for who has chosen nothing: all in the app; by mail what should not be missed. */
+export const CHOICES: Record<ReminderKind, { inApp: boolean; byMail: boolean }> = {
+  "handed out": { inApp: true, byMail: false },
+  "due soon": { inApp: true, byMail: true },
+  "handed back": { inApp: true, byMail: true },
+};
+
+const DAY = 86_400_000;
+type Found = { personId: string; pieceId: string; kind: ReminderKind; about: string; name: string; called: string; email: string | null; zone: string; title: string; due: Date; outcome: string | null; choice: { inApp: boolean; byMail: boolean } | null };
+
+/**
+ * Reminds of what was handed out, is due within a day, or came back, within the last two days: each thing once, however
+ * often this runs and whoever runs it. What someone switched off is noted as said, and not said.
+ */
+export async function sweepReminders(sql: Sql, now: Date): Promise<number> {
+  return sql.begin(async (tx) => {
+    // One at a time; another sweep has just done it.
+    const [{ free } = { free: false }] = await tx<{ free: boolean }[]>`select pg_try_advisory_xact_lock(7262003) as free`;
+    if (!free) return 0;
+    const found = await findThings(tx, now);
+    let said = 0;
+    for (const thing of found) said += (await remind(tx, thing, now)) ? 1 : 0;
+    return said;
+  }) as Promise<number>;
+}
+
+/** Indexes: hand_out_section and the key of piece; hand_back by its time is small within two days. */
+function findThings(tx: Tx, now: Date): Promise<Found[]> {
+  const since = new Date(now.getTime() - 2 * DAY);
+  return tx<Found[]>`
+    with thing as (
+      select id as piece_id, 'handed out' as kind, 'opened' as about, null::text as outcome
+      from piece_standing
+      where opens_at between ${since} and ${now} and awaited
+      union all
+      select id, 'due soon', to_char(due at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI'), null
+      from piece_standing
+      where due between ${now} and ${new Date(now.getTime() + DAY)} and opens_at <= ${now} and (awaited or state in ('to_revise', 'reworking'))
+      union all
+      select hand_back.piece_id, 'handed back', hand_back.id::text, hand_back.outcome
+      from hand_back
+      where hand_back.handed_back_at between ${since} and ${now}
+        and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
+    )
+    select
+      person.id as person_id, thing.piece_id, thing.kind, thing.about, thing.outcome, person.name, person.called, person.email, school.time_zone as zone, standing.title, standing.due,
+      (select jsonb_build_object('inApp', in_app, 'byMail', by_mail) from reminder_choice where person_id = person.id and kind = thing.kind) as choice
+    from thing
+    join piece_standing standing on standing.id = thing.piece_id
+    join person on person.id = standing.student_id
+    join school on school.id = person.school_id
+    where not exists (select from reminder where reminder.piece_id = thing.piece_id and reminder.kind = thing.kind and reminder.about = thing.about)
+    order by thing.piece_id
+    limit 2000`;
+}
+
+async function remind(tx: Tx, thing: Found, now: Date): Promise<boolean> {
+  const choice = thing.choice ?? CHOICES[thing.kind];
+  const [fresh] = await tx`
+    insert into reminder (id, person_id, piece_id, kind, about, at, in_app)
+    values (${uuidv7()}, ${thing.personId}, ${thing.pieceId}, ${thing.kind}, ${thing.about}, ${now}, ${choice.inApp})
+    on conflict (piece_id, kind, about) do nothing
+    returning id`;
+  if (!fresh) return false;
+  if (choice.byMail && thing.email) await post(tx, letterOf(thing, thing.email, now), now, uuidv7);
+  return true;
+}
+
+/** Says what there is, and no word of what a teacher wrote: mail is read by more than its addressee. */
+function letterOf({ personId, pieceId, kind, name, called, zone, title, due, outcome }: Found, address: string, now: Date) {
+  const origin = settings().publicOrigin;
+  const where = origin ? `\n${origin}/work/${pieceId}\n` : "\nYou find it in My work.\n";
+  const when = sayTime(due, now, zone);
+  const [subject, line] = {
+    "handed out": [`New: ${title}`, `“${title}” was handed out to you. It is due ${when}.`],
+    "due soon": [`Due ${when}: ${title}`, `“${title}” is due ${when}.`],
+    "handed back": [`Handed back: ${title}`, outcome === "revise" ? `“${title}” came back to revise. It is due again ${when}.` : `“${title}” was handed back.`],
+  }[kind] as [string, string];
+  return { personId, address, name, subject, text: `Hello ${called},\n\n${line}\n${where}\nYou can switch these reminders off, each kind by itself, on the page Reminders.\n` };
+}
