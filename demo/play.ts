@@ -10,6 +10,8 @@ import { withdraw } from "../src/server/handouts/withdraw";
 import { addUpload } from "../src/server/uploads/uploads";
 import { answerMark, sendMessage } from "../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
+import type { GivenWork } from "../src/server/pieces/work";
+import { EMPTY_DOC } from "../src/core/text/richDoc";
 import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/pieces/queries";
 import { addMark, openDraft, saveFeedback } from "../src/server/feedback/draft";
 import { handBack } from "../src/server/feedback/handBack";
@@ -21,6 +23,8 @@ import { BANK, FINDERS, OVERALL, QUESTIONS, REPLIES } from "./bank";
 import type { DemoHandOut } from "./handouts";
 import { drawRainGauge } from "./picture";
 import { anyOf, between, chance, seeded, upTo, type Random } from "./random";
+import { sendCheckpoint } from "../src/server/pieces/checkpoints";
+import { DemoFiles, partsOf, tideAnswers } from "./work";
 import { reviseBlocks } from "./texts/revise";
 import { toDoc, type Block } from "./texts/blocks";
 import { MISTAKES, withMistakes } from "./texts/mistakes";
@@ -29,7 +33,7 @@ import { MISTAKES, withMistakes } from "./texts/mistakes";
  * Plays six weeks of school through the application's own use-cases, in the order of the clock, so
  * that everything in the demo is something that could have been done by hand.
  */
-export type Stage = { tx: Tx; now: Date; zone: string; calendar: SchoolCalendar; rubrics: Map<string, { id: string; rubric: Rubric }>; newId: () => string; teachers: Map<string, Person>; sections: Map<string, DemoSection>; comments: Map<string, string> };
+export type Stage = { setId: string; files: DemoFiles; tx: Tx; now: Date; zone: string; calendar: SchoolCalendar; rubrics: Map<string, { id: string; rubric: Rubric }>; newId: () => string; teachers: Map<string, Person>; sections: Map<string, DemoSection>; comments: Map<string, string> };
 export type DemoSection = { id: string; owner: Person; co: Person | null; students: DemoStudent[] };
 export type DemoStudent = Person & { /** 0 careful … 1 careless */ slips: number; /** hours before due; negative: late */ habit: number; size: number };
 
@@ -104,7 +108,7 @@ export class Play {
     const instructions = toDoc(given.instructions.map((text) => ({ kind: "paragraph", text })));
     if (upload) instructions.content.push({ type: "picture", attrs: { upload: upload.id, alt: "A bottle cut open as a rain gauge, with a scale in millimetres" } });
     return {
-      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, parts: given.expects === "nothing" ? [] : work.parts, materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
+      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, parts: given.expects === "nothing" ? [] : partsOf(given.parts ?? ["writing"], this.stage.setId), materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
       rows: all.map((own): PlanRow => {
         const opens = this.opensOf(own, all, call.now);
         return {
@@ -141,14 +145,27 @@ export class Play {
     this.plan(opened, async (call) => void (await openPiece({ ...call, who: student }, pieceId)));
     const blocks = withMistakes(random, given.write(random, student.called, Math.min(1, Math.max(0, student.size + random() * 0.3 - 0.15))), student.slips);
     const begins = new Date(opened.getTime() + random() * 20 * HOUR);
-    this.plan(begins, async (call) => void (await saveWork({ ...call, who: student }, pieceId, { doc: toDoc(blocks.slice(0, Math.ceil(blocks.length * 0.6))) }, 0)));
+    this.plan(begins, async (call) => void (await saveWork({ ...call, who: student }, pieceId, workOf(given, student, blocks.slice(0, Math.ceil(blocks.length * 0.6))), 0)));
+    if (given.checkpoints && n % 4 === 1) return this.showOnTheWay(student, pieceId, blocks, begins);
     if (fate < 0.09) return; // begins and does not finish
     this.plan(this.handInTime(due, begins, student.habit, random, given), async (call) => {
-      await handIn({ ...call, who: student }, pieceId, { doc: toDoc(blocks), self: given.asks && chance(random, 0.8) ? { choice: anyOf(random, HOW_DID_IT_GO.choices), words: chance(random, 0.3) ? anyOf(random, SAID) : "" } : null }, 1);
-      if (chance(random, 0.05)) await this.changeMind({ ...call, who: student }, pieceId, blocks);
+      await this.stage.files.give(call, student, pieceId, given.parts ?? [], random, blocks);
+      await handIn({ ...call, who: student }, pieceId, { ...workOf(given, student, blocks), self: given.asks && chance(random, 0.8) ? { choice: anyOf(random, HOW_DID_IT_GO.choices), words: chance(random, 0.3) ? anyOf(random, SAID) : "" } : null }, 1);
+      if (chance(random, 0.05)) await this.changeMind({ ...call, who: student }, pieceId, workOf(given, student, blocks));
       this.planFeedback(given, section, student, pieceId, blocks, 1, call.now, due, random, n);
     });
     if (chance(random, 0.04)) this.plan(new Date(Math.max(opened.getTime(), due.getTime() - 26 * HOUR)), async (call) => void (await sendMessage({ ...call, who: student }, pieceId, { body: anyOf(random, QUESTIONS), markId: null })));
+  }
+
+  /** Shows the teacher where it stands, goes on, and shows it once more. */
+  private showOnTheWay(student: DemoStudent, pieceId: string, blocks: Block[], begins: Date): void {
+    const shares = [0.6, 0.9];
+    shares.forEach((share, k) =>
+      this.plan(new Date(begins.getTime() + (1 + k * 5) * HOUR), async (call) => {
+        const copy = (await readWorkingCopy(call.tx, pieceId))!;
+        await sendCheckpoint({ ...call, who: student }, pieceId, { doc: toDoc(blocks.slice(0, Math.ceil(blocks.length * share))) }, copy.revision);
+      }),
+    );
   }
 
   /** Most in the last two hours, some early, some late by minutes or by days. */
@@ -172,10 +189,10 @@ export class Play {
     return hour >= 1 && hour < 6 ? at + (6 - hour + random() * 2) * HOUR : at;
   }
 
-  private async changeMind(call: Call, pieceId: string, blocks: Block[]): Promise<void> {
+  private async changeMind(call: Call, pieceId: string, work: GivenWork): Promise<void> {
     const later = { ...call, now: new Date(call.now.getTime() + 4 * 60_000) };
     const back = await call.tx.savepoint((tx) => takeBack({ ...later, tx, db: tx }, pieceId)).then(() => true, () => false);
-    if (back) await handIn({ ...later, now: new Date(later.now.getTime() + 5 * 60_000) }, pieceId, { doc: toDoc(blocks) }, 2);
+    if (back) await handIn({ ...later, now: new Date(later.now.getTime() + 5 * 60_000) }, pieceId, work, 2);
   }
 
   private excuse(section: DemoSection, pieceId: string, due: Date): void {
@@ -280,7 +297,7 @@ export class Play {
       const inAt = new Date(this.awake(Math.max(begins.getTime() + HOUR, due.getTime() - random() * 30 * HOUR + (chance(random, 0.12) ? 35 * HOUR : 0)), random));
       this.plan(inAt, async (later) => {
         const current = (await readWorkingCopy(later.tx, pieceId))!;
-        await handIn({ ...later, who: student }, pieceId, { doc: toDoc(revised) }, current.revision);
+        await handIn({ ...later, who: student }, pieceId, workOf(given, student, revised), current.revision);
         if ((await readVersions(later.tx, pieceId)).length > 0) this.planFeedback(given, section, student, pieceId, revised, round, later.now, due, random, n);
       });
     });
@@ -295,6 +312,13 @@ export class Play {
       if (mark.nature === "request" && chance(random, 0.2)) await sendMessage(call, pieceId, { body: REPLIES[upTo(random, REPLIES.length)]!, markId: mark.id });
     }
   }
+}
+
+/** What a student has of it: the writing where there is some, and answers where there are questions. */
+function workOf(given: DemoHandOut, student: DemoStudent, blocks: Block[]): GivenWork {
+  const writes = !given.parts || given.parts.includes("writing");
+  const asks = given.parts?.includes("tide questions");
+  return { doc: writes ? toDoc(blocks) : EMPTY_DOC, answers: asks ? tideAnswers(seeded(`${given.title} ${student.id}`), student.slips) : {} };
 }
 
 const SAID = ["The beginning took me longest.", "I read it to my grandmother.", "I am not sure about the ending.", "I went there twice."];

@@ -7,6 +7,7 @@ import { BANK } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
+import { DemoFiles, makeSets } from "./work";
 import { Play, type DemoSection, type DemoStudent } from "./play";
 import { emptyPlan } from "../src/core/handouts/plan";
 import { beginDraft, newPlan } from "../src/server/handouts/drafts";
@@ -42,7 +43,7 @@ export async function loadSchool(tx: Tx, now: Date): Promise<{ people: number; p
     for (let n = 2; used.has(login); n += 1) login = `${loginOf(name)}.${n}`;
     used.add(login);
     const id = newId();
-    rows.push({ id, schoolId, kind, name, called, sortName: sortNameOf(name), email: kind === "student" ? null : `${login}@${SCHOOL.domain}`, schoolName: kind === "student" ? login : null, passwordHash });
+    rows.push({ id, schoolId, kind, name, called, sortName: sortNameOf(name), email: kind === "student" ? `${login}@students.${SCHOOL.domain}` : `${login}@${SCHOOL.domain}`, schoolName: kind === "student" ? login : null, passwordHash });
     return { id, kind, name, called, schoolId, zone: SCHOOL.zone };
   };
   const teachers = new Map(TEACHERS.map((t) => [t.key as string, add("teacher", t.name, t.called)]));
@@ -60,7 +61,8 @@ export async function loadSchool(tx: Tx, now: Date): Promise<{ people: number; p
   const begun = wallToInstant(`${begins}T18:30`, SCHOOL.zone).at;
   const rubrics = await setUpClasses({ tx, db: tx, now: begun, newId }, sections, newId);
   const calendar = { meetsOn: [1, 2, 3, 4, 5], terms: [], closures };
-  const play = new Play({ tx, now, zone: SCHOOL.zone, calendar, rubrics, newId, teachers, sections, comments });
+  const setId = await makeSets({ tx, db: tx, now: begun, newId, who: teachers.get("odalys")! });
+  const play = new Play({ setId, files: new DemoFiles(), tx, now, zone: SCHOOL.zone, calendar, rubrics, newId, teachers, sections, comments });
   for (const [n, given] of HAND_OUTS.entries()) {
     const together = (other: DemoHandOut) => other.title === given.title && sections.get(other.section)!.owner.id === sections.get(given.section)!.owner.id;
     if (HAND_OUTS.findIndex(together) === n) play.handOut(given, HAND_OUTS.filter((other) => other !== given && together(other)));

@@ -5,7 +5,7 @@ import path from "node:path";
 import { startApp } from "./setup/app.mjs";
 import { needBuild } from "./setup/build.mjs";
 import { isFree, startCluster } from "./setup/cluster.mjs";
-import { needDebian, needNpm } from "./setup/packages.mjs";
+import { FOR_FILES, needDebian, needNpm } from "./setup/packages.mjs";
 import { endChild, fail, run, say, Stop } from "./setup/process.mjs";
 
 const options = process.argv.slice(2);
@@ -31,7 +31,7 @@ for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => e
 async function main() {
   if (unknown.length > 0) throw new Stop(`${unknown.join(" ")} is not known here. There is: --fresh (start over with new demo data).`);
   if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Stop(`PORT is "${process.env.PORT}"; it should be a number from 1 to 65535.`);
-  await needDebian("postgresql-15");
+  await needDebian("postgresql-15", ...FOR_FILES);
   await needNpm();
   mkdirSync(home, { recursive: true });
   refuseSecond();

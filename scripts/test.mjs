@@ -4,7 +4,7 @@ import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import { needBuild } from "./setup/build.mjs";
 import { startCluster } from "./setup/cluster.mjs";
-import { needDebian, needNpm } from "./setup/packages.mjs";
+import { FOR_FILES, FOR_TEST_FILES, needDebian, needNpm } from "./setup/packages.mjs";
 import { fail, run, say } from "./setup/process.mjs";
 
 const PARTS = ["lint", "types", "unit", "database", "system", "browser"];
@@ -64,7 +64,7 @@ async function main() {
   const inBrowser = parts.includes("browser") || parts.includes("system");
   const withDatabase = inBrowser || parts.includes("database");
   await needNpm();
-  await needDebian(...(withDatabase ? ["postgresql-15"] : []), ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []));
+  await needDebian(...(withDatabase ? ["postgresql-15", ...FOR_FILES, ...FOR_TEST_FILES] : []), ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []));
   const started = Date.now();
   if (parts.includes("lint")) await check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."]));
   if (parts.includes("lint")) await check("Boundaries between the rooms", () => run(bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "scripts"]));

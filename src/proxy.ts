@@ -12,8 +12,11 @@ export function proxy(request: NextRequest): NextResponse {
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ""}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
+    "media-src 'self' blob:",
+    // pdf.js and the work on pictures run in workers.
+    "worker-src 'self' blob:",
     "font-src 'self'",
-    "connect-src 'self'",
+    "connect-src 'self' blob:",
     "object-src 'none'",
     "base-uri 'none'",
     "form-action 'self'",
@@ -28,10 +31,10 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set("x-frame-options", "DENY");
   response.headers.set("referrer-policy", "same-origin");
   response.headers.set("cross-origin-opener-policy", "same-origin");
-  response.headers.set("permissions-policy", "camera=(), geolocation=(), microphone=(), payment=()");
+  response.headers.set("permissions-policy", "camera=(self), geolocation=(), microphone=(self), payment=()");
   if (request.nextUrl.protocol === "https:") response.headers.set("strict-transport-security", "max-age=31536000");
   return response;
 }
 
 /** Files and feeds bring stricter headers of their own. */
-export const config = { matcher: [{ source: "/((?!_next/static|_next/image|favicon.ico|api/uploads/|api/feeds/).*)" }] };
+export const config = { matcher: [{ source: "/((?!_next/static|_next/image|favicon.ico|offline.js|api/uploads/|api/feeds/|api/items/|api/transfers).*)" }] };

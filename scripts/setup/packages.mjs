@@ -7,7 +7,23 @@ const DEBIAN = {
   "postgresql-15": "/usr/lib/postgresql/15/bin/postgres",
   chromium: "/usr/bin/chromium",
   "chromium-driver": "/usr/bin/chromedriver",
+  // What looks into files that students hand in, and makes pages and recordings from them; all of it jailed.
+  bubblewrap: "/usr/bin/bwrap",
+  "poppler-utils": "/usr/bin/pdfinfo",
+  ffmpeg: "/usr/bin/ffmpeg",
+  "libreoffice-writer-nogui": "/usr/lib/libreoffice/program/libswlo.so",
+  "libreoffice-impress-nogui": "/usr/lib/libreoffice/program/libsdlo.so",
+  "libreoffice-calc-nogui": "/usr/lib/libreoffice/program/libsclo.so",
+  "fonts-liberation": "/usr/share/fonts/truetype/liberation/LiberationSans-Regular.ttf",
+  "fonts-crosextra-carlito": "/usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf",
+  // Makes and checks files in tests only.
+  "libheif-examples": "/usr/bin/heif-enc",
+  qpdf: "/usr/bin/qpdf",
 };
+
+/** What the application itself needs to take every kind of work. */
+export const FOR_FILES = ["bubblewrap", "poppler-utils", "ffmpeg", "libreoffice-writer-nogui", "libreoffice-impress-nogui", "libreoffice-calc-nogui", "fonts-liberation", "fonts-crosextra-carlito"];
+export const FOR_TEST_FILES = ["libheif-examples", "qpdf"];
 
 /** Installs missing Debian packages, as root or through sudo; otherwise says which they are. */
 export async function needDebian(...names) {

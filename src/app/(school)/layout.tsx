@@ -2,6 +2,7 @@ import { cookies } from "next/headers";
 import type { ReactNode } from "react";
 import { mastheadView } from "@/server/overview/school";
 import { pageCall } from "@/server/page";
+import { OfflineReady } from "@/ui/frame/OfflineReady";
 import { Masthead } from "@/ui/frame/Masthead";
 
 export default async function SchoolLayout({ children }: { children: ReactNode }) {
@@ -9,6 +10,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
   const [view, jar] = await Promise.all([mastheadView(call), cookies()]);
   return (
     <div className="flex min-h-dvh flex-col">
+      <OfflineReady personId={call.who.id} pages={call.who.kind === "student"} />
       <Masthead view={view} night={jar.get("almanac_theme")?.value === "night"} />
       <main id="main" className="flex min-h-0 flex-1 flex-col">
         {children}

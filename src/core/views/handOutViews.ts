@@ -28,6 +28,8 @@ export type HandOutFormView = {
   /** Per student the days on which other work is due. */
   dueDays: Record<string, string[]>;
   rubrics: RubricChoice[];
+  /** Sets of questions on the Shelf. */
+  sets: { id: string; name: string; questions: number }[];
 };
 
 export type UploadView = { id: string; name: string; mediaType: string; size: number };

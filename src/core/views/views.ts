@@ -94,8 +94,11 @@ export type WorkItem = {
   openRequests: number;
   news: string | null;
   score: string | null;
+  sectionId: string;
+  /** The last word on the whole, where it came back. */
+  overall: string | null;
 };
-export type WorkView = { needsYou: WorkItem[]; dueByDay: { day: string; items: WorkItem[] }[]; waiting: WorkItem[]; finished: WorkItem[] };
+export type WorkView = { sections: { id: string; name: string }[]; /** New since the visit before this one. */ fresh: { since: string | null; lines: { pieceId: string; title: string; words: string; when: string }[] }; needsYou: WorkItem[]; dueByDay: { day: string; items: WorkItem[] }[]; waiting: WorkItem[]; finished: WorkItem[] };
 
 /** A mark in a teacher's draft. */
 export type DraftMark = Mark & { by: string; commentId: string | null; againOf: string | null; revision: number };

@@ -1,6 +1,6 @@
 import type { Part, ShowTime } from "../handouts/parts";
 import type { ItemKind, Limits, Used } from "../items/kinds";
-import type { Answers, AskedQuestion } from "../questions/question";
+import type { Answers, AskedQuestion, Question } from "../questions/question";
 import type { Verdict } from "../questions/judge";
 import type { RichDoc } from "../text/richDoc";
 
@@ -52,4 +52,4 @@ export type AnswerSheet = { partId: string; name: string; show: ShowTime; lines:
 
 export type CheckpointView = { id: string; number: number; round: number; when: string; words: number; doc: RichDoc; items: ItemView[]; sheets: AnswerSheet[]; text: string };
 
-export type QuestionSetView = { id: string; name: string; version: number; questions: import("../questions/question").Question[]; revision: number; usedIn: number };
+export type QuestionSetView = { id: string; name: string; version: number; questions: Question[]; revision: number; usedIn: number };

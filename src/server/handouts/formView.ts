@@ -24,7 +24,7 @@ export async function handOutFormView({ db, who, now }: ReadCall): Promise<HandO
     where section_teacher.person_id = ${who.id} and section_teacher.may_hand_back
     order by course.name, section.name`;
   const ids = sections.map((s) => s.id);
-  const [{ calendar, dayEnds }, meetings, students, groups, dues, rubrics] = await Promise.all([
+  const [{ calendar, dayEnds }, meetings, students, groups, dues, rubrics, sets] = await Promise.all([
     readCalendar(db, who.schoolId),
     readMeetings(db, ids),
     db<{ sectionId: string; id: string; name: string }[]>`
@@ -57,6 +57,11 @@ export async function handOutFormView({ db, who, now }: ReadCall): Promise<HandO
       from rubric
       where owner_id = ${who.id} and deleted_at is null
       order by line_id, version desc`,
+    db<{ id: string; name: string; questions: number }[]>`
+      select distinct on (line_id) id, name, jsonb_array_length(questions) as questions
+      from question_set
+      where owner_id = ${who.id} and deleted_at is null
+      order by line_id, version desc`,
   ]);
   return {
     now: instantToWall(now, who.zone),
@@ -70,6 +75,7 @@ export async function handOutFormView({ db, who, now }: ReadCall): Promise<HandO
       groups: groups.filter((g) => g.sectionId === section.id).map((g) => ({ id: g.id, name: g.name, members: g.members, extra: g.extraAmount === null ? null : { amount: g.extraAmount, unit: g.extraUnit! } })),
     })),
     dueDays: Object.fromEntries(dues.map((d) => [d.studentId, d.days])),
+    sets: [...sets].sort((a, b) => a.name.localeCompare(b.name)),
     rubrics: rubrics.map(({ id, name, content }) => ({ id, name, possible: possibleOf(content), rubric: content })).sort((a, b) => a.name.localeCompare(b.name)),
   };
 }

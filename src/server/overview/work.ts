@@ -7,6 +7,7 @@ import { sayState } from "@/core/views/states";
 import type { WeekChild, WeekView, WorkItem, WorkView } from "@/core/views/views";
 import { requireKind } from "../access/standing";
 import type { Person, ReadCall } from "../call";
+import { listReminders } from "../reminders/reminders";
 import { lateWords, moonOf, whatCameBack, type CameBackColumns, type StandingRow } from "./standings";
 
 type Row = StandingRow & CameBackColumns & { title: string; section: string; expects: string; notice: string | null };
@@ -37,12 +38,22 @@ export async function workView(call: ReadCall): Promise<WorkView> {
   const open = items.filter(({ row }) => (row.state === "not_opened" || row.state === "started") && !row.excused);
   const byDay = new Map<string, WorkItem[]>();
   for (const { item } of open) byDay.set(item.dueDay, [...(byDay.get(item.dueDay) ?? []), item]);
+  const sections = new Map(rows.map((row) => [row.sectionId, row.section]));
   return {
+    sections: [...sections].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name)),
+    fresh: await freshFor(call),
     needsYou: pick(revising),
     dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),
     waiting: pick((row) => row.state === "handed_in"),
     finished: pick((row) => row.state === "handed_back" || (row.excused && !revising(row) && row.state !== "handed_in")).reverse(),
   };
+}
+
+/** What is new since the visit before this one, in words. */
+async function freshFor(call: ReadCall): Promise<WorkView["fresh"]> {
+  const [{ list }, [visit]] = await Promise.all([listReminders(call), call.db<{ before: Date | null }[]>`select before from visit where person_id = ${call.who.id}`]);
+  const lines = visit?.before ? list.filter((r) => r.fresh).slice(0, 8).map(({ pieceId, title, words, when }) => ({ pieceId, title, words, when })) : [];
+  return { since: visit?.before ? sayTime(visit.before, call.now, call.who.zone) : null, lines };
 }
 
 function itemOf(row: Row, now: Date, who: Person): WorkItem {
@@ -63,6 +74,8 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
     lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
     openRequests: row.state === "handed_back" ? 0 : countOpenRequests(marks),
     news: [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""].filter(Boolean).join(" · ") || null,
+    sectionId: row.sectionId,
+    overall: last?.content.overall || null,
     score: scored ? (scored.shown ?? sayScore(scored.points!, scored.possible!)) : null,
   };
 }

@@ -16,7 +16,10 @@ import { Moon } from "../kit/Moon";
 import { Notice } from "../kit/Notice";
 import { selectRange } from "../text/selection";
 import { Thread } from "../piece/Thread";
+import { Checkpoints } from "./Checkpoints";
+import { Claim } from "./Claim";
 import type { Composing } from "./Composer";
+import { DeskParts } from "./DeskParts";
 import { DeskSheet } from "./DeskSheet";
 import { actOf, type DeskAct } from "./keys";
 import { KeysCard } from "./KeysCard";
@@ -53,6 +56,7 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
   const sheetRef = useRef<HTMLDivElement>(null);
   const overall = useRef<HTMLTextAreaElement>(null);
   const score = useRef<HTMLInputElement>(null);
+  const setScore = useRef<(score: string) => void>(() => {});
   const [selection, setSelection] = useState<Range | null>(null);
   const [composing, setComposing] = useState<Composing | null>(null);
   const [comparing, setComparing] = useState(false);
@@ -227,8 +231,10 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
           ) : null}
           {piece ? (
             <>
-              <PieceHead piece={piece} />
+              <PieceHead piece={piece} onChanged={() => void desk.reload()} />
+              <Checkpoints piece={piece} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} />
               <DeskSheet key={piece.id} desk={desk} piece={piece} bank={bank} sheetRef={sheetRef} selection={selection} onSelect={setSelection} composing={composing} onComposed={composed} comparing={comparing} onCompare={() => setComparing((on) => !on)} />
+              <DeskParts piece={piece} onScore={piece.points === null ? null : (points) => setScore.current(points)} />
               <div className="mt-8 max-w-2xl">
                 <Thread pieceId={piece.id} messages={piece.thread} heading={`Thread with ${piece.called}`} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} />
               </div>
@@ -249,7 +255,7 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
           key={`${piece.id} ${piece.round}`}
           piece={piece}
           bank={bank}
-          refs={{ overall, score }}
+          refs={{ overall, score, setScore }}
           hasSelection={words !== null}
           revising={revising}
           setRevising={setRevising}
@@ -264,7 +270,10 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
   );
 }
 
-function PieceHead({ piece }: { piece: DeskPiece }) {
+/** @example "412 words, 3 files" */
+const sayWork = ({ words, items }: DeskPiece) => [words > 0 || items.length === 0 ? `${words} words` : "", items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : ""].filter(Boolean).join(", ");
+
+function PieceHead({ piece, onChanged }: { piece: DeskPiece; onChanged: () => void }) {
   return (
     <header className="mb-5 flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <Moon moon={piece.moon} size={26} named={false} />
@@ -280,13 +289,14 @@ function PieceHead({ piece }: { piece: DeskPiece }) {
               {piece.handedIn.late ? "◥ " : ""}
               {piece.handedIn.lateness}
             </span>{" "}
-            · {piece.words} words
+            · {sayWork(piece)}
             {piece.versionCount > 1 ? ` · version ${piece.versionCount}` : ""}
           </>
         ) : (
           `due ${piece.due}`
         )}
       </p>
+      <Claim piece={piece} onDone={onChanged} />
       {piece.self || piece.copies.length > 0 ? (
         <p className="w-full text-sm">
           {piece.self ? <span className="mr-5">How it went: {piece.self}</span> : null}

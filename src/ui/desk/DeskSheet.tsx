@@ -4,6 +4,8 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject }
 import { isEdit } from "@/core/marks/mark";
 import type { Range } from "@/core/text/selectors";
 import type { CommentView, DeskPiece, DraftMark } from "@/core/views/views";
+import { isBlank } from "@/core/text/plainText";
+import { picturesOf } from "@/core/text/richDoc";
 import { Compared, sayComparison } from "../text/Compared";
 import { RichText, type DrawnMark } from "../text/RichText";
 import { selectedRange, selectRange } from "../text/selection";
@@ -60,6 +62,8 @@ export function DeskSheet(props: {
   }, [piece.marks, sheetRef]);
 
   if (!piece.doc) return <NothingIn piece={piece} />;
+  // Files or answers alone: they stand below, and there are no words to mark.
+  if (isBlank(piece.doc) && picturesOf(piece.doc).length === 0) return null;
   // Not `visibility`: what is hidden cannot take the focus, and the composer must have it at once.
   const place = (id: string) => ({ top: tops.get(id) ?? 0, opacity: tops.has(id) ? 1 : 0 });
   return (

@@ -12,7 +12,7 @@ import { classes } from "../kit/classes";
 import { RubricStrip } from "./RubricStrip";
 import { useFeedbackDraft } from "./useFeedbackDraft";
 
-export type TrayRefs = { overall: RefObject<HTMLTextAreaElement | null>; score: RefObject<HTMLInputElement | null> };
+export type TrayRefs = { overall: RefObject<HTMLTextAreaElement | null>; score: RefObject<HTMLInputElement | null>; /** Puts a score in as if it had been typed. */ setScore: RefObject<(score: string) => void> };
 
 /** The tray under the sheet: the overall note, the score, the favourites, and the two acts. */
 export function Tray(props: {
@@ -30,6 +30,9 @@ export function Tray(props: {
 }) {
   const { piece, bank, refs, revising, setRevising } = props;
   const feedback = useFeedbackDraft(piece, props.patch);
+  useEffect(() => {
+    refs.setScore.current = (score) => feedback.change({ score });
+  });
   const [due, setDue] = useState(piece.suggestedDue);
   const [busy, setBusy] = useState(false);
   const out = piece.moon.state === "reworking";

@@ -13,7 +13,10 @@ const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = 
     { href: "/shelf", name: "Shelf" },
     { href: "/sections", name: "Sections" },
   ],
-  student: [{ href: "/work", name: "My work" }],
+  student: [
+    { href: "/work", name: "My work" },
+    { href: "/reminders", name: "Reminders" },
+  ],
   guardian: [{ href: "/week", name: "Week sheet" }],
   office: [{ href: "/office", name: "Office" }],
 };

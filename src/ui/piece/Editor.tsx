@@ -4,15 +4,17 @@ import { TableKit } from "@tiptap/extension-table";
 import type { Editor as TiptapEditor } from "@tiptap/core";
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { StarterKit } from "@tiptap/starter-kit";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { isSafeLink, type RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark } from "@/core/views/views";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { TextField } from "../kit/Field";
 import { classes } from "../kit/classes";
-import { useUpload } from "../uploads/useUpload";
+import { FindBar } from "./FindBar";
+import { FindExtension } from "./findPlugin";
 import { marksExtension } from "./markPlugin";
+import { PictureTool } from "./PictureTool";
 import { PictureNode } from "./pictureNode";
 
 /** The editor holds exactly what `core/text/richDoc` can keep. */
@@ -23,7 +25,7 @@ const EXTENSIONS = [
 
 export function useWritingEditor({ doc, label, marks = [], pictures = false, onChange }: { doc: RichDoc; label: string; marks?: readonly AnsweredMark[]; /** Pictures can stand in it. */ pictures?: boolean; onChange: (doc: RichDoc) => void }): TiptapEditor | null {
   return useEditor({
-    extensions: [...EXTENSIONS, marksExtension(marks), ...(pictures ? [PictureNode] : [])],
+    extensions: [...EXTENSIONS, FindExtension, marksExtension(marks), ...(pictures ? [PictureNode] : [])],
     content: doc,
     immediatelyRender: false,
     editorProps: { attributes: { class: "writing", "aria-label": label, role: "textbox", "aria-multiline": "true", spellcheck: "true" } },
@@ -50,8 +52,20 @@ const TABLE_TOOLS: { name: string; run: (e: TiptapEditor) => void }[] = [
   { name: "Take table out", run: (e) => e.chain().focus().deleteTable().run() },
 ];
 
-export function Editor({ editor, children, pictures }: { editor: TiptapEditor | null; children?: React.ReactNode; pictures?: boolean }) {
+type EditorProps = {
+  editor: TiptapEditor | null;
+  children?: React.ReactNode;
+  /** Pictures can be put in; by a student into this piece, otherwise a teacher's own. */
+  pictures?: boolean | { pieceId: string };
+  /** Undo that knows more than the editor does. */
+  history?: { undo: () => void; redo: () => void };
+  /** More tools at the end of the row. */
+  tools?: React.ReactNode;
+};
+
+export function Editor({ editor, children, pictures, history, tools }: EditorProps) {
   const [linking, setLinking] = useState(false);
+  const [finding, setFinding] = useState(false);
   const state = useEditorState({ editor, selector: ({ editor: e }) => (e ? { active: TOOLS.map((tool) => tool.active(e)), table: e.isActive("table"), link: (e.getAttributes("link").href as string | undefined) ?? "" } : null) });
   if (!editor) return <div className="min-h-64 text-soft">The editor opens …</div>;
   const tool = (name: string, on: boolean, title: string | undefined, run: () => void) => (
@@ -65,61 +79,17 @@ export function Editor({ editor, children, pictures }: { editor: TiptapEditor | 
         {TOOLS.map((entry, n) => tool(entry.name, state?.active[n] ?? false, entry.words, () => entry.run(editor)))}
         {tool("Link", Boolean(state?.link), undefined, () => setLinking(true))}
         {state?.table ? TABLE_TOOLS.map((entry) => tool(entry.name, false, undefined, () => entry.run(editor))) : tool("Table", false, undefined, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
-        {pictures ? <PictureTool editor={editor} /> : null}
-        {tool("Undo", false, "Ctrl+Z", () => editor.chain().focus().undo().run())}
-        {tool("Redo", false, "Ctrl+Shift+Z", () => editor.chain().focus().redo().run())}
+        {pictures ? <PictureTool editor={editor} pieceId={typeof pictures === "object" ? pictures.pieceId : undefined} /> : null}
+        {tool("Find", finding, undefined, () => setFinding((on) => !on))}
+        {tool("Undo", false, "Ctrl+Z", () => (history ? history.undo() : editor.chain().focus().undo().run()))}
+        {tool("Redo", false, "Ctrl+Shift+Z", () => (history ? history.redo() : editor.chain().focus().redo().run()))}
+        {tools}
         {children ? <div className="ml-auto px-2 text-sm">{children}</div> : null}
       </div>
+      {finding ? <FindBar editor={editor} onClose={() => setFinding(false)} /> : null}
       <EditorContent editor={editor} />
       {linking ? <LinkDialog editor={editor} href={state?.link ?? ""} onClose={() => setLinking(false)} /> : null}
     </div>
-  );
-}
-
-/** Sends a picture and puts it where the cursor is; what it shows is asked for, so that everyone can know. */
-function PictureTool({ editor }: { editor: TiptapEditor }) {
-  const picker = useRef<HTMLInputElement>(null);
-  const upload = useUpload();
-  const [asked, setAsked] = useState<{ id: string; name: string } | null>(null);
-  const [alt, setAlt] = useState("");
-  return (
-    <>
-      <input
-        ref={picker}
-        type="file"
-        accept="image/*"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Picture to put in"
-        onChange={(event) => {
-          const files = [...(event.target.files ?? [])];
-          event.target.value = "";
-          void upload.send(files).then(([file]) => file && setAsked(file));
-        }}
-      />
-      <button type="button" onClick={() => picker.current?.click()} disabled={upload.busy} className="min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk">
-        {upload.busy ? "Sending …" : "Picture"}
-      </button>
-      {upload.problem ? <span role="alert" className="text-sm text-ember">▲ {upload.problem}</span> : null}
-      <Dialog open={asked !== null} onClose={() => setAsked(null)} title="Picture">
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            event.stopPropagation();
-            if (asked) editor.chain().focus().insertContent({ type: "picture", attrs: { upload: asked.id, alt } }).run();
-            setAsked(null);
-            setAlt("");
-          }}
-        >
-          <TextField label="What does it show?" value={alt} onChange={(event) => setAlt(event.target.value)} hint="For those who cannot see it" autoFocus />
-          <div className="mt-4 flex justify-end">
-            <Button ink="tide" type="submit">
-              Put it in
-            </Button>
-          </div>
-        </form>
-      </Dialog>
-    </>
   );
 }
 

@@ -5,7 +5,10 @@ import type { PieceView } from "@/core/views/views";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
+import { isBlank } from "@/core/text/plainText";
+import { picturesOf } from "@/core/text/richDoc";
 import { RichText, type DrawnMark } from "../text/RichText";
+import { HandedInParts } from "./HandedInParts";
 import { sayEdit } from "./CameBackNote";
 import { MarginOfPiece } from "./MarginOfPiece";
 import { useAnswers, type SetView } from "./useAnswers";
@@ -26,7 +29,8 @@ export function HandedIn({ view, setView, onTakeBack }: { view: PieceView; setVi
       </Notice>
       <div className={classes("grid gap-x-8", marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
         <div ref={sheet} className="max-w-[42rem] min-w-0">
-          <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />
+          {isBlank(view.work.doc) && picturesOf(view.work.doc).length === 0 ? null : <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />}
+          <HandedInParts view={view} />
         </div>
         {marks.length > 0 ? (
           <MarginOfPiece sheet={sheet} marks={marks} pieceId={view.id} chosen={chosen} setChosen={setChosen} acts={null} onReply={(m, message) => answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))} />

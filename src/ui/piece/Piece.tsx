@@ -14,7 +14,8 @@ import { GivenWith } from "./GivenWith";
 import { HandedIn } from "./HandedIn";
 import { ReceiptCard } from "./ReceiptCard";
 import { Thread } from "./Thread";
-import { Writing } from "./Writing";
+import { Working } from "./Working";
+import { Closed } from "./Closed";
 
 /** A student's piece: the task, my work, and what came back, in one sheet. */
 export function Piece({ first }: { first: PieceView }) {
@@ -51,7 +52,7 @@ export function Piece({ first }: { first: PieceView }) {
           <Notice ink="moss" className="mb-3 max-w-xl">
             Handed in. Your teacher has it; here is your receipt.
           </Notice>
-          <ReceiptCard receipt={receipt} zone={view.zone} />
+          <ReceiptCard receipt={receipt} zone={view.zone} title={view.title} />
         </div>
       ) : null}
       {problem ? (
@@ -79,9 +80,12 @@ export function Piece({ first }: { first: PieceView }) {
       {view.expects === "nothing" ? (
         <Notice ink="tide" className="max-w-xl">
           There is nothing to hand in here: {view.teacher} looks at this on paper or in class, {view.due.words}.
+          {view.rubric ? ` What is looked at: ${view.rubric.rubric.criteria.map((c) => c.name).join(", ")}.` : ""}
         </Notice>
+      ) : view.mayAskToReopen ? (
+        <Closed view={view} onAsked={() => void reload()} />
       ) : view.locked === null ? (
-        <Writing key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`} view={view} setView={setView} onHandedIn={(r) => { setReceipt(r); void reload(); }} />
+        <Working key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`} view={view} setView={setView} onHandedIn={(r) => { setReceipt(r); void reload(); }} />
       ) : (
         <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
       )}
@@ -92,7 +96,7 @@ export function Piece({ first }: { first: PieceView }) {
             <summary className="label cursor-pointer">Receipts ({view.receipts.length})</summary>
             <div className="mt-3 grid gap-3">
               {view.receipts.map((r) => (
-                <ReceiptCard key={r.code} receipt={r} zone={view.zone} />
+                <ReceiptCard key={r.code} receipt={r} zone={view.zone} title={view.title} />
               ))}
             </div>
           </details>

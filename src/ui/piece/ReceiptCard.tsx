@@ -1,13 +1,55 @@
-import type { Receipt } from "@/core/views/views";
+"use client";
 
-/** The receipt of a hand-in: what the server stored, when, and how late that is. */
-export function ReceiptCard({ receipt, zone }: { receipt: Receipt; zone: string }) {
+import { useState } from "react";
+import { megabytes } from "@/core/items/kinds";
+import type { Receipt } from "@/core/views/views";
+import { Button } from "../kit/Button";
+import { classes } from "../kit/classes";
+
+/** The receipt of a hand-in: what the server stored, when, and how late that is. It can be printed, or saved as text. */
+export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: string; title: string }) {
+  const [printing, setPrinting] = useState(false);
+  function print() {
+    setPrinting(true);
+    // After it is drawn as the one thing to print.
+    setTimeout(() => {
+      window.print();
+      setPrinting(false);
+    }, 50);
+  }
+  function save() {
+    const address = URL.createObjectURL(new Blob([receiptText(receipt, zone, title)], { type: "text/plain;charset=utf-8" }));
+    const link = document.createElement("a");
+    link.href = address;
+    link.download = `receipt ${receipt.code}.txt`;
+    link.click();
+    URL.revokeObjectURL(address);
+  }
   return (
-    <section aria-label={`Receipt ${receipt.code}`} className="max-w-xl border border-line-strong bg-raised px-5 py-4">
-      <p className="label">Receipt of Almanac</p>
+    <section aria-label={`Receipt ${receipt.code}`} className={classes("max-w-xl border border-line-strong bg-raised px-5 py-4", printing && "print-this")}>
+      <div className="flex flex-wrap items-baseline justify-between gap-2">
+        <p className="label">Receipt of Almanac</p>
+        <span className="flex gap-2 print:hidden">
+          <Button small className="max-sm:min-h-11" onClick={print}>
+            Print
+          </Button>
+          <Button small className="max-sm:min-h-11" onClick={save}>
+            Save
+          </Button>
+        </span>
+      </div>
       <p className="mt-1 font-serif text-2xl tracking-wide">{receipt.code}</p>
-      <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
-        <dt className="text-soft">handed in</dt>
+      <p className="text-sm text-soft">{title}</p>
+      <dl className="mt-3 grid grid-cols-[auto_minmax(0,1fr)] gap-x-4 gap-y-1 text-sm">
+        {receipt.pressed ? (
+          <>
+            <dt className="text-soft">pressed</dt>
+            <dd>
+              {receipt.pressed.exactly} <span className="text-soft">by the device’s clock, without a connection{receipt.pressed.counts ? "; accepted by the teacher" : ""}</span>
+            </dd>
+          </>
+        ) : null}
+        <dt className="text-soft">{receipt.pressed ? "stored" : "handed in"}</dt>
         <dd>
           {receipt.exactly} <span className="text-soft">({zone})</span>
         </dd>
@@ -18,11 +60,33 @@ export function ReceiptCard({ receipt, zone }: { receipt: Receipt; zone: string 
         </dd>
         <dt className="text-soft">what</dt>
         <dd>
-          version {receipt.version}, round {receipt.round}, {receipt.words} words
+          version {receipt.version}, round {receipt.round}, {receipt.words} words{receipt.files.length > 0 ? `, ${receipt.files.length} ${receipt.files.length === 1 ? "file" : "files"}` : ""}
         </dd>
         <dt className="text-soft">SHA-256</dt>
         <dd className="font-mono text-xs break-all">{receipt.sha256}</dd>
+        {receipt.files.map((file) => (
+          <div key={file.name + file.sha256} className="contents">
+            <dt className="min-w-0 max-w-40 break-words text-soft">{file.name}</dt>
+            <dd className="font-mono text-xs break-all">
+              {megabytes(file.size)} · {file.sha256}
+            </dd>
+          </div>
+        ))}
       </dl>
     </section>
   );
+}
+
+export function receiptText(receipt: Receipt, zone: string, title: string): string {
+  return [
+    `Receipt of Almanac  ${receipt.code}`,
+    title,
+    ...(receipt.pressed ? [`pressed    ${receipt.pressed.exactly} by the device's clock, without a connection`] : []),
+    `${receipt.pressed ? "stored   " : "handed in"}  ${receipt.exactly} (${zone})`,
+    `which is   ${receipt.lateness}`,
+    `what       version ${receipt.version}, round ${receipt.round}, ${receipt.words} words`,
+    `SHA-256    ${receipt.sha256}`,
+    ...receipt.files.map((file) => `file       ${file.name}  ${file.size} bytes  SHA-256 ${file.sha256}`),
+    "",
+  ].join("\n");
 }

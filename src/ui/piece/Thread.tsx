@@ -8,7 +8,7 @@ import { Button } from "../kit/Button";
 import { TextArea } from "../kit/Field";
 
 /** The conversation about a piece, or about one mark on it. */
-export function Thread({ pieceId, markId = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
+export function Thread({ pieceId, markId = null, checkpoint = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; /** About this checkpoint. */ checkpoint?: number | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
   const [body, setBody] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -20,7 +20,7 @@ export function Thread({ pieceId, markId = null, messages, heading, placeholder,
     setBusy(true);
     key.current ??= crypto.randomUUID();
     try {
-      const message = await call(contract.sendMessage, { params: { pieceId }, body: { body: body.trim(), markId }, key: key.current });
+      const message = await call(contract.sendMessage, { params: { pieceId }, body: { body: body.trim(), markId, checkpoint }, key: key.current });
       key.current = null;
       setBody("");
       setProblem(null);
@@ -40,6 +40,7 @@ export function Thread({ pieceId, markId = null, messages, heading, placeholder,
           <li key={message.id} className={message.mine ? "border-l-2 border-tide pl-2" : "border-l-2 border-line-strong pl-2"}>
             <span className="text-sm text-soft">
               {message.mine ? "I" : message.author}, {message.when}
+              {message.checkpoint && checkpoint === null ? `, on checkpoint ${message.checkpoint}` : ""}
             </span>
             <p className="whitespace-pre-wrap">{message.body}</p>
           </li>

@@ -1,23 +1,56 @@
+"use client";
+
 import Link from "next/link";
+import { useState } from "react";
 import type { WorkItem, WorkView } from "@/core/views/views";
 import { sayState } from "@/core/views/states";
 import { Moon } from "../kit/Moon";
 import { Empty } from "../kit/Notice";
+import { classes } from "../kit/classes";
 
-/** My work: what needs me now comes first, and nothing is behind a tab. */
+/** My work: what needs me now comes first, and nothing is behind a tab. One section alone shows its history with what was said. */
 export function WorkList({ view }: { view: WorkView }) {
+  const [section, setSection] = useState<string | null>(null);
+  const own = (items: readonly WorkItem[]) => (section ? items.filter((i) => i.sectionId === section) : items);
+  const [needsYou, waiting, finished] = [own(view.needsYou), own(view.waiting), own(view.finished)];
+  const dueByDay = view.dueByDay.map((d) => ({ day: d.day, items: own(d.items) })).filter((d) => d.items.length > 0);
   const nothing = view.needsYou.length + view.dueByDay.length + view.waiting.length + view.finished.length === 0;
   if (nothing) return <Empty title="Nothing has been handed out to you yet">When a teacher hands something out, it stands here.</Empty>;
   return (
-    <div className="grid gap-10">
+    <div className="grid gap-8">
+      {view.sections.length > 1 ? (
+        <div role="group" aria-label="Show" className="flex flex-wrap gap-x-4">
+          {[{ id: null, name: "everything" }, ...view.sections].map((s) => (
+            <button key={s.id ?? "all"} type="button" aria-pressed={section === s.id} onClick={() => setSection(s.id)} className={classes("min-h-11 cursor-pointer hover:underline", section === s.id ? "font-semibold underline decoration-tide decoration-2 underline-offset-4" : "text-tide")}>
+              {s.name}
+            </button>
+          ))}
+        </div>
+      ) : null}
+      {view.fresh.lines.length > 0 && !section ? (
+        <section aria-labelledby="fresh" className="border-l-4 border-plum pl-3">
+          <h2 id="fresh">
+            New since your last visit <span className="font-sans text-sm text-soft">({view.fresh.since})</span>
+          </h2>
+          <ul>
+            {view.fresh.lines.map((line) => (
+              <li key={line.pieceId + line.words}>
+                <Link href={`/work/${line.pieceId}`} prefetch={false} className="inline-flex min-h-9 flex-wrap items-center gap-x-2 max-sm:min-h-11">
+                  <span className="text-plum" aria-hidden="true">★</span> {line.title} <span className="text-ink">{line.words}</span> <span className="text-sm text-soft">{line.when}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       <section aria-labelledby="now">
         <h2 id="now">Needs you now</h2>
-        {view.needsYou.length === 0 ? <p className="mt-1 text-soft">Nothing is out for revision.</p> : <Items items={view.needsYou} strong />}
+        {needsYou.length === 0 ? <p className="mt-1 text-soft">Nothing is out for revision.</p> : <Items items={needsYou} strong />}
       </section>
       <section aria-labelledby="due">
         <h2 id="due">Due</h2>
-        {view.dueByDay.length === 0 ? <p className="mt-1 text-soft">Nothing is due.</p> : null}
-        {view.dueByDay.map(({ day, items }) => (
+        {dueByDay.length === 0 ? <p className="mt-1 text-soft">Nothing is due.</p> : null}
+        {dueByDay.map(({ day, items }) => (
           <div key={day} className="mt-3">
             <h3 className="label font-sans!">
               {day}
@@ -27,23 +60,23 @@ export function WorkList({ view }: { view: WorkView }) {
           </div>
         ))}
       </section>
-      {view.waiting.length > 0 ? (
+      {waiting.length > 0 ? (
         <section aria-labelledby="waiting">
           <h2 id="waiting">Waiting for the teacher</h2>
-          <Items items={view.waiting} />
+          <Items items={waiting} />
         </section>
       ) : null}
-      {view.finished.length > 0 ? (
+      {finished.length > 0 ? (
         <section aria-labelledby="finished">
-          <h2 id="finished">Finished</h2>
-          <Items items={view.finished} />
+          <h2 id="finished">{section ? "Finished, with what was said" : "Finished"}</h2>
+          <Items items={finished} said={section !== null} />
         </section>
       ) : null}
     </div>
   );
 }
 
-function Items({ items, strong }: { items: readonly WorkItem[]; strong?: boolean }) {
+function Items({ items, strong, said }: { items: readonly WorkItem[]; strong?: boolean; said?: boolean }) {
   return (
     <ul className="mt-1">
       {items.map((item) => (
@@ -55,6 +88,7 @@ function Items({ items, strong }: { items: readonly WorkItem[]; strong?: boolean
               <span className="block text-sm text-soft">
                 {item.section} · {sayState(item.moon)}
               </span>
+              {said && item.overall ? <span className="mt-1 block border-l-2 border-tide pl-3 font-serif whitespace-pre-wrap">{item.overall}</span> : null}
             </span>
             <span className="text-sm sm:text-right">
               {item.openRequests > 0 ? (

@@ -2,29 +2,35 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
+import type { Answers } from "@/core/questions/question";
 import { canonicalJson } from "@/core/text/canonical";
 import type { RichDoc } from "@/core/text/richDoc";
+import type { WorkState } from "@/core/views/workViews";
 import { call, Problem, Unreachable, sayProblem } from "../client";
 import { keep, kept, release } from "../device";
 
+export type Work = { doc: RichDoc; answers: Answers };
 export type Saving = { ink: "soft" | "ember" | "moss"; words: string };
-export type OtherCopy = { doc: RichDoc; revision: number; saved: string | null };
+export type OtherCopy = Work & { revision: number; saved: string | null };
+/** `dirty`: the server does not have it yet. What it has stays here too, for a page that is opened without a connection. */
+type Left = { work: Work; dirty: boolean };
 
 const PAUSE = 900;
 const RETRY = 5000;
+export const workKey = (pieceId: string) => `work ${pieceId}`;
 
 /**
- * Keeps what is written: on the device at once, on the server about a second later, again and again
- * until it is there. The words say only what is true at that moment. When another window or device
- * has saved in between, nothing is overwritten: both copies are shown.
+ * Keeps what is written and answered: on the device at once, on the server about a second later, again and again
+ * until it is there. The words say only what is true at that moment. When another window or device has saved in
+ * between, nothing is overwritten: both copies are shown.
  */
-export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: number; saved: string | null }, canWrite: boolean) {
-  const key = `work ${pieceId}`;
+export function useSaving(pieceId: string, initial: WorkState) {
+  const key = workKey(pieceId);
   const [saving, setSaving] = useState<Saving>({ ink: "soft", words: initial.saved ? `Saved ${initial.saved}` : "" });
   const [other, setOther] = useState<OtherCopy | null>(null);
-  const [found, setFound] = useState<RichDoc | null>(null);
+  const [found, setFound] = useState<Work | null>(null);
   const revision = useRef(initial.revision);
-  const latest = useRef<RichDoc>(initial.doc);
+  const latest = useRef<Work>({ doc: initial.doc, answers: initial.answers });
   const dirty = useRef(false);
   const stopped = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
@@ -32,14 +38,14 @@ export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: nu
 
   const send = useCallback(async (): Promise<void> => {
     if (!dirty.current || stopped.current) return;
-    const doc = latest.current;
+    const work = latest.current;
     setSaving({ ink: "soft", words: "Saving …" });
     try {
-      const answer = await call(contract.saveWork, { params: { pieceId }, body: { doc }, revision: revision.current });
+      const answer = await call(contract.saveWork, { params: { pieceId }, body: work, revision: revision.current });
       revision.current = answer.revision;
-      if (latest.current === doc) {
+      if (latest.current === work) {
         dirty.current = false;
-        await release(key);
+        await keep<Left>(key, { work, dirty: false }, answer.revision);
         setSaving({ ink: "moss", words: `Saved ${answer.saved.replace("today ", "")}` });
       }
     } catch (error) {
@@ -61,11 +67,11 @@ export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: nu
   const enqueue = useCallback(() => (chain.current = chain.current.then(send)), [send]);
 
   const changed = useCallback(
-    (doc: RichDoc) => {
-      latest.current = doc;
+    (part: Partial<Work>) => {
+      latest.current = { ...latest.current, ...part };
       dirty.current = true;
       setSaving({ ink: "soft", words: "Keeping on this device …" });
-      void keep(key, doc, revision.current).then((ok) => ok || setSaving({ ink: "soft", words: "This browser keeps nothing on the device; saving on the server …" }));
+      void keep<Left>(key, { work: latest.current, dirty: true }, revision.current).then((ok) => ok || setSaving({ ink: "soft", words: "This browser keeps nothing on the device; saving on the server …" }));
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void enqueue(), PAUSE);
     },
@@ -82,20 +88,23 @@ export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: nu
     };
   }, [enqueue]);
 
-  // What a closed tab or a dead network left on the device is put back, or shown beside what is newer.
+  // What a closed tab or a dead network left on the device is put back, or shown beside what is newer. The page
+  // itself may be an old one, kept for times without a connection: then the device knows better.
   useEffect(() => {
-    if (!canWrite) return;
-    void kept<RichDoc>(key).then((left) => {
-      if (!left) return;
-      if (canonicalJson(left.value) === canonicalJson(initial.doc)) return void release(key);
-      latest.current = left.value;
-      dirty.current = true;
-      if (left.revision === initial.revision) {
-        setFound(left.value);
-        void enqueue();
+    void kept<Left>(key).then((left) => {
+      if (!left?.value.work) return;
+      const { work, dirty: unsaved } = left.value;
+      const same = canonicalJson(work) === canonicalJson({ doc: initial.doc, answers: initial.answers });
+      if (same || (!unsaved && left.revision <= initial.revision)) return;
+      latest.current = work;
+      setFound(work);
+      if (left.revision >= initial.revision) {
+        revision.current = left.revision;
+        dirty.current = unsaved;
+        if (unsaved) void enqueue();
       } else {
+        dirty.current = true;
         stopped.current = true;
-        setFound(left.value);
         setOther(initial);
         setSaving({ ink: "ember", words: "This device has a copy that is not on the server, and the server has a newer one." });
       }
@@ -106,8 +115,8 @@ export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: nu
 
   /** Goes on with one of two copies; the other is not touched until the next saving. */
   const choose = useCallback(
-    (choice: "mine" | "theirs"): RichDoc => {
-      const chosen = choice === "mine" || !other ? latest.current : other.doc;
+    (choice: "mine" | "theirs"): Work => {
+      const chosen = choice === "mine" || !other ? latest.current : { doc: other.doc, answers: other.answers ?? {} };
       if (other) revision.current = other.revision;
       latest.current = chosen;
       stopped.current = false;
@@ -129,7 +138,24 @@ export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: nu
   const settled = useCallback(async () => {
     clearTimeout(timer.current);
     await chain.current;
-    return { doc: latest.current, revision: revision.current, stopped: stopped.current };
+    return { work: latest.current, revision: revision.current, stopped: stopped.current };
+  }, []);
+
+  /** Another act stored the work (a checkpoint): this is its revision. */
+  const storedAs = useCallback(
+    (next: number, saved: string) => {
+      revision.current = next;
+      dirty.current = false;
+      void keep<Left>(key, { work: latest.current, dirty: false }, next);
+      setSaving({ ink: "moss", words: `Saved ${saved.replace("today ", "")}` });
+    },
+    [key],
+  );
+
+  /** Two copies came to light by another act. */
+  const conflict = useCallback((theirs: OtherCopy) => {
+    stopped.current = true;
+    setOther(theirs);
   }, []);
 
   const handedIn = useCallback(() => {
@@ -138,5 +164,5 @@ export function useSaving(pieceId: string, initial: { doc: RichDoc; revision: nu
     void release(key);
   }, [key]);
 
-  return { saving, other, found, changed, choose, settled, handedIn };
+  return { saving, other, found, latest, changed, choose, settled, storedAs, conflict, handedIn };
 }

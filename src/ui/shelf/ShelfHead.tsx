@@ -3,6 +3,7 @@ import { SubPages } from "../kit/SubPages";
 const PAGES = [
   { href: "/shelf", name: "Work to use again" },
   { href: "/shelf/rubrics", name: "Rubrics" },
+  { href: "/shelf/questions", name: "Questions" },
   { href: "/shelf/files", name: "Files" },
   { href: "/shelf/comments", name: "Comment bank" },
 ];

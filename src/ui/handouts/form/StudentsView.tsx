@@ -1,4 +1,5 @@
 import { isWall } from "@/core/handouts/checkDates";
+import { sayParts } from "@/core/handouts/parts";
 import { sayTitle, type Plan } from "@/core/handouts/plan";
 import { isScored } from "@/core/scores/scales";
 import type { RichDoc } from "@/core/text/richDoc";
@@ -38,7 +39,8 @@ export function StudentsView({ plan, form }: { plan: Plan; form: HandOutFormView
         </ul>
       ) : null}
       <ul className="mt-4 border-t border-line pt-2 text-sm text-soft">
-        <li>{work.expects === "nothing" ? "Nothing to hand in: looked at on paper or in class." : work.mayTakeBack ? "Can be taken back until it is due." : "What is handed in stays handed in."}</li>
+        <li>{work.parts.length === 0 ? "Nothing to hand in: looked at on paper or in class." : work.mayTakeBack ? "Can be taken back until it is due." : "What is handed in stays handed in."}</li>
+        {work.parts.length > 0 ? <li>To hand in: {sayParts(work.parts)}.</li> : null}
         {goal ? <li>Words: {goal}.</li> : null}
         {shared ? <li>The teacher can read along before it is handed in.</li> : null}
         {work.selfAssessment ? <li>At hand-in: “{work.selfAssessment.question}”</li> : null}

@@ -2,14 +2,16 @@
 
 import { useState } from "react";
 import { HOW_DID_IT_GO, type Plan, type PlanVersion, type Work } from "@/core/handouts/plan";
+import { sayParts } from "@/core/handouts/parts";
 import { EMPTY_DOC } from "@/core/text/richDoc";
 import type { HandOutFormView } from "@/core/views/handOutViews";
 import { Button } from "../../kit/Button";
-import { Chip, RadioLine, SelectField } from "../../kit/Choices";
+import { Chip, SelectField } from "../../kit/Choices";
 import { CheckField, TextField } from "../../kit/Field";
 import { Editor, useWritingEditor } from "../../piece/Editor";
 import { EmojiField } from "./EmojiField";
 import { Materials } from "./Materials";
+import { Parts } from "./Parts";
 
 type Props = { plan: Plan; form: HandOutFormView; setWork: (work: Partial<Work>) => void; errors: Record<string, string>; toggleSection: ((id: string) => void) | null; /** What was handed out already: its kind of answer and these versions stay. */ given: { versions: string[] } | null };
 
@@ -50,23 +52,11 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: 
         {errors["work.instructions"] ? <p role="alert" className="text-sm text-ember">▲ {errors["work.instructions"]}</p> : null}
       </div>
       <Materials work={work} setWork={setWork} errors={errors} />
-      {given ? (
-        <p className="text-sm text-soft">{work.expects === "work" ? "Students hand in writing." : "There is nothing to hand in."} That stays as it was handed out.</p>
-      ) : (
-        <RadioLine
-          label="What students hand in"
-          value={work.expects}
-          choices={[
-            { value: "work", words: "writing, done here" },
-            { value: "nothing", words: "nothing to hand in (paper, or in class)" },
-          ]}
-          onChange={(expects) => setWork({ expects })}
-        />
-      )}
+      {given ? <p className="text-sm text-soft">Students hand in: {sayParts(work.parts)}. That stays as it was handed out.</p> : <Parts parts={work.parts} sets={form.sets} onChange={(parts) => setWork({ parts })} errors={errors} />}
       <details open={Boolean(work.selfAssessment || work.wordsLeast || work.wordsMost || work.openBefore || !work.mayTakeBack || work.versions.length > 0)}>
         <summary className="label cursor-pointer">Length, a question at hand-in, taking back, versions</summary>
         <div className="mt-3 grid gap-5 border-l border-line pl-5">
-          {work.expects === "work" ? (
+          {work.parts.some((p) => p.kind === "writing") ? (
             <div className="flex flex-wrap gap-4">
               <div className="w-40">
                 <TextField label="At least (words)" inputMode="numeric" value={work.wordsLeast} onChange={(event) => setWork({ wordsLeast: event.target.value.replace(/\D/g, "") })} />

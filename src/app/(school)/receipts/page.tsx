@@ -1,0 +1,23 @@
+import { NotFound } from "@/core/refusals";
+import { checkReceipt } from "@/server/pieces/receipts";
+import { pageCall } from "@/server/page";
+import { CheckReceipt } from "@/ui/piece/CheckReceipt";
+
+export const metadata = { title: "Check a receipt" };
+
+export default async function ReceiptsPage({ searchParams }: { searchParams: Promise<{ code?: string }> }) {
+  const call = await pageCall("teacher");
+  const { code = "" } = await searchParams;
+  const found = code
+    ? await checkReceipt(call, code).catch((error: unknown) => {
+        if (error instanceof NotFound) return null;
+        throw error;
+      })
+    : undefined;
+  return (
+    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+      <h1 className="mb-4">Check a receipt</h1>
+      <CheckReceipt code={code} found={found} zone={call.who.zone} />
+    </div>
+  );
+}

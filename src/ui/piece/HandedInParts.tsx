@@ -1,0 +1,25 @@
+"use client";
+
+import dynamic from "next/dynamic";
+import { sayPart } from "@/core/handouts/parts";
+import type { PieceView } from "@/core/views/views";
+import { ItemShown } from "../items/ItemShown";
+
+const QuestionsPart = dynamic(() => import("./parts/QuestionsPart").then((m) => m.QuestionsPart), { ssr: false });
+
+/** The files and answers of a piece that cannot be changed now, part by part. */
+export function HandedInParts({ view }: { view: PieceView }) {
+  return view.parts.map((part) => {
+    const own = view.items.filter((i) => i.partId === part.id);
+    if (part.kind === "writing" || (own.length === 0 && !part.questions)) return null;
+    return (
+      <section key={part.id} aria-label={sayPart(part)} className="mt-8">
+        <h2 className="border-b border-line pb-1">{sayPart(part).replace(/^./, (c) => c.toUpperCase())}</h2>
+        {own.map((item) => (
+          <ItemShown key={item.id} item={item} />
+        ))}
+        {part.questions ? <QuestionsPart part={part} pieceId={view.id} given={view.work.answers[part.id] ?? {}} onAnswer={() => {}} locked /> : null}
+      </section>
+    );
+  });
+}

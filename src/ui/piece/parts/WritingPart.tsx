@@ -1,0 +1,127 @@
+"use client";
+
+import { useEffect, useRef, useState } from "react";
+import { countWords, plainText } from "@/core/text/plainText";
+import type { RichDoc } from "@/core/text/richDoc";
+import type { AnsweredMark, PieceView } from "@/core/views/views";
+import { classes } from "../../kit/classes";
+import { Editor, useWritingEditor } from "../Editor";
+import { MarginOfPiece } from "../MarginOfPiece";
+import { acceptTransaction, marksKey } from "../markPlugin";
+import type { useAnswers } from "../useAnswers";
+import { useLongUndo } from "../useLongUndo";
+import type { Saving } from "../useSaving";
+
+/** Looks of the page one writes on: of no weight for what is handed in. */
+const LOOKS = [
+  { value: "book", words: "Book" },
+  { value: "plain", words: "Plain and large" },
+  { value: "ruled", words: "Ruled paper" },
+] as const;
+type Look = (typeof LOOKS)[number]["value"];
+const LOOK_KEY = "almanac look";
+
+type Props = { view: PieceView; first: RichDoc; /** A document that takes the place of what is written. */ instead: RichDoc | null; saving: Saving; answers: ReturnType<typeof useAnswers>; onChange: (doc: RichDoc) => void };
+
+/** The text to write, with what came back beside it. */
+export function WritingPart({ view, first, instead, saving, answers, onChange }: Props) {
+  const [typed, setTyped] = useState(0);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [look, setLook] = useLook();
+  const sheet = useRef<HTMLDivElement>(null);
+  // Marks that stand on a document's words, behind those of the writing, have no place in the editor.
+  const length = plainText(first).text.length;
+  const inText = view.marks.map((m): AnsweredMark => (m.at && m.at.end > length ? { ...m, at: null } : m));
+  const editor = useWritingEditor({
+    doc: first,
+    label: `My work: ${view.title}`,
+    marks: inText,
+    pictures: true,
+    onChange: (doc) => {
+      onChange(doc);
+      setTyped((n) => n + 1);
+    },
+  });
+  const history = useLongUndo(editor, view.id);
+
+  // A copy found on the device takes the place of the server's, in the editor too.
+  useEffect(() => {
+    if (editor && instead) editor.commands.setContent(instead, { emitUpdate: false });
+  }, [editor, instead]);
+  // The looks of the marks follow what was answered.
+  useEffect(() => {
+    if (editor) editor.view.dispatch(editor.state.tr.setMeta(marksKey, view.marks));
+  }, [editor, view.marks]);
+
+  /** The text changes at once; if the decision cannot be stored, the change is taken back with it. */
+  async function decide(mark: AnsweredMark, decision: "accepted" | "declined" | null) {
+    const transaction = decision === "accepted" && editor ? acceptTransaction(editor.state, mark) : null;
+    if (transaction) editor?.view.dispatch(transaction);
+    const stored = await answers.answer(mark, { request: null, decision });
+    if (transaction && !stored) editor?.commands.undo();
+  }
+
+  return (
+    <div className={classes("grid gap-x-8", view.marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
+      <div ref={sheet} className={classes("max-w-[42rem] min-w-0", `look-${look}`)} onClick={(event) => setChosen((event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null)}>
+        <Editor
+          editor={editor}
+          pictures={{ pieceId: view.id }}
+          history={history}
+          tools={
+            <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
+              <span>Page</span>
+              <select aria-label="Look of the page" className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11" value={look} onChange={(event) => setLook(event.target.value as Look)}>
+                {LOOKS.map((l) => (
+                  <option key={l.value} value={l.value}>
+                    {l.words}
+                  </option>
+                ))}
+              </select>
+            </label>
+          }
+        >
+          <span className={saving.ink === "ember" ? "font-semibold text-ember" : saving.ink === "moss" ? "text-moss" : "text-soft"} role="status" aria-live="polite" data-saving>
+            {saving.words}
+          </span>
+        </Editor>
+      </div>
+      {view.marks.length > 0 ? (
+        <MarginOfPiece
+          sheet={sheet}
+          marks={view.marks}
+          pieceId={view.id}
+          chosen={chosen}
+          setChosen={setChosen}
+          acts={{ onTick: (m, done) => void answers.answer(m, { request: done ? "done" : "open", decision: null }), onDecide: (m, decision) => void decide(m, decision) }}
+          onReply={(m, message) => answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))}
+          signal={`${typed} ${look} ${editor ? "ready" : ""}`}
+        />
+      ) : null}
+    </div>
+  );
+}
+
+function useLook(): [Look, (look: Look) => void] {
+  const [look, setLook] = useState<Look>("book");
+  useEffect(() => {
+    const stored = localStorage.getItem(LOOK_KEY);
+    // Only known on the device, so not before the page is there.
+    // eslint-disable-next-line react-hooks/set-state-in-effect
+    if (LOOKS.some((l) => l.value === stored)) setLook(stored as Look);
+  }, []);
+  return [
+    look,
+    (next) => {
+      setLook(next);
+      localStorage.setItem(LOOK_KEY, next);
+    },
+  ];
+}
+
+/** How the number of words stands to the goal; a goal is no gate. */
+export function sayGoal(doc: RichDoc, { least, most }: PieceView["wordGoal"]): string {
+  const words = countWords(plainText(doc).text);
+  const goal = least !== null && words < least ? ` · ${least - words} to the goal of ${least}` : most !== null && words > most ? ` · ${words - most} over the ${most} asked for` : least !== null || most !== null ? " · ✓ as long as asked for" : "";
+  return `${words} ${words === 1 ? "word" : "words"}${goal}`;
+}
