@@ -29,7 +29,7 @@ export type Browser = {
 export async function openBrowser(origin: string, size = { width: 1280, height: 800 }): Promise<Browser> {
   const options = new Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
-  options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--hide-scrollbars", "--lang=en-GB");
+  options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--hide-scrollbars", "--lang=en-GB", "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", "--autoplay-policy=no-user-gesture-required");
   const driver = (await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build()) as Driver;
   // --window-size counts the frame; the emulated size is the page's own.
   const resize = ({ width, height }: { width: number; height: number }) => driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: width < 600 });

@@ -24,7 +24,7 @@ export const endpoints = Object.entries(contract) as [string, Endpoint][];
 
 export const ORIGIN = "http://almanac.test";
 
-export type Ask = { params?: Record<string, string>; body?: unknown; token?: string | null; origin?: string | null; key?: string | null; revision?: number | null; /** A file, where the route takes one. */ bytes?: Uint8Array; fileName?: string; query?: Record<string, string> };
+export type Ask = { params?: Record<string, string>; body?: unknown; token?: string | null; origin?: string | null; key?: string | null; revision?: number | null; /** A file, where the route takes one. */ bytes?: Uint8Array; fileName?: string; query?: Record<string, string>; headers?: Record<string, string> };
 
 /** Asks a route as a browser would, without a server between: the same handler, the same database. */
 export async function ask(entry: Endpoint, given: Ask = {}): Promise<Response> {
@@ -37,6 +37,7 @@ export async function ask(entry: Endpoint, given: Ask = {}): Promise<Response> {
   if (entry.once && given.key !== null) headers["idempotency-key"] = given.key ?? crypto.randomUUID();
   if (entry.ifMatch && given.revision !== null) headers["if-match"] = `"${given.revision ?? 0}"`;
   if (entry.bytes) headers["x-file-name"] = encodeURIComponent(given.fileName ?? "table.csv");
-  const hasBody = entry.method !== "GET" && entry.method !== "DELETE";
+  Object.assign(headers, given.headers);
+  const hasBody = entry.method !== "GET" && entry.method !== "HEAD" && entry.method !== "DELETE";
   return handlers[entry.method]!(new Request(address, { method: entry.method, headers, body: entry.bytes ? Buffer.from(given.bytes ?? new TextEncoder().encode("name,email")) : hasBody ? JSON.stringify(given.body ?? {}) : undefined }), { params: Promise.resolve(params) });
 }

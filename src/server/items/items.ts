@@ -156,11 +156,10 @@ export async function removeItem(call: Call, pieceId: string, itemId: string, re
 
 /** Goes back from a page that was turned, cut or lightened to the photo as it was taken. */
 export async function restoreItem(call: Call, pieceId: string, itemId: string): Promise<ItemView> {
+  await requireOnPiece(call, pieceId, "piece.write");
   const [row] = await call.tx<{ madeFrom: string | null; position: number }[]>`select made_from, position from item where id = ${itemId} and piece_id = ${pieceId} and removed_at is null`;
-  if (!row?.madeFrom) {
-    await requireOnPiece(call, pieceId, "piece.write");
-    throw new NotFound();
-  }
+  if (!row) throw new NotFound();
+  if (!row.madeFrom) throw new Refused("This photo is as it was taken.");
   await removeItem(call, pieceId, itemId, true);
   await call.tx`update item set removed_at = null, position = ${row.position} where id = ${row.madeFrom}`;
   return oneItem(call.tx, pieceId, row.madeFrom);

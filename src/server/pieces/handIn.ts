@@ -31,10 +31,13 @@ export async function handIn(call: Call, pieceId: string, given: GivenHandIn, re
   return receiptOf(versions.at(-1)!, call.who.zone);
 }
 
+/** Pressed and stored within so long is one moment: there was a connection. */
+const SAME_MOMENT_MS = 15_000;
+
 /** A claim that lies ahead, or before the work opened, is a wrong clock and none. */
 function readPressed(text: string | null | undefined, piece: PieceRow, now: Date): Date | null {
   const at = text ? new Date(text) : null;
-  return at && !Number.isNaN(at.getTime()) && at < now && at > piece.opensAt ? at : null;
+  return at && !Number.isNaN(at.getTime()) && now.getTime() - at.getTime() > SAME_MOMENT_MS && at > piece.opensAt ? at : null;
 }
 
 async function storeVersion(call: Call, piece: PieceRow, round: number, taken: Snapshot, pressedAt: Date | null): Promise<void> {

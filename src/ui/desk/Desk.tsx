@@ -19,7 +19,7 @@ import { Thread } from "../piece/Thread";
 import { Checkpoints } from "./Checkpoints";
 import { Claim } from "./Claim";
 import type { Composing } from "./Composer";
-import { DeskParts } from "./DeskParts";
+import { DeskParts, PartsLine } from "./DeskParts";
 import { DeskSheet } from "./DeskSheet";
 import { actOf, type DeskAct } from "./keys";
 import { KeysCard } from "./KeysCard";
@@ -218,7 +218,7 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
       </div>
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <QueueStrip queue={queue} current={current} onGo={go} />
-        <div className="min-w-0 flex-1 overflow-y-auto px-4 py-5 sm:px-8" data-scroll>
+        <div className="relative min-w-0 flex-1 overflow-y-auto px-4 py-5 sm:px-8" data-scroll>
           {done ? (
             <Notice ink={done.words.includes("revise") ? "plum" : "moss"} className="mb-4" acts={<Button small onClick={() => void takeFeedbackBack(done.pieceId)}>Take it back</Button>}>
               {done.words}
@@ -297,6 +297,7 @@ function PieceHead({ piece, onChanged }: { piece: DeskPiece; onChanged: () => vo
         )}
       </p>
       <Claim piece={piece} onDone={onChanged} />
+      <PartsLine piece={piece} />
       {piece.self || piece.copies.length > 0 ? (
         <p className="w-full text-sm">
           {piece.self ? <span className="mr-5">How it went: {piece.self}</span> : null}

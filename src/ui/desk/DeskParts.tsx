@@ -6,6 +6,27 @@ import { ItemShown } from "../items/ItemShown";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
 
+/** What there is below the text, to go to. */
+export function PartsLine({ piece }: { piece: DeskPiece }) {
+  const below = piece.parts.flatMap((part) => {
+    const files = piece.items.filter((i) => i.partId === part.id).length;
+    const sheet = piece.sheets.find((s) => s.partId === part.id);
+    const words = sheet ? `${sheet.points} of ${sheet.possible} by the key` : `${files} ${files === 1 ? "file" : "files"}`;
+    return files > 0 || sheet ? [{ id: part.id, label: part.label, words }] : [];
+  });
+  if (below.length === 0) return null;
+  return (
+    <p className="w-full text-sm">
+      <span className="label">in this piece</span>
+      {below.map((b) => (
+        <a key={b.id} href={`#part-${b.id}`} className="ml-3">
+          {b.label} <span className="text-soft">({b.words})</span>
+        </a>
+      ))}
+    </p>
+  );
+}
+
 /** The files and answers of a piece, part by part, under the text. */
 export function DeskParts({ piece, onScore }: { piece: DeskPiece; onScore: ((points: string) => void) | null }) {
   return (
@@ -15,7 +36,7 @@ export function DeskParts({ piece, onScore }: { piece: DeskPiece; onScore: ((poi
         const sheet = piece.sheets.find((s) => s.partId === part.id);
         if (own.length === 0 && !sheet) return null;
         return (
-          <section key={part.id} aria-label={part.label} className="mt-8 max-w-[56rem]">
+          <section key={part.id} id={`part-${part.id}`} aria-label={part.label} className="mt-8 max-w-[56rem]">
             <h2 className="border-b border-line pb-1">{part.label.replace(/^./, (c) => c.toUpperCase())}</h2>
             {own.map((item) => (
               <ItemShown key={item.id} item={item} />

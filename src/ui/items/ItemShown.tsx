@@ -2,8 +2,9 @@
 
 import dynamic from "next/dynamic";
 import { useEffect, useState } from "react";
-import { megabytes, sayDuration } from "@/core/items/kinds";
+import { sayDuration } from "@/core/items/kinds";
 import type { ItemView } from "@/core/views/workViews";
+import { saySize } from "../uploads/saySize";
 
 const PdfPages = dynamic(() => import("./PdfPages").then((m) => m.PdfPages), { ssr: false, loading: () => <p className="min-h-64 text-soft">The pages open …</p> });
 
@@ -29,7 +30,7 @@ export function ItemShown({ item, children }: { item: ItemView; children?: React
 /** @example "3 pages · 120 kB", "1:02 · 0.4 MB" */
 export function sayItem({ kind, pages, seconds, size }: ItemView): string {
   const what = pages ? `${pages} ${pages === 1 ? "page" : "pages"}` : seconds ? sayDuration(seconds) : kind === "other" ? "file" : "";
-  return [what, size < 100_000 ? `${Math.max(1, Math.round(size / 1000))} kB` : megabytes(size)].filter(Boolean).join(" · ");
+  return [what, saySize(size)].filter(Boolean).join(" · ");
 }
 
 function Shown({ item, view }: { item: ItemView; view: NonNullable<ItemView["view"]> }) {

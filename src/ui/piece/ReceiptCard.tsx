@@ -1,10 +1,10 @@
 "use client";
 
 import { useState } from "react";
-import { megabytes } from "@/core/items/kinds";
 import type { Receipt } from "@/core/views/views";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
+import { saySize } from "../uploads/saySize";
 
 /** The receipt of a hand-in: what the server stored, when, and how late that is. It can be printed, or saved as text. */
 export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: string; title: string }) {
@@ -68,7 +68,7 @@ export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: 
           <div key={file.name + file.sha256} className="contents">
             <dt className="min-w-0 max-w-40 break-words text-soft">{file.name}</dt>
             <dd className="font-mono text-xs break-all">
-              {megabytes(file.size)} · {file.sha256}
+              {saySize(file.size)} · {file.sha256}
             </dd>
           </div>
         ))}

@@ -1,5 +1,6 @@
-import { megabytes, sayDuration } from "@/core/items/kinds";
+import { sayDuration } from "@/core/items/kinds";
 import { Button } from "../kit/Button";
+import { saySize } from "../uploads/saySize";
 import type { Transfer } from "./useTransfers";
 
 /** Files on their way, each with how far it is, and a way to stop it. */
@@ -11,7 +12,7 @@ export function TransferLines({ list, onStop }: { list: readonly Transfer[]; onS
         <li key={t.id} className={t.state === "refused" ? "border-l-4 border-ember bg-ember-wash px-3 py-2" : "border-l-4 border-tide bg-tide-wash px-3 py-2"} role={t.state === "refused" ? "alert" : "status"}>
           <div className="flex flex-wrap items-center gap-x-3">
             <span className="min-w-0 flex-1 break-words">
-              <strong className="font-normal">{t.name}</strong> <span className="text-sm text-soft">{megabytes(t.size)}</span>
+              <strong className="font-normal">{t.name}</strong> <span className="text-sm text-soft">{saySize(t.size)}</span>
             </span>
             <Button small className="max-sm:min-h-11" onClick={() => onStop(t.id)}>
               {t.state === "refused" ? "Close" : "Stop"}
@@ -37,5 +38,5 @@ function sayState(t: Transfer): string {
   if (t.state === "no connection") return "No connection. It is kept on this device, and goes on when there is one.";
   if (t.state === "looked into") return "It is there, and is being looked into …";
   if (t.state === "waiting") return "Waiting its turn; kept on this device.";
-  return `${megabytes(t.sent)} of ${megabytes(t.size)}${t.left !== null && t.left > 1 ? `, about ${sayDuration(t.left)} left` : ""}`;
+  return `${saySize(t.sent)} of ${saySize(t.size)}${t.left !== null && t.left > 1 ? `, about ${sayDuration(t.left)} left` : ""}`;
 }

@@ -51,7 +51,7 @@ export function PhotoDialog({ item, onClose, onDone }: { item: ItemView; onClose
   return (
     <Dialog open onClose={onClose} title={`Cut, turn, lighten: ${item.name}`} wide>
       <p className="text-sm text-soft">Put the four corners on those of the paper; it is made straight. With the keyboard: Tab to a corner, then the arrow keys.</p>
-      <div className="relative mx-auto mt-3 w-fit touch-none select-none" onPointerMove={(event) => grip.current !== null && move(grip.current, fromPage(event))} onPointerUp={() => (grip.current = null)} onPointerLeave={() => (grip.current = null)}>
+      <div className="relative mx-auto my-7 w-fit touch-none select-none" onPointerMove={(event) => grip.current !== null && move(grip.current, fromPage(event))} onPointerUp={() => (grip.current = null)} onPointerLeave={() => (grip.current = null)}>
         {/* eslint-disable-next-line @next/next/no-img-element */}
         <img ref={picture} src={item.view!.href} alt={item.name} draggable={false} className="max-h-[52vh] w-auto" style={{ filter: lighter ? "brightness(1.25) contrast(1.15)" : undefined }} onLoad={(event) => setSize({ width: event.currentTarget.naturalWidth, height: event.currentTarget.naturalHeight })} />
         {shown && size ? (
