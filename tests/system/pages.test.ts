@@ -57,6 +57,12 @@ const SEEN_BY: Record<string, string[]> = {
   "/shelf/comments": TEACHERS,
   "/shelf/rubrics": TEACHERS,
   "/shelf/files": TEACHERS,
+  "/shelf/questions": TEACHERS,
+  "/receipts": TEACHERS,
+  "/reminders": ["student", "classmate"],
+  // In the demo everyone reads their own messages there.
+  "/post-room": [...TEACHERS, "student", "classmate", "guardian", "office"],
+  "/office/limits": ["office"],
   "/feed": [...TEACHERS, "student", "classmate"],
   "/office/roster": ["office"],
   "/office/calendar": ["office"],

@@ -60,6 +60,9 @@ export function itemView(row: ItemRow): ItemView {
   }
 }
 
+/** Something is wrong with the file itself: it is thrown away. Every other refusal keeps it. */
+export class FileRefused extends Refused {}
+
 export type NewItem = { itemId: string; transferId: string; partId: string; replaces: string | null };
 
 /**
@@ -82,7 +85,9 @@ export async function addItem(call: Call, pieceId: string, { itemId, transferId,
   if (Number(transfer.arrived) < Number(transfer.size)) throw new Refused("This file has not arrived whole yet.");
   return inFolder(async (folder) => {
     const digest = await transferToFile(tx, transferId, path.join(folder, "given"));
-    const looked = await inspect(folder, "given", transfer.name, part, await readLimits(tx, who));
+    const looked = await inspect(folder, "given", transfer.name, part, await readLimits(tx, who)).catch((error: unknown) => {
+      throw error instanceof Refused ? new FileRefused(error.reason) : error;
+    });
     const stored = looked.bytes ? { sha256: await storeBlob(tx, looked.bytes, looked.mediaType, now), size: looked.bytes.length } : { sha256: await keepTransfer(tx, transferId, digest, Number(transfer.size), looked.mediaType, now), size: Number(transfer.size) };
     await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
     await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;

@@ -69,8 +69,11 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
         clearTimeout(timer.current);
         timer.current = setTimeout(() => void pump(), RETRY);
       } else {
-        await drop(id);
-        patch(id, { state: "refused", problem: words, left: null });
+        // Where the work cannot be changed just now the file stays on the device: it may be opened again.
+        const wrongFile = !(error instanceof Problem) || error.status === 422;
+        if (wrongFile) await drop(id);
+        else waiting.current.delete(id);
+        patch(id, { state: "refused", problem: wrongFile ? words : `${words} The file is kept on this device.`, left: null });
       }
     } finally {
       current.current = null;
