@@ -1,5 +1,6 @@
 import { writeFile } from "node:fs/promises";
 import { Builder, By, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { WebSocket } from "ws";
 import { Options, ServiceBuilder, type Driver } from "selenium-webdriver/chrome";
 
 export type Browser = {
@@ -25,6 +26,23 @@ export type Browser = {
   close(): Promise<void>;
 };
 
+const conditions = (offline: boolean) => ({ offline, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
+
+/** Says it to one target by Chromium's own protocol; the emulation lasts as long as the connection. */
+function tell(address: string, offline: boolean): Promise<WebSocket> {
+  return new Promise((resolve, reject) => {
+    const socket = new WebSocket(address);
+    socket.on("error", reject);
+    socket.on("open", () => {
+      socket.send(JSON.stringify({ id: 1, method: "Network.enable" }));
+      socket.send(JSON.stringify({ id: 2, method: "Network.emulateNetworkConditions", params: conditions(offline) }));
+    });
+    socket.on("message", (data) => {
+      if ((JSON.parse(String(data)) as { id?: number }).id === 2) resolve(socket);
+    });
+  });
+}
+
 /** Headless Chromium on the application, with a viewport of exactly the size asked for. */
 export async function openBrowser(origin: string, size = { width: 1280, height: 800 }): Promise<Browser> {
   const options = new Options();
@@ -34,6 +52,7 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
   // --window-size counts the frame; the emulated size is the page's own.
   const resize = ({ width, height }: { width: number; height: number }) => driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: width < 600 });
   await resize(size);
+  const workers: WebSocket[] = [];
   const body = () => driver.findElement(By.css("body"));
   const browser: Browser = {
     driver,
@@ -71,7 +90,15 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
       const status = await driver.executeAsyncScript<number>(script, personId);
       if (status !== 200) throw new Error(`entering as ${personId} answered ${status}`);
     },
-    offline: (on) => driver.sendDevToolsCommand("Network.enable", {}).then(() => driver.sendDevToolsCommand("Network.emulateNetworkConditions", { offline: on, latency: 0, downloadThroughput: -1, uploadThroughput: -1 })),
+    async offline(on) {
+      await driver.sendDevToolsCommand("Network.enable", {});
+      await driver.sendDevToolsCommand("Network.emulateNetworkConditions", conditions(on));
+      // The service worker is a target of its own: it must lose the network too.
+      const debuggerAddress = ((await driver.getCapabilities()).get("goog:chromeOptions") as { debuggerAddress: string }).debuggerAddress;
+      const targets = (await (await fetch(`http://${debuggerAddress}/json/list`)).json()) as { type: string; webSocketDebuggerUrl: string }[];
+      for (const { webSocketDebuggerUrl } of targets.filter((t) => t.type === "service_worker")) workers.push(await tell(webSocketDebuggerUrl, on));
+      if (!on) workers.splice(0).forEach((socket) => socket.close());
+    },
     slow: (ms) => driver.sendDevToolsCommand("Network.enable", {}).then(() => driver.sendDevToolsCommand("Network.emulateNetworkConditions", { offline: false, latency: ms, downloadThroughput: -1, uploadThroughput: -1 })),
     async shot(file, shotSize = size) {
       await resize(shotSize);
