@@ -24,7 +24,7 @@ import type { DemoHandOut } from "./handouts";
 import { drawRainGauge } from "./picture";
 import { anyOf, between, chance, seeded, upTo, type Random } from "./random";
 import { sendCheckpoint } from "../src/server/pieces/checkpoints";
-import { DemoFiles, partsOf, tideAnswers } from "./work";
+import { partsOf, tideAnswers, type DemoFiles } from "./work";
 import { reviseBlocks } from "./texts/revise";
 import { toDoc, type Block } from "./texts/blocks";
 import { MISTAKES, withMistakes } from "./texts/mistakes";

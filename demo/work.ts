@@ -140,7 +140,7 @@ const paper = (inner: string, tilt: number, shade: number) =>
   sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="900" height="1200"><rect width="900" height="1200" fill="#6d5a45"/><g transform="rotate(${tilt} 450 600)"><rect x="70" y="70" width="760" height="1060" fill="#f3eee2"/>${inner}</g><defs><linearGradient id="s"><stop offset="0" stop-color="#000" stop-opacity="${shade}"/><stop offset="0.7" stop-color="#000" stop-opacity="0"/></linearGradient></defs><rect width="900" height="1200" fill="url(#s)"/></svg>`)).jpeg({ quality: 72 }).toBuffer();
 
 /** A week's rain as bars, drawn by hand on squared paper and photographed a little askew. */
-function drawGraph(n: number): Promise<Buffer> {
+export function drawGraph(n: number): Promise<Buffer> {
   const squares = Array.from({ length: 18 }, (_, k) => `<path d="M${130 + k * 38} 160V1050" stroke="#b9c6cf" stroke-width="1"/>`).join("") + Array.from({ length: 23 }, (_, k) => `<path d="M110 ${180 + k * 38}H790" stroke="#b9c6cf" stroke-width="1"/>`).join("");
   const bars = Array.from({ length: 7 }, (_, k) => ({ x: 170 + k * 86, h: ((k * 137 + n * 211) % 17) * 38 + (n % 2 ? 8 : 0) })).map(({ x, h }) => `<rect x="${x}" y="${980 - h}" width="52" height="${h}" fill="#28568a" opacity="0.75" stroke="#222" stroke-width="3"/>`).join("");
   const days = ["M", "T", "W", "T", "F", "S", "S"].map((d, k) => `<text x="${186 + k * 86}" y="1030" font-family="sans-serif" font-size="34" fill="#333">${d}</text>`).join("");

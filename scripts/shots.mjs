@@ -3,7 +3,7 @@ import path from "node:path";
 import { startApp } from "./setup/app.mjs";
 import { needBuild } from "./setup/build.mjs";
 import { freePort, startCluster } from "./setup/cluster.mjs";
-import { needDebian, needNpm } from "./setup/packages.mjs";
+import { FOR_FILES, needDebian, needNpm } from "./setup/packages.mjs";
 import { endChild, fail, run, say } from "./setup/process.mjs";
 
 /** A Wednesday morning in the middle of a term. */
@@ -12,7 +12,7 @@ const CLOCK = "2026-10-21T12:41:00Z";
 let cluster;
 let app;
 async function main() {
-  await needDebian("postgresql-15", "chromium", "chromium-driver");
+  await needDebian("postgresql-15", "chromium", "chromium-driver", ...FOR_FILES);
   await needNpm();
   await needBuild();
   say("Starting a cluster for the pictures");

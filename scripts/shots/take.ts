@@ -1,3 +1,7 @@
+import { writeFile } from "node:fs/promises";
+import os from "node:os";
+import path from "node:path";
+import { drawGraph } from "../../demo/work";
 import { connect } from "../../src/server/db/connection";
 import { openBrowser } from "../../tests/support/browser";
 
@@ -15,6 +19,10 @@ async function main(): Promise<void> {
     select standing.id from piece_standing standing
     where state = 'to_revise' or (state = 'reworking' and round = 2)
     order by (hand_out_id = ${letter}) desc, (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
+  const studentOf = (id: string) => one(sql`select student_id as id from piece where id = ${id}`);
+  const answered = await one(sql`select id from piece_standing where title like '%Reading the tide table%' and state = 'handed_back' order by id limit 1`);
+  const writing = await one(sql`select id from piece_standing where state = 'started' and due > now() - interval '40 days' and exists (select from working_copy where piece_id = piece_standing.id) order by (title like 'Moon phases%') desc, exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
+  const photos = await one(sql`select id from piece_standing where title like '%Sky over the harbour%' and state in ('started', 'not_opened') order by state desc, id limit 1`);
   const student = await one(sql`select student_id as id from piece where id = ${revising}`);
   const guardian = await one(sql`select id from person where kind = 'guardian' and name = 'Bríd Ní Bhriain'`);
 
@@ -25,7 +33,6 @@ async function main(): Promise<void> {
     await browser.shot(`docs/screenshots/${name}.png`, size);
     console.log(`· docs/screenshots/${name}.png`);
   };
-  await take("sign-in", "/sign-in", "h1");
   await browser.enterAs(odalys);
   await take("today", "/today", "h2");
   await take("desk", `/desk?pile=drafted&piece=${drafted}`, "[data-sheet] [data-mark]");
@@ -43,10 +50,11 @@ async function main(): Promise<void> {
   await take("sheet", `/hand-outs/${letter}`, "table");
   await take("section", `/sections/${gannet}`, "table");
   await take("ledger", `/ledger/${gannet}`, "table");
-  await take("shelf", "/shelf", "h2");
   await take("calendar", "/calendar", "table");
-  await take("rubrics", "/shelf/rubrics", "table");
-  await take("set-up", `/sections/${gannet}/set-up`, "table");
+  await browser.go(`/desk?pile=all&piece=${answered}`);
+  await browser.find("[data-sheet]");
+  await browser.driver.executeScript("document.querySelector('[id^=part-]').scrollIntoView()");
+  await take("desk-answers", null, "ol li");
   await browser.driver.manage().addCookie({ name: "almanac_theme", value: "night" });
   await take("today-night", "/today", "h2");
   await browser.enterAs(student);
@@ -55,7 +63,25 @@ async function main(): Promise<void> {
   await browser.go(`/work/${revising}`);
   await browser.find(".ProseMirror");
   await take("piece-revising", null, "[data-note]");
-  await take("piece-phone", null, "[data-note]", PHONE);
+  await browser.enterAs(await studentOf(writing));
+  await browser.go(`/work/${writing}`);
+  await take("piece-writing", null, ".ProseMirror");
+  await take("piece-writing-phone", null, ".ProseMirror", PHONE);
+  await browser.enterAs(await studentOf(photos));
+  await browser.go(`/work/${photos}`);
+  await browser.find("input[aria-label='Choose photos']");
+  // Pages of the demo's own drawing, sent as a student would.
+  for (const [n, bytes] of (await Promise.all([2, 5, 7].map(drawGraph))).entries()) {
+    const file = path.join(os.tmpdir(), `IMG_${1204 + n}.jpg`);
+    await writeFile(file, bytes);
+    await (await browser.find("input[aria-label='Choose photos']")).sendKeys(file);
+    await browser.find(`button[aria-label='Take page ${n + 1} out']`, 20);
+  }
+  await browser.driver.executeScript("document.querySelector('[data-part=photos]').scrollIntoView({ block: 'center' })");
+  await take("piece-photos", null, "ol li img");
+  await browser.press("Hand in");
+  await browser.press("Hand in now");
+  await take("receipt", null, "section[aria-label^=Receipt]");
   await browser.enterAs(guardian);
   await take("week-sheet", "/week", "h1");
   await browser.enterAs(await one(sql`select id from person where kind = 'office' limit 1`));

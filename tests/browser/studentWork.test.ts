@@ -109,7 +109,7 @@ describe("without a connection", () => {
     await browser.offline(false);
     await browser.waitForText("Handed in. Your teacher has it", "body", 40);
     const receipt = await browser.text("section[aria-label^=Receipt]");
-    expect(receipt).toMatch(/pressed\s[\s\S]*by the device’s clock, without a connection[\s\S]*stored\s/);
+    expect(receipt).toMatch(/pressed\s[\s\S]*by the device’s clock, before it could be sent[\s\S]*stored\s/);
     expect(receipt).toMatch(/spoken.*\.webm/s);
     const [version] = await database.sql<{ id: string; text: string; pressedAt: Date; handedInAt: Date; files: { name: string }[] }[]>`select id, text, pressed_at, handed_in_at, files from version where piece_id = ${pieceId}`;
     expect(version!.text).toContain("Wind from the west, without a network.");

@@ -5,6 +5,8 @@ import { HANDLERS } from "./handlers";
 import { runNext } from "./jobs";
 
 const PAUSE_MS = 700;
+/** A long film does not keep a page waiting. */
+const AT_ONCE = 2;
 
 /** Goes on doing what is due for as long as the application runs; several applications share the work. */
 export function startWorker(): void {
@@ -16,5 +18,5 @@ export function startWorker(): void {
     });
     setTimeout(() => void turn(), more ? 0 : PAUSE_MS).unref();
   };
-  void turn();
+  for (let n = 0; n < AT_ONCE; n += 1) setTimeout(() => void turn(), (n * PAUSE_MS) / AT_ONCE).unref();
 }

@@ -70,7 +70,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     locked: write.allowed ? null : write.reason,
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
     work: { ...mine, revision: copy?.revision ?? 0, saved: copy && sayTime(copy.savedAt, now, who.zone) },
-    parts: partViews(asked, pieceId, tries, { handedIn: latest && piece.state !== "started" ? latest.answers : null, handedBack: handBacks.length > 0 }),
+    parts: partViews(asked, pieceId, tries, { handedIn: latest && piece.state !== "started" ? latest.answers : null, handedBack: handBacks.length > 0, now: mine.answers }),
     items: items.map(itemView),
     room,
     checkpoints,

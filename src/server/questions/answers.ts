@@ -4,6 +4,7 @@ import { judge, type Verdict } from "@/core/questions/judge";
 import { askedQuestion, isGiven, readAnswer, type Answer, type Answers, type Choice, type Question } from "@/core/questions/question";
 import { decideMove } from "@/core/pieces/life";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
+import { canonicalJson } from "@/core/text/canonical";
 import type { AnswerSheet, PartView, ShownVerdict } from "@/core/views/workViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
@@ -57,7 +58,9 @@ export function readAnswers(input: unknown, sets: readonly AskedSet[]): Answers 
 export const shownVerdict = ({ state, points, note }: Verdict): ShownVerdict => ({ state, points, note });
 
 /** Which moment a student has reached: what may be shown of right and wrong follows from it. */
-export type Shown = { handedIn: Answers | null; handedBack: boolean };
+export type Shown = { handedIn: Answers | null; handedBack: boolean; /** What stands there now: of an answer that was changed since, nothing is said. */ now: Answers };
+
+const same = (a: Answer | undefined, b: Answer | undefined) => canonicalJson(a ?? null) === canonicalJson(b ?? null);
 
 /** The parts as the student has them. Verdicts are of the answers handed in, or of the last try where they are shown at once. */
 export function partViews({ parts, sets }: { parts: readonly Part[]; sets: readonly AskedSet[] }, pieceId: string, tries: readonly Try[], shown: Shown): PartView[] {
@@ -67,7 +70,7 @@ export function partViews({ parts, sets }: { parts: readonly Part[]; sets: reado
     const own = tries.filter((t) => t.partId === part.id);
     const verdicts: Record<string, ShownVerdict> = {};
     if (part.show === "at once") for (const t of own) verdicts[t.questionId] = shownVerdict(t.verdict);
-    else if (shown.handedIn && (part.show === "at hand-in" || shown.handedBack)) for (const q of set.questions) verdicts[q.id] = shownVerdict(judge(q, shown.handedIn[part.id]?.[q.id]));
+    else if (shown.handedIn && (part.show === "at hand-in" || shown.handedBack)) for (const q of set.questions.filter((x) => same(shown.handedIn?.[part.id]?.[x.id], shown.now[part.id]?.[x.id]))) verdicts[q.id] = shownVerdict(judge(q, shown.handedIn[part.id]?.[q.id]));
     const triesUsed: Record<string, number> = {};
     for (const t of own) triesUsed[t.questionId] = Math.max(t.number, triesUsed[t.questionId] ?? 0);
     return { ...part, setId: null, questions: { name: set.name, asked: set.questions.map((q) => askedQuestion(q, pieceId)), verdicts, triesUsed } };

@@ -45,7 +45,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
             ))}
           </ul>
         </nav>
-        <Me name={view.name} school={view.school} night={night} feed={view.kind === "teacher" || view.kind === "student"} />
+        <Me name={view.name} school={view.school} night={night} feed={view.kind === "teacher" || view.kind === "student"} receipts={view.kind === "teacher"} />
       </div>
     </header>
   );

@@ -9,7 +9,7 @@ const load = () => import("./MeMenu");
 const MeMenu = dynamic(load, { ssr: false, loading: () => null });
 
 /** Who I am; the menu comes with the first press, so that the first page of a phone is light. */
-export function Me(props: { name: string; school: string; night: boolean; /** Has due dates to be fetched as a calendar. */ feed: boolean }) {
+export function Me(props: { name: string; school: string; night: boolean; /** Has due dates to be fetched as a calendar. */ feed: boolean; /** Can check the receipts of students. */ receipts: boolean }) {
   const [opened, setOpened] = useState(false);
   if (opened) return <MeMenu {...props} className={ME} />;
   return (

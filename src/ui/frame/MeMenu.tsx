@@ -9,7 +9,7 @@ import { releaseAll } from "../device";
 const ITEM = "cursor-pointer px-4 py-2 outline-none data-highlighted:bg-sunk";
 
 /** The menu behind my name: the theme, and the ways out. Loaded when it is first opened. */
-export default function MeMenu({ name, school, night, feed, className }: { name: string; school: string; night: boolean; feed: boolean; className: string }) {
+export default function MeMenu({ name, school, night, feed, receipts, className }: { name: string; school: string; night: boolean; feed: boolean; receipts: boolean; className: string }) {
   const router = useRouter();
   async function leave(everywhere: boolean) {
     const { to } = await call(contract.signOut, { body: { everywhere } });
@@ -29,6 +29,11 @@ export default function MeMenu({ name, school, night, feed, className }: { name:
           {feed ? (
             <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/feed")}>
               My calendar address
+            </DropdownMenu.Item>
+          ) : null}
+          {receipts ? (
+            <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/receipts")}>
+              Check a receipt
             </DropdownMenu.Item>
           ) : null}
           <DropdownMenu.Item className={ITEM} onSelect={changeTheme}>

@@ -25,7 +25,7 @@ describe("the student's view at the side", () => {
     return text(<StudentsView plan={made} form={form} />);
   };
   test("shows title, section, due, points and the promise", () => {
-    expect(plan()).toBe("As a student will see it Clouds Gannet · due Fri 16 Oct, 16:00 · 10 points Can be taken back until it is due. Promised back Fri 23 Oct, 15:30.");
+    expect(plan()).toBe("As a student will see it Clouds Gannet · due Fri 16 Oct, 16:00 · 10 points Can be taken back until it is due. To hand in: writing. Promised back Fri 23 Oct, 15:30.");
   });
   test("says what is asked, what is read along, and what is given", () => {
     const said = plan((p) => {

@@ -15,7 +15,8 @@ export function Button({ ink = "plain", small, className, type = "button", ref, 
       ref={ref}
       type={type}
       className={classes(
-        "inline-flex items-center justify-center gap-2 border rounded-[3px] whitespace-nowrap cursor-pointer aria-disabled:opacity-60 aria-disabled:cursor-default disabled:opacity-60 disabled:cursor-default",
+        // A finger needs 44 px on a small screen, whatever the size on a large one.
+        "max-sm:min-h-11 inline-flex items-center justify-center gap-2 border rounded-[3px] whitespace-nowrap cursor-pointer aria-disabled:opacity-60 aria-disabled:cursor-default disabled:opacity-60 disabled:cursor-default",
         small ? "px-2 py-0.5 text-sm min-h-7" : "px-4 py-1.5 min-h-10",
         INKS[ink],
         className,

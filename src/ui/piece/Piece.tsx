@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { sayState } from "@/core/views/states";
 import type { CameBackView, PieceView, Receipt } from "@/core/views/views";
@@ -22,6 +22,13 @@ export function Piece({ first }: { first: PieceView }) {
   const [view, setView] = useState(first);
   const [receipt, setReceipt] = useState<Receipt | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const receiptRef = useRef<HTMLDivElement>(null);
+  // The receipt is what one wants to see now, wherever the page stood.
+  useEffect(() => {
+    if (!receipt) return;
+    receiptRef.current?.focus({ preventScroll: true });
+    receiptRef.current?.scrollIntoView({ block: "center" });
+  }, [receipt]);
   const reload = useCallback(async () => setView(await call(contract.piece, { params: { pieceId: first.id } })), [first.id]);
 
   useEffect(() => {
@@ -48,7 +55,7 @@ export function Piece({ first }: { first: PieceView }) {
       </p>
       <PieceHead view={view} />
       {receipt ? (
-        <div className="my-6" role="status">
+        <div ref={receiptRef} tabIndex={-1} className="my-6 outline-offset-8" role="status">
           <Notice ink="moss" className="mb-3 max-w-xl">
             Handed in. Your teacher has it; here is your receipt.
           </Notice>

@@ -45,7 +45,7 @@ export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: 
           <>
             <dt className="text-soft">pressed</dt>
             <dd>
-              {receipt.pressed.exactly} <span className="text-soft">by the device’s clock, without a connection{receipt.pressed.counts ? "; accepted by the teacher" : ""}</span>
+              {receipt.pressed.exactly} <span className="text-soft">by the device’s clock, before it could be sent{receipt.pressed.counts ? "; accepted by the teacher" : ""}</span>
             </dd>
           </>
         ) : null}
@@ -81,7 +81,7 @@ export function receiptText(receipt: Receipt, zone: string, title: string): stri
   return [
     `Receipt of Almanac  ${receipt.code}`,
     title,
-    ...(receipt.pressed ? [`pressed    ${receipt.pressed.exactly} by the device's clock, without a connection`] : []),
+    ...(receipt.pressed ? [`pressed    ${receipt.pressed.exactly} by the device's clock, before it could be sent`] : []),
     `${receipt.pressed ? "stored   " : "handed in"}  ${receipt.exactly} (${zone})`,
     `which is   ${receipt.lateness}`,
     `what       version ${receipt.version}, round ${receipt.round}, ${receipt.words} words`,

@@ -12,10 +12,11 @@ import type { PartView } from "@/core/views/workViews";
 import { call, Problem, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
+import { TransferLines } from "../transfers/TransferLines";
 import { HandInDialog } from "./HandInDialog";
 import { FilesPart } from "./parts/FilesPart";
 import { sayGoal } from "./parts/WritingPart";
-import { useItems } from "./parts/useItems";
+import { useItems, type Items } from "./parts/useItems";
 import { TwoCopies } from "./TwoCopies";
 import { useAnswers, type SetView } from "./useAnswers";
 import { useHandIn } from "./useHandIn";
@@ -108,7 +109,7 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
     }
   };
 
-  if (handing.pending && handing.waiting) return <Waiting pressedAt={handing.pending.pressedAt} zone={view.zone} files={items.transfers.list.length} onUnpress={() => void handing.unpress()} />;
+  if (handing.pending && handing.waiting) return <Waiting pressedAt={handing.pending.pressedAt} zone={view.zone} transfers={items.transfers} reached={handing.reached} onUnpress={() => void handing.unpress()} />;
   const wrong = marks.problem ?? problem ?? handing.problem ?? items.problem;
   return (
     <section aria-label="My work">
@@ -186,13 +187,16 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
 }
 
 /** Pressed without a connection (or before the files are through): what is true now, and the way back. */
-function Waiting({ pressedAt, zone, files, onUnpress }: { pressedAt: string; zone: string; files: number; onUnpress: () => void }) {
+function Waiting({ pressedAt, zone, transfers, reached, onUnpress }: { pressedAt: string; zone: string; transfers: Items["transfers"]; reached: boolean; onUnpress: () => void }) {
+  const files = transfers.list.filter((t) => t.state !== "refused").length;
+  const away = !reached || transfers.list.some((t) => t.state === "no connection");
   const when = new Date(pressedAt).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });
   return (
     <Notice ink="ember" className="max-w-[42rem]" acts={<Button small className="max-sm:min-h-11" onClick={onUnpress}>Go on working instead</Button>}>
       <p role="status">
-        <strong>Not handed in yet.</strong> You pressed “Hand in” at {when} by this device’s clock, and it is kept here{files > 0 ? `, with ${files} ${files === 1 ? "file" : "files"} still to be sent` : ""}. It is sent by itself as soon as there is a connection, while this page is open or when you open it again on this device. The receipt will show both times.
+        <strong>Not handed in yet.</strong> You pressed “Hand in” at {when} by this device’s clock, and it is kept here{files > 0 ? `, with ${files} ${files === 1 ? "file" : "files"} still to be sent` : ""}. {away ? "There is no connection. It is sent by itself as soon as there is one" : "Your files are on their way; it is handed in by itself when they are through"}, while this page is open or when you open it again on this device. If that takes a while, the receipt shows both times.
       </p>
+      <TransferLines list={transfers.list} onStop={(id) => void transfers.stop(id)} />
     </Notice>
   );
 }

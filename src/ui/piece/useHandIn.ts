@@ -88,5 +88,5 @@ export function useHandIn(view: PieceView, ready: boolean, hooks: { onHandedIn: 
     setPending(null);
   }, [place]);
 
-  return { pending, waiting: pending !== null && (!ready || !reached), problem, setProblem, press, unpress };
+  return { pending, reached, waiting: pending !== null && (!ready || !reached), problem, setProblem, press, unpress };
 }

@@ -77,7 +77,7 @@ function OneQuestion({ part, pieceId, question, number, answer, onAnswer, locked
           {part.tries !== null && verdict?.state !== "right" ? <span className="text-sm text-soft">{part.tries - tries} of {part.tries} {part.tries === 1 ? "try" : "tries"} left</span> : null}
         </div>
       ) : null}
-      {verdict && !(changed && checks) ? <SaidOfIt verdict={verdict} /> : null}
+      {verdict && !changed ? <SaidOfIt verdict={verdict} /> : null}
       {problem ? <p role="alert" className="mt-1 text-ember">▲ {problem}</p> : null}
     </fieldset>
   );

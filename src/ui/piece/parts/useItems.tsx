@@ -39,6 +39,13 @@ export function useItems(pieceId: string, first: ItemView[], firstRoom: Room) {
     return () => clearInterval(timer);
   }, [making, refresh]);
 
+  // What another device has sent since is here when one comes back to this one.
+  useEffect(() => {
+    const back = () => document.visibilityState === "visible" && void refresh().catch(() => {});
+    document.addEventListener("visibilitychange", back);
+    return () => document.removeEventListener("visibilitychange", back);
+  }, [refresh]);
+
   async function act(work: () => Promise<unknown>, before: ItemView[]) {
     setProblem(null);
     try {
