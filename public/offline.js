@@ -4,6 +4,7 @@
 const PROGRAM = "almanac-program-1";
 const PAGES = "almanac-pages-1";
 const PATIENCE_MS = 4000;
+const MOST_FILES = 400;
 
 self.addEventListener("install", () => self.skipWaiting());
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
@@ -22,7 +23,12 @@ async function program(request) {
   const kept = await cache.match(request);
   if (kept) return kept;
   const answer = await fetch(request);
-  if (answer.ok) await cache.put(request, answer.clone());
+  if (answer.ok) {
+    await cache.put(request, answer.clone());
+    // Earlier versions of the program go in time, the oldest first.
+    const names = await cache.keys();
+    if (names.length > MOST_FILES) await Promise.all(names.slice(0, names.length - MOST_FILES).map((name) => cache.delete(name)));
+  }
   return answer;
 }
 

@@ -20,6 +20,20 @@ export async function storeBlob(tx: Tx, bytes: Buffer, mediaType: string, now: D
   return sha256;
 }
 
+/** A blob as the body of an answer: read on as the other side takes it. */
+export function streamOf(chunks: AsyncGenerator<Buffer>): ReadableStream<Uint8Array> {
+  return new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const { done, value } = await chunks.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await chunks.return(undefined);
+    },
+  });
+}
+
 /**
  * The bytes from `first` to `last` (both included, counted from 0) of a file, chunk by chunk: only the
  * chunks that hold them are read.

@@ -1,7 +1,7 @@
 import { may } from "@/core/access/access";
 import { NotFound } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
-import { readBlob } from "../blobs/blobs";
+import { readBlob, streamOf } from "../blobs/blobs";
 import type { ReadCall } from "../call";
 import { HttpProblem } from "../http/problem";
 
@@ -29,17 +29,7 @@ export async function giveItem(call: ReadCall, itemId: string, as: string, reque
   if (request.headers.get("if-none-match") === etag) return new Response(null, { status: 304, headers });
   const range = readRange(request.headers.get("range"), found.size, headers);
   const [first, last] = range ?? [0, found.size - 1];
-  const chunks = readBlob(call.db, found.sha256, first, last);
-  const body = new ReadableStream<Uint8Array>({
-    async pull(controller) {
-      const { done, value } = await chunks.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
-    },
-    async cancel() {
-      await chunks.return(undefined);
-    },
-  });
+  const body = streamOf(readBlob(call.db, found.sha256, first, last));
   return new Response(body, { status: range ? 206 : 200, headers: { ...headers, "content-length": String(last - first + 1), ...(range ? { "content-range": `bytes ${first}-${last}/${found.size}` } : {}) } });
 }
 

@@ -31,18 +31,34 @@ export async function sweepReminders(sql: Sql, now: Date): Promise<number> {
   }) as Promise<number>;
 }
 
-/** Indexes: hand_out_section and the key of piece; hand_back by its time is small within two days. */
+/** First what can be meant at all, by its dates; only of these is the standing worked out. Indexes: hand_out_opens, hand_out_due, piece_own_due, round_due, hand_back_at. */
 function findThings(tx: Tx, now: Date): Promise<Found[]> {
   const since = new Date(now.getTime() - 2 * DAY);
+  const until = new Date(now.getTime() + DAY);
   return tx<Found[]>`
-    with thing as (
+    with soon as (
+      select piece.id from hand_out join piece on piece.hand_out_id = hand_out.id where hand_out.opens_at between ${since} and ${now}
+      union
+      select piece.id from hand_out join piece on piece.hand_out_id = hand_out.id where hand_out.due_at between ${now} and ${until}
+      union
+      select id from piece where own_due_at between ${now} and ${until}
+      union
+      select piece_id from round where due_at between ${now} and ${until}
+    ),
+    standing as materialized (
+      -- By piece ("offset 0"): the planner would otherwise work out the standing of every piece there is.
+      select one.*
+      from soon
+      cross join lateral (select * from piece_standing where id = soon.id offset 0) one
+    ),
+    thing as (
       select id as piece_id, 'handed out' as kind, 'opened' as about, null::text as outcome
-      from piece_standing
+      from standing
       where opens_at between ${since} and ${now} and awaited
       union all
       select id, 'due soon', to_char(due at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI'), null
-      from piece_standing
-      where due between ${now} and ${new Date(now.getTime() + DAY)} and opens_at <= ${now} and (awaited or state in ('to_revise', 'reworking'))
+      from standing
+      where due between ${now} and ${until} and opens_at <= ${now} and (awaited or state in ('to_revise', 'reworking'))
       union all
       select hand_back.piece_id, 'handed back', hand_back.id::text, hand_back.outcome
       from hand_back
@@ -52,11 +68,14 @@ function findThings(tx: Tx, now: Date): Promise<Found[]> {
     select
       person.id as person_id, thing.piece_id, thing.kind, thing.about, thing.outcome, person.name, person.called, person.email, school.time_zone as zone, standing.title, standing.due,
       (select jsonb_build_object('inApp', in_app, 'byMail', by_mail) from reminder_choice where person_id = person.id and kind = thing.kind) as choice
-    from thing
-    join piece_standing standing on standing.id = thing.piece_id
+    from (
+      select *
+      from thing
+      where not exists (select from reminder where reminder.piece_id = thing.piece_id and reminder.kind = thing.kind and reminder.about = thing.about)
+    ) thing
+    cross join lateral (select * from piece_standing where id = thing.piece_id offset 0) standing
     join person on person.id = standing.student_id
     join school on school.id = person.school_id
-    where not exists (select from reminder where reminder.piece_id = thing.piece_id and reminder.kind = thing.kind and reminder.about = thing.about)
     order by thing.piece_id
     limit 2000`;
 }

@@ -1,3 +1,4 @@
+import { streamOf } from "../blobs/blobs";
 import type { ReadCall } from "../call";
 import { readUpload } from "./uploads";
 
@@ -9,17 +10,7 @@ export async function giveUpload(call: ReadCall, uploadId: string, request: Requ
   const found = await readUpload(call, uploadId);
   const etag = `"${found.sha256.toString("hex")}"`;
   if (request.headers.get("if-none-match") === etag) return new Response(null, { status: 304, headers: { etag } });
-  const chunks = found.chunks();
-  const body = new ReadableStream<Uint8Array>({
-    async pull(controller) {
-      const { done, value } = await chunks.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
-    },
-    async cancel() {
-      await chunks.return(undefined);
-    },
-  });
+  const body = streamOf(found.chunks());
   const picture = found.mediaType === "image/webp";
   return new Response(body, {
     headers: {

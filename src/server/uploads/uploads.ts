@@ -1,4 +1,5 @@
 import sharp from "sharp";
+import { cleanFileName, withEnding } from "@/core/items/kinds";
 import { NotFound } from "@/core/refusals";
 import type { UploadView } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
@@ -27,7 +28,7 @@ export async function storeUpload(call: Call, { name, bytes }: { name: string; b
   const picture = await asPicture(bytes);
   const kept = picture ?? { bytes, mediaType: "application/octet-stream" };
   const id = newId();
-  const clean = cleanName(name, picture ? ".webp" : null);
+  const clean = picture ? withEnding(cleanFileName(name), ".webp") : cleanFileName(name);
   const sha256 = await storeBlob(tx, kept.bytes, kept.mediaType, now);
   await tx`
     insert into upload (id, owner_id, sha256, name, media_type, size, created_at)
@@ -45,12 +46,6 @@ async function asPicture(bytes: Buffer): Promise<{ bytes: Buffer; mediaType: str
   } catch {
     return null;
   }
-}
-
-/** The last part of a path, without control characters. @example cleanName("../../a\u0000b.pdf", null) // "ab.pdf" */
-export function cleanName(name: string, ending: string | null): string {
-  const last = (name.split(/[/\\]/).at(-1) ?? "").replace(/[\u0000-\u001f\u007f<>:"|?*]/g, "").trim().slice(0, 150) || "file";
-  return ending ? `${last.replace(/\.[a-z0-9]{1,5}$/i, "")}${ending}` : last;
 }
 
 type Stored = { sha256: Buffer; name: string; mediaType: string; size: number };

@@ -35,6 +35,13 @@ export function Piece({ first }: { first: PieceView }) {
     void call(contract.openPiece, { params: { pieceId: first.id } }).catch(() => {});
   }, [first.id]);
 
+  // The page may be one that was kept for times without a connection: back online it is brought up to date.
+  useEffect(() => {
+    const online = () => void reload().catch(() => {});
+    window.addEventListener("online", online);
+    return () => window.removeEventListener("online", online);
+  }, [reload]);
+
   async function takeBack() {
     try {
       await call(contract.takeBack, { params: { pieceId: view.id } });

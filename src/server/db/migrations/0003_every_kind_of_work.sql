@@ -193,6 +193,13 @@ create table piece_picture (
 );
 create index piece_picture_upload on piece_picture (upload_id);
 
+-- What opens, is due or came back about now, for reminders.
+create index hand_out_opens on hand_out (opens_at);
+create index hand_out_due on hand_out (due_at);
+create index piece_own_due on piece (own_due_at) where own_due_at is not null;
+create index round_due on round (due_at) where due_at is not null;
+create index hand_back_at on hand_back (handed_back_at);
+
 -- ---- reminders and mail ------------------------------------------------------------------------
 create table reminder_choice (
   person_id uuid not null references person,
