@@ -102,20 +102,24 @@ async function phoneLine(sql: Sql, origin: string, studentId: string, pieceId: s
     await tell("Network.setBypassServiceWorker", { bypass: true });
     await tell("Network.emulateNetworkConditions", { offline: false, latency: 150, downloadThroughput: 200_000, uploadThroughput: 96_000 });
     await tell("Emulation.setCPUThrottlingRate", { rate: 4 });
+    // Asked inside the page, so that asking does not wait for what the page does not need (fonts, the load event).
+    const watch = (what: string) => `window.__at = null; const t = setInterval(() => { const e = document.querySelector(${JSON.stringify(what)}); if (e && Object.keys(e).some((k) => k.startsWith("__reactProps") || e.isContentEditable)) { window.__at = performance.now(); clearInterval(t); } }, 20);`;
     const time = async (address: string, css: string) => {
-      const times: number[] = [];
+      const script = (await (browser.driver as unknown as { sendAndGetDevToolsCommand(m: string, p: object): Promise<{ identifier: string }> }).sendAndGetDevToolsCommand("Page.addScriptToEvaluateOnNewDocument", { source: watch(css) })).identifier;
+      const times: { painted: number; usable: number }[] = [];
       for (let n = 0; n < 3; n += 1) {
+        await browser.go(address);
+        const usable = (await browser.driver.wait(() => browser.driver.executeScript<number | null>("return window.__at"), 60_000))!;
+        times.push({ usable, painted: await browser.driver.executeScript<number>("return performance.getEntriesByName('first-contentful-paint')[0].startTime") });
         await browser.driver.get("about:blank");
-        times.push(await seconds(async () => {
-          await browser.driver.executeScript("location.href = arguments[0]", origin + address);
-          await browser.find(css, 60);
-        }));
       }
-      return share(times, 0.5).toFixed(1);
+      await tell("Page.removeScriptToEvaluateOnNewDocument", { identifier: script });
+      const middle = (pick: (t: { painted: number; usable: number }) => number) => (share(times.map(pick), 0.5) / 1000).toFixed(1);
+      return { painted: middle((t) => t.painted), usable: middle((t) => t.usable) };
     };
-    const work = await time("/work", "section a[href^='/work/']");
+    const work = await time("/work", "main section button, main section a");
     const piece = await time(`/work/${pieceId}`, ".ProseMirror");
-    return `- On a slow phone (4 × slower processor, 1.6 Mbit/s, 150 ms, empty cache): My work can be used after ${work} s (target: under 3 s), a piece can be written in after ${piece} s.`;
+    return `- On a slow phone (4 × slower processor, 1.6 Mbit/s, 150 ms, empty cache): My work is painted after ${work.painted} s and answers a finger after ${work.usable} s (target: under 3 s); a piece can be read after ${piece.painted} s and written in after ${piece.usable} s.`;
   } finally {
     await browser.close();
   }

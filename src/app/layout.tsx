@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
+import { LateFonts } from "@/ui/frame/LateFonts";
 import "./globals.css";
 
 export const metadata: Metadata = { title: { default: "Almanac", template: "%s · Almanac" }, description: "Work handed out, handed in, answered and handed back until it is right." };
@@ -10,7 +11,10 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const night = (await cookies()).get("almanac_theme")?.value === "night";
   return (
     <html lang="en-GB" data-theme={night ? "night" : "day"}>
-      <body>{children}</body>
+      <body>
+        {children}
+        <LateFonts />
+      </body>
     </html>
   );
 }

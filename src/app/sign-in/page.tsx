@@ -15,7 +15,7 @@ export default async function SignInPage() {
   return (
     <main className="mx-auto grid max-w-6xl gap-x-16 gap-y-10 px-6 py-12 lg:grid-cols-[22rem_1fr]">
       <div>
-        <h1 className="text-5xl!" style={{ fontVariationSettings: '"opsz" 72' }}>
+        <h1 className="text-5xl!">
           Almanac
         </h1>
         <p className="mt-2 mb-8 font-serif text-lg text-soft italic">Work handed out, handed in, answered, and handed back until it is right.</p>

@@ -84,5 +84,6 @@ export const latePolicyOf = (own: LatePolicy | null, section: LatePolicy | null)
 
 /** The title as it stands everywhere: "☁️ 3 · Clouds, three times". */
 export function sayTitle({ title, number, emoji }: { title: string; number: number | null; emoji: string | null }): string {
-  return `${emoji ? `${emoji} ` : ""}${number === null ? "" : `${number} · `}${title}`;
+  // Without the sign that asks for a coloured picture: no font here has one, and a browser would fetch every font to look.
+  return `${emoji ? `${emoji.replaceAll("\ufe0f", "")} ` : ""}${number === null ? "" : `${number} · `}${title}`;
 }

@@ -2,20 +2,22 @@ import { dropOldTransfers } from "../transfers/transfers";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
-import { sweepReminders } from "./sweep";
+import { AT_ONCE, sweepReminders } from "./sweep";
 
 const EVERY_MS = 60_000;
+const SOON_MS = 1500;
 
 /** Every minute: reminders of what has opened, is due within a day or came back, and uploads given up long ago. */
 export function startReminders(): void {
   const turn = async () => {
+    let more = false;
     try {
-      await sweepReminders(database(), now());
+      more = (await sweepReminders(database(), now())) >= AT_ONCE;
       await dropOldTransfers(database(), now());
     } catch (error) {
       log.debug({ fault: error instanceof Error ? error.message : "unknown" }, "no reminders this minute");
     }
-    setTimeout(() => void turn(), EVERY_MS).unref();
+    setTimeout(() => void turn(), more ? SOON_MS : EVERY_MS).unref();
   };
   setTimeout(() => void turn(), 2000).unref();
 }

@@ -13,6 +13,8 @@ export const CHOICES: Record<ReminderKind, { inApp: boolean; byMail: boolean }> 
 };
 
 const DAY = 86_400_000;
+/** So many in one go, so that a school of thousands is not reminded in one long breath; the rest comes right after. */
+export const AT_ONCE = 200;
 type Found = { personId: string; pieceId: string; kind: ReminderKind; about: string; name: string; called: string; email: string | null; zone: string; title: string; due: Date; outcome: string | null; choice: { inApp: boolean; byMail: boolean } | null };
 
 /**
@@ -24,10 +26,7 @@ export async function sweepReminders(sql: Sql, now: Date): Promise<number> {
     // One at a time; another sweep has just done it.
     const [{ free } = { free: false }] = await tx<{ free: boolean }[]>`select pg_try_advisory_xact_lock(7262003) as free`;
     if (!free) return 0;
-    const found = await findThings(tx, now);
-    let said = 0;
-    for (const thing of found) said += (await remind(tx, thing, now)) ? 1 : 0;
-    return said;
+    return remind(tx, await findThings(tx, now), now);
   }) as Promise<number>;
 }
 
@@ -77,19 +76,21 @@ function findThings(tx: Tx, now: Date): Promise<Found[]> {
     join person on person.id = standing.student_id
     join school on school.id = person.school_id
     order by thing.piece_id
-    limit 2000`;
+    limit ${AT_ONCE}`;
 }
 
-async function remind(tx: Tx, thing: Found, now: Date): Promise<boolean> {
-  const choice = thing.choice ?? CHOICES[thing.kind];
-  const [fresh] = await tx`
-    insert into reminder (id, person_id, piece_id, kind, about, at, in_app)
-    values (${uuidv7()}, ${thing.personId}, ${thing.pieceId}, ${thing.kind}, ${thing.about}, ${now}, ${choice.inApp})
+/** Notes them all at once, and writes to those who want it by mail. @returns how many were new */
+async function remind(tx: Tx, things: readonly Found[], now: Date): Promise<number> {
+  if (things.length === 0) return 0;
+  const chosen = things.map((thing) => ({ thing, choice: thing.choice ?? CHOICES[thing.kind] }));
+  const rows = chosen.map(({ thing, choice }) => ({ id: uuidv7(), personId: thing.personId, pieceId: thing.pieceId, kind: thing.kind, about: thing.about, at: now, inApp: choice.inApp }));
+  const fresh = await tx<{ pieceId: string; kind: string; about: string }[]>`
+    insert into reminder ${tx(rows)}
     on conflict (piece_id, kind, about) do nothing
-    returning id`;
-  if (!fresh) return false;
-  if (choice.byMail && thing.email) await post(tx, letterOf(thing, thing.email, now), now, uuidv7);
-  return true;
+    returning piece_id, kind, about`;
+  const isFresh = new Set(fresh.map((f) => `${f.pieceId} ${f.kind} ${f.about}`));
+  for (const { thing, choice } of chosen) if (choice.byMail && thing.email && isFresh.has(`${thing.pieceId} ${thing.kind} ${thing.about}`)) await post(tx, letterOf(thing, thing.email, now), now, uuidv7);
+  return fresh.length;
 }
 
 /** Says what there is, and no word of what a teacher wrote: mail is read by more than its addressee. */

@@ -11,6 +11,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { TextField } from "../kit/Field";
 import { classes } from "../kit/classes";
+import { RichText } from "../text/RichText";
 import { FindBar } from "./FindBar";
 import { FindExtension } from "./findPlugin";
 import { marksExtension } from "./markPlugin";
@@ -59,15 +60,18 @@ type EditorProps = {
   pictures?: boolean | { pieceId: string };
   /** Undo that knows more than the editor does. */
   history?: { undo: () => void; redo: () => void };
+  /** What to show while the editor is on its way. */
+  meanwhile?: RichDoc;
   /** More tools at the end of the row. */
   tools?: React.ReactNode;
 };
 
-export function Editor({ editor, children, pictures, history, tools }: EditorProps) {
+export function Editor({ editor, children, pictures, history, tools, meanwhile }: EditorProps) {
   const [linking, setLinking] = useState(false);
   const [finding, setFinding] = useState(false);
   const state = useEditorState({ editor, selector: ({ editor: e }) => (e ? { active: TOOLS.map((tool) => tool.active(e)), table: e.isActive("table"), link: (e.getAttributes("link").href as string | undefined) ?? "" } : null) });
-  if (!editor) return <div className="min-h-64 text-soft">The editor opens …</div>;
+  // Until the editor is there the text can be read.
+  if (!editor) return meanwhile ? <RichText doc={meanwhile} /> : <div className="min-h-64 text-soft">The editor opens …</div>;
   const tool = (name: string, on: boolean, title: string | undefined, run: () => void) => (
     <button key={name} type="button" aria-pressed={on} title={title} onMouseDown={(event) => event.preventDefault()} onClick={run} className={classes("min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11", on && "font-semibold underline decoration-tide decoration-2 underline-offset-4")}>
       {name}

@@ -23,7 +23,7 @@ import { useHandIn } from "./useHandIn";
 import { useSaving } from "./useSaving";
 
 // Each kind of work comes with the piece that asks for it.
-const WritingPart = dynamic(() => import("./parts/WritingPart").then((m) => m.WritingPart), { ssr: false, loading: () => <div className="min-h-64 text-soft">The editor opens …</div> });
+const WritingPart = dynamic(() => import("./parts/WritingPart").then((m) => m.WritingPart));
 const PhotosPart = dynamic(() => import("./parts/PhotosPart").then((m) => m.PhotosPart), { ssr: false });
 const RecordingPart = dynamic(() => import("./parts/RecordingPart").then((m) => m.RecordingPart), { ssr: false });
 const QuestionsPart = dynamic(() => import("./parts/QuestionsPart").then((m) => m.QuestionsPart), { ssr: false });

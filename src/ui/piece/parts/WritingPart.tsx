@@ -68,6 +68,7 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
           editor={editor}
           pictures={{ pieceId: view.id }}
           history={history}
+          meanwhile={first}
           tools={
             <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
               <span>Page</span>
