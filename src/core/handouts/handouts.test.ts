@@ -137,6 +137,6 @@ describe("a change after handing out", () => {
   });
   test("the task and its name", () => {
     expect(describeChange(facts, { ...facts, task: "b", title: "A letter" }, touched, now, zone).notice).toBe("Changed: it is now called “A letter”; the task was changed.");
-    expect(sayTitle({ title: "Clouds", number: 3, emoji: "☁️" })).toBe("☁️ 3 · Clouds");
+    expect(sayTitle({ title: "Clouds", number: 3, emoji: "☁️" })).toBe("☁ 3 · Clouds");
   });
 });

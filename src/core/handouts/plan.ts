@@ -82,7 +82,7 @@ export const expectsOf = (parts: readonly Part[]): "work" | "nothing" => (parts.
 /** The policy that holds: the hand-out's own, or the section's. */
 export const latePolicyOf = (own: LatePolicy | null, section: LatePolicy | null): LatePolicy => own ?? section ?? ONLY_FLAG;
 
-/** The title as it stands everywhere: "☁️ 3 · Clouds, three times". */
+/** The title as it stands everywhere: "☁ 3 · Clouds, three times". */
 export function sayTitle({ title, number, emoji }: { title: string; number: number | null; emoji: string | null }): string {
   // Without the sign that asks for a coloured picture: no font here has one, and a browser would fetch every font to look.
   return `${emoji ? `${emoji.replaceAll("\ufe0f", "")} ` : ""}${number === null ? "" : `${number} · `}${title}`;

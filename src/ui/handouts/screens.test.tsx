@@ -36,7 +36,7 @@ describe("the student's view at the side", () => {
       p.work.selfAssessment = { question: "How did it go?", answers: "scale", choices: [] };
       p.work.materials = [{ id: "1", kind: "file", use: "copy", title: "Sheet", uploadId: "u" }, { id: "2", kind: "text", use: "copy", title: "Form", doc: p.work.instructions }];
     });
-    for (const words of ["☁️ Clouds", "What is handed in stays handed in.", "Words: at least 120, at most 300.", "The teacher can read along", "“How did it go?”", "Sheet (your own copy)"]) expect(said).toContain(words);
+    for (const words of ["☁ Clouds", "What is handed in stays handed in.", "Words: at least 120, at most 300.", "The teacher can read along", "“How did it go?”", "Sheet (your own copy)"]) expect(said).toContain(words);
     // The text to write in is the piece itself, not a material.
     expect(said).not.toContain("Form");
   });
