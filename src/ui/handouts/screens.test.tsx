@@ -5,7 +5,7 @@ import type { Rubric } from "@/core/rubrics/rubric";
 import type { HandOutFormView, RosterRunView, TermView } from "@/core/views/handOutViews";
 import { TermSheet } from "../calendar/TermSheet";
 import { Chip, RadioLine, SelectField } from "../kit/Choices";
-import { HowItWent } from "../piece/HowItWent";
+import { HowItWent } from "../piece/handingIn/HowItWent";
 import { RosterReport } from "../roster/RosterReport";
 import { RubricTable } from "../rubrics/RubricTable";
 import { sayDate, sayWall } from "../time";

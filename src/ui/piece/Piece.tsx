@@ -11,11 +11,11 @@ import { Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
 import { RichText } from "../text/RichText";
 import { GivenWith } from "./GivenWith";
-import { HandedIn } from "./HandedIn";
-import { ReceiptCard } from "./ReceiptCard";
+import { HandedIn } from "./handingIn/HandedIn";
+import { ReceiptCard } from "./handingIn/ReceiptCard";
 import { Thread } from "./Thread";
 import { Working } from "./Working";
-import { Closed } from "./Closed";
+import { Closed } from "./handingIn/Closed";
 
 /** A student's piece: the task, my work, and what came back, in one sheet. */
 export function Piece({ first }: { first: PieceView }) {

@@ -13,13 +13,13 @@ import { call, Problem, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { TransferLines } from "../transfers/TransferLines";
-import { HandInDialog } from "./HandInDialog";
+import { HandInDialog } from "./handingIn/HandInDialog";
 import { FilesPart } from "./parts/FilesPart";
 import { sayGoal } from "./parts/WritingPart";
 import { useItems, type Items } from "./parts/useItems";
 import { TwoCopies } from "./TwoCopies";
 import { useAnswers, type SetView } from "./useAnswers";
-import { useHandIn } from "./useHandIn";
+import { useHandIn } from "./handingIn/useHandIn";
 import { useSaving } from "./useSaving";
 
 // Each kind of work comes with the piece that asks for it.

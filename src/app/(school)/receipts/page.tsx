@@ -1,7 +1,7 @@
 import { NotFound } from "@/core/refusals";
 import { checkReceipt } from "@/server/pieces/receipts";
 import { pageCall } from "@/server/page";
-import { CheckReceipt } from "@/ui/piece/CheckReceipt";
+import { CheckReceipt } from "@/ui/piece/handingIn/CheckReceipt";
 
 export const metadata = { title: "Check a receipt" };
 

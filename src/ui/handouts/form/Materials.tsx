@@ -6,7 +6,7 @@ import { EMPTY_DOC } from "@/core/text/richDoc";
 import { Button } from "../../kit/Button";
 import { SelectField } from "../../kit/Choices";
 import { TextField } from "../../kit/Field";
-import { Editor, useWritingEditor } from "../../piece/Editor";
+import { Editor, useWritingEditor } from "../../piece/writing/Editor";
 import { useUpload } from "../../uploads/useUpload";
 
 /** Files, links and texts given with the task: to look at, or a copy for each student. */

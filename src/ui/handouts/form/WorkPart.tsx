@@ -8,7 +8,7 @@ import type { HandOutFormView } from "@/core/views/handOutViews";
 import { Button } from "../../kit/Button";
 import { Chip, SelectField } from "../../kit/Choices";
 import { CheckField, TextField } from "../../kit/Field";
-import { Editor, useWritingEditor } from "../../piece/Editor";
+import { Editor, useWritingEditor } from "../../piece/writing/Editor";
 import { EmojiField } from "./EmojiField";
 import { Materials } from "./Materials";
 import { Parts } from "./Parts";

@@ -5,11 +5,11 @@ import { countWords, plainText } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
 import { classes } from "../../kit/classes";
-import { Editor, useWritingEditor } from "../Editor";
+import { Editor, useWritingEditor } from "../writing/Editor";
 import { MarginOfPiece } from "../MarginOfPiece";
-import { acceptTransaction, marksKey } from "../markPlugin";
+import { acceptTransaction, marksKey } from "../writing/markPlugin";
 import type { useAnswers } from "../useAnswers";
-import { useLongUndo } from "../useLongUndo";
+import { useLongUndo } from "../writing/useLongUndo";
 import type { Saving } from "../useSaving";
 
 /** Looks of the page one writes on: of no weight for what is handed in. */

@@ -1,5 +1,5 @@
 import type { SelfAssessment } from "@/core/handouts/plan";
-import { TextArea } from "../kit/Field";
+import { TextArea } from "../../kit/Field";
 
 type Said = { choice: string | null; words: string };
 

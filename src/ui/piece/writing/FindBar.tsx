@@ -2,8 +2,8 @@
 
 import type { Editor as TiptapEditor } from "@tiptap/core";
 import { useEffect, useState } from "react";
-import { Button } from "../kit/Button";
-import { TextField } from "../kit/Field";
+import { Button } from "../../kit/Button";
+import { TextField } from "../../kit/Field";
 import { find } from "./findPlugin";
 
 /** Finds words in the writing: Enter goes to the next, Shift and Enter to the one before, Escape closes. */

@@ -2,16 +2,16 @@
 
 import { useRef, useState } from "react";
 import type { PieceView } from "@/core/views/views";
-import { Button } from "../kit/Button";
-import { Notice } from "../kit/Notice";
-import { classes } from "../kit/classes";
+import { Button } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { classes } from "../../kit/classes";
 import { isBlank } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
-import { RichText, type DrawnMark } from "../text/RichText";
+import { RichText, type DrawnMark } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
-import { sayEdit } from "./CameBackNote";
-import { MarginOfPiece } from "./MarginOfPiece";
-import { useAnswers, type SetView } from "./useAnswers";
+import { sayEdit } from "../CameBackNote";
+import { MarginOfPiece } from "../MarginOfPiece";
+import { useAnswers, type SetView } from "../useAnswers";
 
 /** The piece while it cannot be written: as it was handed in, and after hand-back with its marks. */
 export function HandedIn({ view, setView, onTakeBack }: { view: PieceView; setView: SetView; onTakeBack: () => void }) {

@@ -3,9 +3,9 @@
 import dynamic from "next/dynamic";
 import { sayPart } from "@/core/handouts/parts";
 import type { PieceView } from "@/core/views/views";
-import { ItemShown } from "../items/ItemShown";
+import { ItemShown } from "../../items/ItemShown";
 
-const QuestionsPart = dynamic(() => import("./parts/QuestionsPart").then((m) => m.QuestionsPart), { ssr: false });
+const QuestionsPart = dynamic(() => import("../parts/QuestionsPart").then((m) => m.QuestionsPart), { ssr: false });
 
 /** The files and answers of a piece that cannot be changed now, part by part. */
 export function HandedInParts({ view }: { view: PieceView }) {

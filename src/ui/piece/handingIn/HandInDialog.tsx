@@ -6,9 +6,9 @@ import { countWords, plainText } from "@/core/text/plainText";
 import { picturesOf, type RichDoc } from "@/core/text/richDoc";
 import type { PieceView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
-import { sayItem } from "../items/ItemShown";
-import { Button } from "../kit/Button";
-import { Dialog } from "../kit/Dialog";
+import { sayItem } from "../../items/ItemShown";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
 import { HowItWent } from "./HowItWent";
 import type { SaidOfIt } from "./useHandIn";
 

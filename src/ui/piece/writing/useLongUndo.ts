@@ -4,7 +4,7 @@ import type { Editor } from "@tiptap/core";
 import { useCallback, useEffect, useRef } from "react";
 import { canonicalJson } from "@/core/text/canonical";
 import type { RichDoc } from "@/core/text/richDoc";
-import { keep, kept } from "../device";
+import { keep, kept } from "../../device";
 
 const MOST = 60;
 const PAUSE_MS = 1500;

@@ -4,11 +4,11 @@ import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { isBlank } from "@/core/text/plainText";
 import type { PieceView } from "@/core/views/views";
-import { call, sayProblem } from "../client";
-import { Button } from "../kit/Button";
-import { TextArea } from "../kit/Field";
-import { Notice } from "../kit/Notice";
-import { RichText } from "../text/RichText";
+import { call, sayProblem } from "../../client";
+import { Button } from "../../kit/Button";
+import { TextArea } from "../../kit/Field";
+import { Notice } from "../../kit/Notice";
+import { RichText } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
 
 /** Work that closed before it was handed in: what was saved is here, and can be asked to be opened again. */

@@ -3,9 +3,9 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { PieceView, Receipt } from "@/core/views/views";
-import { call, Problem, Unreachable, sayProblem } from "../client";
-import { keep, kept, release } from "../device";
-import type { Work } from "./useSaving";
+import { call, Problem, Unreachable, sayProblem } from "../../client";
+import { keep, kept, release } from "../../device";
+import type { Work } from "../useSaving";
 
 export type SaidOfIt = { choice: string | null; words: string } | null;
 /** Pressed, and not sent yet. All attempts say the same, so that the server takes only one. */

@@ -2,9 +2,9 @@
 
 import { useState } from "react";
 import type { Receipt } from "@/core/views/views";
-import { Button } from "../kit/Button";
-import { classes } from "../kit/classes";
-import { saySize } from "../uploads/saySize";
+import { Button } from "../../kit/Button";
+import { classes } from "../../kit/classes";
+import { saySize } from "../../uploads/saySize";
 
 /** The receipt of a hand-in: what the server stored, when, and how late that is. It can be printed, or saved as text. */
 export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: string; title: string }) {

@@ -2,10 +2,10 @@
 
 import type { Editor as TiptapEditor } from "@tiptap/core";
 import { useEffect, useRef, useState } from "react";
-import { Button } from "../kit/Button";
-import { Dialog } from "../kit/Dialog";
-import { TextField } from "../kit/Field";
-import { useUpload } from "../uploads/useUpload";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { TextField } from "../../kit/Field";
+import { useUpload } from "../../uploads/useUpload";
 
 /** Sends a picture and puts it where the cursor is; what it shows is asked for, so that everyone can know. */
 export function PictureTool({ editor, pieceId }: { editor: TiptapEditor; pieceId?: string }) {

@@ -1,8 +1,8 @@
 import Link from "next/link";
 import type { CheckedReceipt } from "@/core/views/views";
-import { Button } from "../kit/Button";
-import { Notice } from "../kit/Notice";
-import { TextField } from "../kit/Field";
+import { Button } from "../../kit/Button";
+import { Notice } from "../../kit/Notice";
+import { TextField } from "../../kit/Field";
 import { ReceiptCard } from "./ReceiptCard";
 
 /** A student shows a receipt: what stands behind its code. A plain form, so that it works by address too. */
