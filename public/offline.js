@@ -41,7 +41,7 @@ async function page(event, request) {
     return answer;
   });
   event.waitUntil(fresh.catch(() => {}));
-  const kept = await cache.match(request);
+  const kept = await cache.match(request, { ignoreVary: true });
   if (!kept) return fresh.catch(() => noPage());
   const late = new Promise((resolve) => setTimeout(() => resolve(kept), PATIENCE_MS));
   return Promise.race([fresh, late]).catch(() => kept);

@@ -2,6 +2,7 @@
 
 import { useEffect } from "react";
 import { belongTo } from "../device";
+import { keepPage } from "./keepPage";
 
 /** Makes the student's pages open without a connection too, and sees that a device holds one person's things at a time. */
 export function OfflineReady({ personId, pages }: { personId: string; pages: boolean }) {
@@ -15,18 +16,4 @@ export function OfflineReady({ personId, pages }: { personId: string; pages: boo
     });
   }, [pages, personId]);
   return null;
-}
-
-async function keepPage(path: string): Promise<void> {
-  try {
-    const answer = await fetch(path, { headers: { accept: "text/html" } });
-    if (!answer.ok || answer.redirected || !/^\/work(\/|$)/.test(path)) return;
-    const page = await caches.open("almanac-pages-1");
-    await page.put(path, answer);
-    const program = await caches.open("almanac-program-1");
-    const loaded = performance.getEntriesByType("resource").map((entry) => entry.name).filter((name) => name.includes("/_next/static/"));
-    await Promise.all([...new Set(loaded)].map(async (address) => (await program.match(address)) ?? (await program.add(address))));
-  } catch {
-    // Without room or connection the page simply is not kept.
-  }
 }

@@ -6,6 +6,7 @@ import { contract } from "@/core/api/contract";
 import { sayState } from "@/core/views/states";
 import type { CameBackView, PieceView, Receipt } from "@/core/views/views";
 import { call, sayProblem } from "../client";
+import { keepPage } from "../frame/keepPage";
 import { Moon } from "../kit/Moon";
 import { Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
@@ -29,7 +30,11 @@ export function Piece({ first }: { first: PieceView }) {
     receiptRef.current?.focus({ preventScroll: true });
     receiptRef.current?.scrollIntoView({ block: "center" });
   }, [receipt]);
-  const reload = useCallback(async () => setView(await call(contract.piece, { params: { pieceId: first.id } })), [first.id]);
+  const reload = useCallback(async () => {
+    setView(await call(contract.piece, { params: { pieceId: first.id } }));
+    // What is kept for times without a connection should not say that it is still to be handed in.
+    await keepPage(`/work/${first.id}`);
+  }, [first.id]);
 
   useEffect(() => {
     void call(contract.openPiece, { params: { pieceId: first.id } }).catch(() => {});

@@ -6,11 +6,11 @@ import { contract } from "@/core/api/contract";
 import { refusesSize } from "@/core/items/kinds";
 import type { ItemView, Room } from "@/core/views/workViews";
 import { call, Problem, Unreachable, sayProblem } from "../client";
-import { keep, keptUnder, release } from "../device";
+import { keep, kept, keptUnder, release } from "../device";
 
 /** A file on its way: on the device until the server has made it a part of the piece. */
 export type Transfer = { id: string; partId: string; name: string; size: number; sent: number; /** Seconds, at the pace so far. */ left: number | null; state: "waiting" | "sending" | "looked into" | "no connection" | "refused"; problem: string | null };
-type Kept = { partId: string; name: string; blob: Blob; replaces: string | null; begun: boolean };
+type Kept = { partId: string; name: string; blob: Blob; replaces: string | null; begun: boolean; /** It is on the device, so that what is no longer there was sent. */ stored?: boolean };
 
 const CHUNK = 4_000_000;
 const RETRY = 5000;
@@ -20,7 +20,7 @@ const prefixOf = (pieceId: string) => `file ${pieceId} `;
  * Sends files in parts that can be cut at any byte and gone on with, also after the page was closed (the tus protocol). One
  * after the other, so that on a slow line the first is there soonest.
  */
-export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemView, replaced: string | null) => void) {
+export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemView | null, replaced: string | null) => void) {
   const [list, setList] = useState<Transfer[]>([]);
   const waiting = useRef(new Map<string, Kept>());
   const current = useRef<{ id: string; upload: Upload | null } | null>(null);
@@ -48,17 +48,25 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
     current.current = { id, upload: null };
     let again = true;
     try {
-      await sendBytes(pieceId, id, file, {
-        onUpload: (upload) => (current.current = { id, upload }),
-        onProgress: (sent, left) => patch(id, { state: "sending", sent, left, problem: null }),
-        onBegun: () => {
-          file.begun = true;
-          void keep(prefixOf(pieceId) + id, file, 0);
-        },
+      const mine = await alone(`almanac ${prefixOf(pieceId)}${id}`, async () => {
+        // Another window of this piece may have sent it meanwhile.
+        if (file.stored && !(await kept(prefixOf(pieceId) + id))) return false;
+        await sendBytes(pieceId, id, file, {
+          onUpload: (upload) => (current.current = { id, upload }),
+          onProgress: (sent, left) => patch(id, { state: "sending", sent, left, problem: null }),
+          onBegun: () => {
+            file.begun = true;
+            void keep(prefixOf(pieceId) + id, file, 0);
+          },
+        });
+        return true;
       });
-      patch(id, { state: "looked into", sent: file.blob.size, left: null });
-      const item = await call(contract.addItem, { params: { pieceId }, body: { itemId: id, transferId: id, partId: file.partId, replaces: file.replaces } });
-      await drop(id);
+      let item: ItemView | null = null;
+      if (mine) {
+        patch(id, { state: "looked into", sent: file.blob.size, left: null });
+        item = await call(contract.addItem, { params: { pieceId }, body: { itemId: id, transferId: id, partId: file.partId, replaces: file.replaces } });
+        await drop(id);
+      } else waiting.current.delete(id);
       setList((old) => old.filter((t) => t.id !== id));
       given.current(item, file.replaces);
     } catch (error) {
@@ -87,7 +95,7 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
       for (const { key, value } of left) {
         const id = key.slice(prefixOf(pieceId).length);
         if (waiting.current.has(id)) continue;
-        waiting.current.set(id, value);
+        waiting.current.set(id, { ...value, stored: true });
         setList((old) => [...old, { id, partId: value.partId, name: value.name, size: value.blob.size, sent: 0, left: null, state: "waiting", problem: null }]);
       }
       void pump();
@@ -113,6 +121,7 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
       const file: Kept = { partId, name, blob, replaces, begun: false };
       waiting.current.set(id, file);
       const safe = await keep(prefixOf(pieceId) + id, file, 0);
+      file.stored = safe;
       if (!safe) patch(id, { problem: "This device has no room to keep it: leave the page open until it is sent." });
       void pump();
     },
@@ -133,6 +142,11 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
   );
 
   return { list, add, stop, busy: list.some((t) => t.state !== "refused"), retry: pump };
+}
+
+/** One window at a time, where the browser can see to that. */
+async function alone<T>(name: string, work: () => Promise<T>): Promise<T> {
+  return "locks" in navigator ? ((await navigator.locks.request(name, work)) as T) : work();
 }
 
 /** A sentence when the server said no; null when there is no connection and it is to be tried again. */

@@ -23,8 +23,8 @@ export function useItems(pieceId: string, first: ItemView[], firstRoom: Room) {
     setRoom(now.room);
   }, [pieceId]);
   const arrived = useCallback(
-    (item: ItemView, replaced: string | null) => {
-      setItems((old) => (replaced && old.some((i) => i.id === replaced) ? old.map((i) => (i.id === replaced ? item : i)) : [...old.filter((i) => i.id !== item.id), item]));
+    (item: ItemView | null, replaced: string | null) => {
+      if (item) setItems((old) => (replaced && old.some((i) => i.id === replaced) ? old.map((i) => (i.id === replaced ? item : i)) : [...old.filter((i) => i.id !== item.id), item]));
       void refresh().catch(() => {});
     },
     [refresh],
