@@ -3,7 +3,7 @@ import { useId, type Ref, type SelectHTMLAttributes } from "react";
 import { Labelled } from "./Field";
 import { classes } from "./classes";
 
-const BOX = "w-full min-h-10 rounded-[3px] border border-line-strong bg-raised px-2 py-1.5 text-ink aria-invalid:border-ember aria-invalid:border-2";
+const BOX = "w-full min-h-10 max-sm:min-h-11 rounded-[3px] border border-line-strong bg-raised px-2 py-1.5 text-ink aria-invalid:border-ember aria-invalid:border-2";
 
 export function SelectField({ label, hint, error, hideLabel, className, ref, children, ...rest }: { label: ReactNode; hint?: ReactNode; error?: string; hideLabel?: boolean; ref?: Ref<HTMLSelectElement> } & SelectHTMLAttributes<HTMLSelectElement>) {
   return (

@@ -33,7 +33,7 @@ export function Labelled({ label, hint, error, hideLabel, children }: Common & {
 export function TextField({ label, hint, error, hideLabel, className, ref, ...rest }: Common & InputHTMLAttributes<HTMLInputElement> & { ref?: Ref<HTMLInputElement> }) {
   return (
     <Labelled label={label} hint={hint} error={error} hideLabel={hideLabel}>
-      {(ids) => <input ref={ref} className={classes(BOX, "min-h-10", className)} {...ids} {...rest} />}
+      {(ids) => <input ref={ref} className={classes(BOX, "min-h-10 max-sm:min-h-11", className)} {...ids} {...rest} />}
     </Labelled>
   );
 }
