@@ -41,6 +41,10 @@ describe("a request, from asking to settling", () => {
     const gone = seen([{ ...roundOne, content: content({ versionId: "missing", marks: [mark("x", "12")] }) }]);
     expect(gone).toMatchObject([{ id: "x", at: null, request: "open" }]);
   });
+  test("one asked again after its words were gone has no place, in later rounds either", () => {
+    const again: HandBackFact = { round: 2, outcome: "revise", content: content({ versionId: "v2", marks: [{ ...mark("late", "12"), start: 0, end: 1, quote: "very hard" }] }) };
+    expect(seen([again])).toMatchObject([{ id: "late", at: null, quote: "very hard", request: "open" }]);
+  });
 });
 
 test("a draft differs from what was handed back when anything a student sees differs", () => {

@@ -56,7 +56,9 @@ export function answeredMarks({ handBacks, answers, messages, texts }: CameBack,
     const original = content.versionId === null ? undefined : texts.get(content.versionId);
     const places = original === undefined ? [] : reattach(original, content.marks, text);
     return content.marks.map((mark, n): AnsweredMark => {
-      const place = places[n];
+      // A request asked again after its words were gone never stood on words of its version: it has no place here either.
+      const stood = mark.quote === "" || original?.slice(mark.start, mark.end) === mark.quote;
+      const place = stood ? places[n] : undefined;
       const answer = answerTo.get(mark.id);
       return {
         id: mark.id,
