@@ -3,7 +3,6 @@ import { createWriteStream } from "node:fs";
 import { createHash } from "node:crypto";
 import { once } from "node:events";
 import type { ItemKind } from "@/core/items/kinds";
-import { decideMove } from "@/core/pieces/life";
 import { NotFound, Refused } from "@/core/refusals";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { ItemView } from "@/core/views/workViews";
@@ -11,6 +10,7 @@ import { requireOnPiece } from "../access/standing";
 import { storeBlob } from "../blobs/blobs";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
+import { decide } from "../pieces/decide";
 import { lockPiece, recordEvent, storeMove } from "../pieces/queries";
 import { inFolder } from "../programs/jail";
 import { partOf, readLimits } from "../transfers/transfers";
@@ -77,8 +77,7 @@ export async function addItem(call: Call, pieceId: string, { itemId, transferId,
   const piece = await lockPiece(tx, pieceId);
   const [there] = await tx`select id from item where id = ${itemId} and piece_id = ${pieceId}`;
   if (there) return oneItem(tx, pieceId, itemId);
-  const to = decideMove(piece, { kind: "write" }, "student", now);
-  if (!to.allowed) throw new Refused(to.reason);
+  const to = decide(piece, { kind: "write" }, "student", now);
   const part = await partOf(tx, pieceId, partId);
   const [transfer] = await tx<{ name: string; size: number; arrived: number; itemId: string | null }[]>`select name, size, arrived, item_id from transfer where id = ${transferId} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} for update`;
   if (!transfer || transfer.itemId) throw new NotFound();
@@ -150,8 +149,7 @@ export async function storeItem({ tx, now }: Call, { id, pieceId, partId, replac
 export async function removeItem(call: Call, pieceId: string, itemId: string, removed: boolean): Promise<{ removed: boolean }> {
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
-  const to = decideMove(piece, { kind: "write" }, "student", call.now);
-  if (!to.allowed) throw new Refused(to.reason);
+  const to = decide(piece, { kind: "write" }, "student", call.now);
   const [row] = await call.tx`update item set removed_at = ${removed ? call.now : null} where id = ${itemId} and piece_id = ${pieceId} returning id`;
   if (!row) throw new NotFound();
   if (to.state !== piece.state) await storeMove(call, piece, to, "began");
@@ -174,8 +172,7 @@ export async function restoreItem(call: Call, pieceId: string, itemId: string): 
 export async function orderItems(call: Call, pieceId: string, ids: readonly string[]): Promise<{ ordered: number }> {
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
-  const may = decideMove(piece, { kind: "write" }, "student", call.now);
-  if (!may.allowed) throw new Refused(may.reason);
+  decide(piece, { kind: "write" }, "student", call.now);
   const rows = await call.tx`
     update item
     set position = place.n

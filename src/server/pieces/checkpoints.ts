@@ -10,8 +10,9 @@ import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { itemView, readItems } from "../items/items";
 import { answerSheets, readAsked } from "../questions/answers";
+import { decide } from "./decide";
 import { lockPiece, storeMove } from "./queries";
-import { decide, keepWork, readWork, snapshot, type GivenWork } from "./work";
+import { keepWork, readWork, snapshot, type GivenWork } from "./work";
 
 /** Shows the teacher a copy of unfinished work. It is no hand-in: nothing closes, and the student goes on. */
 export async function sendCheckpoint(call: Call, pieceId: string, given: GivenWork, revision: number): Promise<{ number: number; revision: number; when: string }> {

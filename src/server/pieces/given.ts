@@ -1,13 +1,13 @@
 import type { SelfAssessment } from "@/core/handouts/plan";
-import { NotFound, Refused } from "@/core/refusals";
+import { NotFound } from "@/core/refusals";
 import type { RichDoc } from "@/core/text/richDoc";
-import { decideMove } from "@/core/pieces/life";
 import { sayTime } from "@/core/time/words";
 import type { CopyView, MaterialView, PieceView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { storeUpload } from "../uploads/uploads";
+import { decide } from "./decide";
 import { lockPiece, recordEvent } from "./queries";
 
 /** What a student was given with the task: materials, goals, the question at hand-in, and word of changes. */
@@ -78,8 +78,7 @@ export async function saveCopy(call: Call, pieceId: string, materialId: string, 
     where material.id = ${materialId} and hand_out.id = ${piece.handOutId} and material.kind = 'file' and material.use = 'copy'`;
   if (!material) throw new NotFound();
   // Work that is not written here keeps its copy open until the hand-out closes.
-  const may = decideMove({ ...piece, expects: "work" }, { kind: "write" }, "student", now);
-  if (!may.allowed) throw new Refused(may.reason);
+  decide({ ...piece, expects: "work" }, { kind: "write" }, "student", now);
   const { id } = await storeUpload(call, file);
   await tx`
     insert into piece_copy (piece_id, material_id, number, upload_id, saved_at)

@@ -5,9 +5,10 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { readAsked } from "../questions/answers";
 import { storeSelfAssessment, type SaidOfIt } from "./given";
+import { decide } from "./decide";
 import { lockPiece, readVersions, storeMove, type PieceRow } from "./queries";
 import { receiptOf } from "./receipt";
-import { decide, keepWork, readWork, snapshot, type GivenWork, type Snapshot } from "./work";
+import { keepWork, readWork, snapshot, type GivenWork, type Snapshot } from "./work";
 
 export type GivenHandIn = GivenWork & { self?: SaidOfIt | null; /** When it was pressed by the device's clock, where it could not be sent then. */ pressedAt?: string | null };
 

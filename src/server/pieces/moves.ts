@@ -4,10 +4,11 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { sendMessage } from "./answers";
 import { lockPiece, recordEvent, storeMove } from "./queries";
-import { decide } from "./work";
+import { decide } from "./decide";
 
 export { handIn } from "./handIn";
-export { decide, saveWork } from "./work";
+export { decide } from "./decide";
+export { saveWork } from "./work";
 
 /** The student looks at the piece: it counts as opened, and what came back as seen. */
 export async function openPiece(call: Call, pieceId: string): Promise<{ seen: true }> {

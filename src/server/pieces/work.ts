@@ -2,7 +2,6 @@ import { createHash } from "node:crypto";
 import { composeDoc, type Extra } from "@/core/text/compose";
 import type { Answers } from "@/core/questions/question";
 import { isGiven } from "@/core/questions/question";
-import { decideMove, type Actor, type Move } from "@/core/pieces/life";
 import { Conflict, Refused } from "@/core/refusals";
 import { canonicalJson } from "@/core/text/canonical";
 import { isBlank } from "@/core/text/plainText";
@@ -13,18 +12,12 @@ import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { readItems, type ItemRow } from "../items/items";
 import { readAnswers, readAsked, type AskedSet } from "../questions/answers";
-import { lockPiece, readWorkingCopy, storeMove, writeWorkingCopy, type PieceRow } from "./queries";
+import { decide } from "./decide";
+import { lockPiece, readWorkingCopy, storeMove, writeWorkingCopy } from "./queries";
 
 /** What a student sends of unfinished work: the writing and the answers; files go their own way. */
 export type GivenWork = { doc: unknown; answers?: unknown };
 export type Work = { doc: RichDoc; answers: Answers };
-
-/** Asks the core; throws its reason when it says no. */
-export function decide(piece: PieceRow, move: Move, actor: Actor, now: Date): { state: PieceRow["state"]; round: number } {
-  const outcome = decideMove(piece, move, actor, now);
-  if (!outcome.allowed) throw new Refused(outcome.reason);
-  return outcome;
-}
 
 /** @throws Invalid */
 export function readWork({ doc, answers }: GivenWork, sets: readonly AskedSet[]): Work {

@@ -2,13 +2,13 @@ import Big from "big.js";
 import type { Part } from "@/core/handouts/parts";
 import { judge, type Verdict } from "@/core/questions/judge";
 import { askedQuestion, isGiven, readAnswer, type Answer, type Answers, type Choice, type Question } from "@/core/questions/question";
-import { decideMove } from "@/core/pieces/life";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { canonicalJson } from "@/core/text/canonical";
 import type { AnswerSheet, PartView, ShownVerdict } from "@/core/views/workViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
+import { decide } from "../pieces/decide";
 import { lockPiece, recordEvent } from "../pieces/queries";
 
 export type AskedSet = { partId: string; name: string; questions: Question[] };
@@ -85,8 +85,7 @@ export async function tryAnswer(call: Call, pieceId: string, { partId, questionI
   const { tx, now } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
-  const may = decideMove(piece, { kind: "write" }, "student", now);
-  if (!may.allowed) throw new Refused(may.reason);
+  decide(piece, { kind: "write" }, "student", now);
   const { parts, sets } = await readAsked(tx, pieceId);
   const part = parts.find((p) => p.id === partId);
   const question = sets.find((s) => s.partId === partId)?.questions.find((q) => q.id === questionId);

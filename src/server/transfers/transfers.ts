@@ -1,11 +1,11 @@
 import { Server } from "@tus/server";
 import { refusesSize, type Limits, type Used } from "@/core/items/kinds";
 import type { Part } from "@/core/handouts/parts";
-import { decideMove } from "@/core/pieces/life";
 import { NotFound, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call, Person } from "../call";
 import { database, type Db } from "../db/connection";
+import { decide } from "../pieces/decide";
 import { lockPiece } from "../pieces/queries";
 import { now } from "../settings";
 import { TransferStore } from "./store";
@@ -20,8 +20,7 @@ export async function beginTransfer(call: Call, id: string, { pieceId, partId, n
   const { tx, who, now: at } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
-  const may = decideMove(piece, { kind: "write" }, "student", at);
-  if (!may.allowed) throw new Refused(may.reason);
+  decide(piece, { kind: "write" }, "student", at);
   await partOf(tx, pieceId, partId);
   const refused = refusesSize(await readLimits(tx, who), await readUsed(tx, who, pieceId), size);
   if (refused) throw new Refused(refused);
