@@ -2,6 +2,7 @@ import { boolean, object, string } from "yup";
 import { endpoint } from "./endpoint";
 import { uuid } from "./fields";
 import { classRoutes } from "./routes/classes";
+import { deskRoutes } from "./routes/desk";
 import { handOutRoutes } from "./routes/handOuts";
 import { pieceRoutes } from "./routes/pieces";
 import { schoolRoutes } from "./routes/school";
@@ -33,5 +34,6 @@ export const contract = {
   ...classRoutes,
   ...schoolRoutes,
   ...pieceRoutes,
+  ...deskRoutes,
   ...studentRoutes,
 } as const;

@@ -3,45 +3,113 @@ export type BankComment = {
   text: string;
   /** What the teacher types after `;`, without it. */
   shorthand: string | null;
-  nature: "remark" | "request";
+  nature: "remark" | "request" | "praise";
   /** 1 to 9: the key that puts it on a selection. */
   favourite: number | null;
   usedCount: number;
+  folder?: string;
+  tags?: readonly string[];
+  criterion?: string;
 };
 
 /**
  * The comments that answer to what was typed after `;`, best first.
  *
- * A shorthand typed in full comes first, then shorthands that begin so, then comments that hold every
- * typed word (at the beginning of one of theirs), and among equals those used most. Case and accents
- * make no difference. With nothing typed, the most used come first.
+ * A shorthand typed in full comes first, then shorthands that begin so, then comments that hold what was
+ * typed as it is, then those that hold every typed word (at the beginning of one of theirs), in any order;
+ * and where there is none of these, those where words are misspelt: one slip (a letter wrong, missing, too many, or two exchanged)
+ * in words of four to seven letters, two in longer ones. Folder, tags and criterion count as words of the
+ * comment. Among equals those used most come first; case and accents make no difference. With nothing
+ * typed, the most used come first.
  *
  * @example lookUp(bank, "unit") // the comment with shorthand "unit", then "units2", then "Which unit is…"
+ * @example lookUp(bank, "becuase evidence") // "Say what evidence you have: because …"
  */
 export function lookUp<C extends BankComment>(bank: readonly C[], typed: string, most = 8): C[] {
   const query = fold(typed.trim());
-  const asked = query.split(/\s+/).filter(Boolean);
+  const asked = wordsOf(query);
   const ranked = bank.flatMap((comment) => {
-    const rank = rankOf(comment, query, asked);
+    const rank = rankOf(indexed(comment), query, asked);
     return rank === null ? [] : [{ comment, rank }];
   });
+  // Only where nothing is spelt as it was typed is a slip looked for: it would bring much that was not meant.
+  const spelt = ranked.filter(({ rank }) => rank <= 3);
+  if (spelt.length > 0) ranked.splice(0, ranked.length, ...spelt);
   ranked.sort((a, b) => a.rank - b.rank || b.comment.usedCount - a.comment.usedCount || a.comment.text.localeCompare(b.comment.text));
   return ranked.slice(0, most).map(({ comment }) => comment);
 }
 
-function rankOf(comment: BankComment, query: string, asked: readonly string[]): number | null {
-  if (query === "") return 0;
-  const shorthand = comment.shorthand === null ? null : fold(comment.shorthand);
-  if (shorthand === query) return 0;
-  if (shorthand?.startsWith(query)) return 1;
+type Indexed = { shorthand: string | null; text: string; words: string[] };
+
+// Folding two thousand comments at every key press is most of the work, so it is done once a comment.
+const indexes = new WeakMap<BankComment, Indexed>();
+
+function indexed(comment: BankComment): Indexed {
+  const known = indexes.get(comment);
+  if (known) return known;
   const text = fold(comment.text);
-  if (text.includes(query)) return 2;
-  const words = text.split(/[^\p{L}\p{N}]+/u);
-  return asked.every((word) => words.some((own) => own.startsWith(word))) ? 3 : null;
+  const made = { shorthand: comment.shorthand === null ? null : fold(comment.shorthand), text, words: wordsOf([text, fold(comment.folder ?? ""), ...(comment.tags ?? []).map(fold), fold(comment.criterion ?? "")].join(" ")) };
+  indexes.set(comment, made);
+  return made;
 }
 
-function fold(text: string): string {
+function rankOf({ shorthand, text, words }: Indexed, query: string, asked: readonly string[]): number | null {
+  if (query === "") return 0;
+  if (shorthand === query) return 0;
+  if (shorthand?.startsWith(query)) return 1;
+  if (text.includes(query)) return 2;
+  if (asked.length === 0) return null;
+  if (asked.every((word) => words.some((own) => own.startsWith(word)))) return 3;
+  let slips = 0;
+  for (const word of asked) {
+    const least = words.reduce((best, own) => Math.min(best, own.startsWith(word) ? 0 : slipsBetween(word, own, allowed(word))), Infinity);
+    if (least > allowed(word)) return null;
+    slips += least;
+  }
+  return 3 + slips;
+}
+
+/** How many slips a word of this length is forgiven. */
+const allowed = (word: string) => (word.length < 4 ? 0 : word.length < 8 ? 1 : 2);
+
+/**
+ * Slips between what was typed and the beginning of a word: letters wrong, missing, too many, or two
+ * neighbours exchanged (optimal string alignment distance). Gives up, with Infinity, past `most`.
+ *
+ * @example slipsBetween("becuase", "because", 1) // 1
+ */
+export function slipsBetween(typed: string, word: string, most: number): number {
+  if (most === 0) return typed === word ? 0 : Infinity;
+  // What is typed may be the beginning of a longer word, so the word is cut a little beyond its length.
+  const own = word.slice(0, typed.length + most);
+  if (typed.length - own.length > most) return Infinity;
+  let before: number[] = [];
+  let last = Array.from({ length: own.length + 1 }, (_, n) => n);
+  for (let i = 1; i <= typed.length; i += 1) {
+    const row = [i];
+    let least = i;
+    for (let j = 1; j <= own.length; j += 1) {
+      const same = typed[i - 1] === own[j - 1];
+      let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1));
+      if (i > 1 && j > 1 && typed[i - 1] === own[j - 2] && typed[i - 2] === own[j - 1]) cost = Math.min(cost, before[j - 2]! + 1);
+      row.push(cost);
+      least = Math.min(least, cost);
+    }
+    if (least > most) return Infinity;
+    before = last;
+    last = row;
+  }
+  const best = Math.min(...last.slice(Math.max(0, typed.length - most)));
+  return best <= most ? best : Infinity;
+}
+
+export function fold(text: string): string {
   return text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
+}
+
+/** The words of a folded text. */
+export function wordsOf(folded: string): string[] {
+  return folded.match(/[\p{L}\p{N}]+/gu) ?? [];
 }
 
 /**

@@ -15,7 +15,7 @@ export type TextChange = { from: number; to: number; insert: string };
  */
 export function changeOf(text: string, edit: Pick<Edit, "kind" | "replacement"> & Range): TextChange {
   const { start, end } = edit;
-  if (edit.kind === "replace") return { from: start, to: end, insert: edit.replacement };
+  if (edit.kind === "replace" || edit.kind === "transpose") return { from: start, to: end, insert: edit.replacement };
   const left = text[start - 1];
   const right = text[end];
   if (edit.kind === "delete") {

@@ -1,7 +1,9 @@
 import type { Decision } from "../marks/edits";
 import type { Mark } from "../marks/mark";
 import type { Picks, Rubric } from "../rubrics/rubric";
+import { itemOf, ON_TEXT, type Place } from "../marks/place";
 import { reattach } from "../marks/reattach";
+import { canonicalJson } from "../text/canonical";
 import type { AnsweredMark, MessageView, RequestState } from "../views/views";
 
 /**
@@ -28,6 +30,8 @@ export type HandBackContent = {
   marks: HandedBackMark[];
   /** What the teacher said, with this hand-back, about requests of earlier rounds. */
   rulings: { markId: string; ruling: "settled" | "again" }[];
+  /** What teachers said that answers are worth, over what the key says. */
+  judgements?: { partId: string; questionId: string; points: string }[];
 };
 
 export type HandBackFact = { round: number; outcome: "final" | "revise"; content: HandBackContent };
@@ -40,6 +44,8 @@ export type CameBack = {
   messages: ReadonlyMap<string, MessageView[]>;
   /** Texts of the versions that marks stand on. */
   texts: ReadonlyMap<string, string>;
+  /** Files that are in the work now looked at; left out where places on files do not matter. */
+  items?: ReadonlySet<string>;
 };
 
 /**
@@ -49,7 +55,7 @@ export type CameBack = {
  * says so *and hands that back*. A mark whose words are no longer in `text` has no place, and is
  * listed all the same.
  */
-export function answeredMarks({ handBacks, answers, messages, texts }: CameBack, text: string): AnsweredMark[] {
+export function answeredMarks({ handBacks, answers, messages, texts, items }: CameBack, text: string): AnsweredMark[] {
   const answerTo = new Map(answers.map((answer) => [answer.markId, answer]));
   const rulings = new Map(handBacks.flatMap((h) => h.content.rulings).map((r) => [r.markId, r.ruling]));
   return handBacks.flatMap(({ round, content }) => {
@@ -60,6 +66,7 @@ export function answeredMarks({ handBacks, answers, messages, texts }: CameBack,
       const stood = mark.quote === "" || original?.slice(mark.start, mark.end) === mark.quote;
       const place = stood ? places[n] : undefined;
       const answer = answerTo.get(mark.id);
+      const onText = (mark.place ?? ON_TEXT).on === "text";
       return {
         id: mark.id,
         kind: mark.kind,
@@ -68,13 +75,25 @@ export function answeredMarks({ handBacks, answers, messages, texts }: CameBack,
         replacement: mark.replacement,
         quote: mark.quote,
         round,
-        at: place?.found ? { start: place.start, end: place.end } : null,
+        at: onText && place?.found ? { start: place.start, end: place.end } : null,
+        place: mark.place ?? ON_TEXT,
+        gone: onText ? !place?.found : !isHere(mark.place, items),
+        strokes: mark.strokes ?? [],
+        sentence: mark.sentence ?? "",
+        criterionId: mark.criterionId ?? null,
+        points: mark.points ?? null,
         request: mark.nature === "request" ? requestState(rulings.get(mark.id), answer) : null,
         decision: answer?.decision ?? null,
         messages: messages.get(mark.id) ?? [],
       };
     });
   });
+}
+
+/** A place on a file is there as long as the file is. */
+function isHere(place: Place | undefined, items: ReadonlySet<string> | undefined): boolean {
+  const itemId = place ? itemOf(place) : null;
+  return itemId === null || items === undefined || items.has(itemId);
 }
 
 function requestState(ruling: "settled" | "again" | undefined, answer: AnswerFact | undefined): RequestState {
@@ -107,12 +126,13 @@ function comparable(content: HandBackContent): unknown {
     content.overall,
     content.raw ?? content.points,
     Object.entries(content.picks ?? {}).sort(),
-    byId(content.marks, (m) => m.id).map((m) => [m.id, m.kind, m.nature, m.start, m.end, m.body, m.replacement]),
+    byId(content.marks, (m) => m.id).map((m) => [m.id, m.kind, m.nature, m.start, m.end, m.body, m.replacement, canonicalJson([m.place ?? ON_TEXT, m.strokes ?? [], m.sentence ?? "", m.criterionId ?? null, m.points ?? null])]),
+    byId(content.judgements ?? [], (j) => j.partId + j.questionId).map((j) => [j.partId, j.questionId, Number(j.points)]),
     byId(content.rulings, (r) => r.markId).map((r) => [r.markId, r.ruling]),
   ];
 }
 
 /** A mark as it goes into a hand-back. */
-export function toHandedBack({ id, kind, nature, start, end, quote, body, replacement }: Mark): HandedBackMark {
-  return { id, kind, nature, start, end, quote, body, replacement };
+export function toHandedBack({ id, kind, nature, start, end, quote, body, replacement, place, strokes, sentence, criterionId, points }: Mark): HandedBackMark {
+  return { id, kind, nature, start, end, quote, body, replacement, place: place ?? ON_TEXT, strokes: strokes ?? [], sentence: sentence ?? "", criterionId: criterionId ?? null, points: points ?? null };
 }

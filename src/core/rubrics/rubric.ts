@@ -7,7 +7,7 @@ import Big from "big.js";
  */
 export type Level = { id: string; name: string; points: string; /** The upper end, where the level is a range. */ most: string | null; descriptor: string };
 export type Criterion = { id: string; name: string; note: string; weight: string; levels: Level[] };
-export type Rubric = { criteria: Criterion[] };
+export type Rubric = { criteria: Criterion[]; /** A choice may lie halfway between two neighbouring levels. */ halves?: boolean };
 
 export const RUBRIC_LIMITS = { criteria: 40, levels: 12, text: 2000 } as const;
 
@@ -32,6 +32,41 @@ export function scoreOf(rubric: Rubric, picks: Picks, possible: string): string 
   if (all.eq(0) || rubric.criteria.some((c) => !picks[c.id])) return null;
   const earned = rubric.criteria.reduce((sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)), new Big(0));
   return earned.times(possible).div(all).round(3, Big.roundHalfUp).toString();
+}
+
+/** One choice that can be made: a level, or the place halfway to the next one above. */
+export type Step = { levelId: string; points: string; half: boolean; name: string };
+
+/**
+ * All choices of a criterion, the least first; with half levels where the rubric allows them. A half level
+ * is kept as the lower level with the points midway.
+ *
+ * @example stepsOf(criterion, true).map((s) => s.points) // ["1", "1.5", "2"]
+ */
+export function stepsOf({ levels }: Criterion, halves: boolean): Step[] {
+  const rising = [...levels].sort((a, b) => new Big(a.points).cmp(b.points));
+  return rising.flatMap((level, n): Step[] => {
+    const whole: Step = { levelId: level.id, points: level.points, half: false, name: level.name };
+    const next = rising[n + 1];
+    if (!halves || !next || !new Big(next.points).gt(top(level))) return [whole];
+    return [whole, { levelId: level.id, points: midway(top(level), next), half: true, name: `between ${level.name} and ${next.name}` }];
+  });
+}
+
+const midway = (from: Big, { points }: Level) => from.plus(points).div(2).round(3, Big.roundHalfUp).toString();
+
+/** How a choice reads: the level's name, or that it lies between two. */
+export function sayPick(criterion: Criterion, pick: Pick): string {
+  const level = criterion.levels.find((l) => l.id === pick.levelId);
+  if (!level) return "";
+  if (new Big(pick.points).lte(top(level))) return level.name;
+  return stepsOf(criterion, true).find((s) => s.half && s.levelId === pick.levelId)?.name ?? level.name;
+}
+
+/** What the chosen levels earn so far, in the rubric's own points and brought to the possible ones; for showing while choosing. */
+export function sumOf(rubric: Rubric, picks: Picks): { earned: string; of: string; chosen: number } {
+  const chosen = rubric.criteria.filter((c) => picks[c.id]);
+  return { earned: chosen.reduce((sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)), new Big(0)).toString(), of: possibleOf(rubric), chosen: chosen.length };
 }
 
 /** What is wrong with a rubric, in words; empty when it can be used. */
@@ -63,10 +98,12 @@ export function carryPicks(picks: Picks, to: Rubric): { kept: Picks; lost: numbe
   const kept: Record<string, Pick> = {};
   let lost = 0;
   for (const [criterionId, pick] of Object.entries(picks)) {
-    const level = to.criteria.find((c) => c.id === criterionId)?.levels.find((l) => l.id === pick.levelId);
-    if (!level) lost += 1;
+    const criterion = to.criteria.find((c) => c.id === criterionId);
+    const level = criterion?.levels.find((l) => l.id === pick.levelId);
+    if (!criterion || !level) lost += 1;
     else {
-      const within = new Big(pick.points).gte(level.points) && new Big(pick.points).lte(level.most ?? level.points);
+      const half = to.halves && stepsOf(criterion, true).some((s) => s.levelId === level.id && new Big(s.points).eq(pick.points));
+      const within = half || (new Big(pick.points).gte(level.points) && new Big(pick.points).lte(level.most ?? level.points));
       kept[criterionId] = { levelId: level.id, points: within ? pick.points : level.points };
     }
   }

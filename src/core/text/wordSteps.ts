@@ -7,7 +7,9 @@ import { tokens } from "./tokens";
  *
  * @example stepWord("It rained, twice.", { start: 0, end: 2 }, "next") // { start: 3, end: 9 }
  */
-export function stepWord(text: string, from: Range | null, step: "next" | "previous" | "longer" | "shorter"): Range | null {
+export type WordStep = "next" | "previous" | "longer" | "shorter" | "next sentence" | "previous sentence";
+
+export function stepWord(text: string, from: Range | null, step: WordStep): Range | null {
   const words = tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text));
   const first = words[0];
   if (!first) return null;
@@ -23,6 +25,15 @@ export function stepWord(text: string, from: Range | null, step: "next" | "previ
       const before = words.findLast((word) => word.end <= from.start);
       return range(before ?? first);
     }
+    case "next sentence":
+    case "previous sentence": {
+      const sentences = sentencesOf(text);
+      const here = sentences.findIndex((s) => s.end > from.start);
+      const at = here === -1 ? sentences.length - 1 : here;
+      // From a word in a sentence the first step chooses the sentence itself.
+      const whole = sentences[at]!.start === from.start && sentences[at]!.end === from.end;
+      return sentences[step === "next sentence" ? Math.min(sentences.length - 1, at + (whole ? 1 : 0)) : Math.max(0, at - (whole || sentences[at]!.start >= from.start ? 1 : 0))]!;
+    }
     case "longer": {
       const after = words.find((word) => word.end > from.end);
       return { start: from.start, end: after?.end ?? from.end };
@@ -32,6 +43,20 @@ export function stepWord(text: string, from: Range | null, step: "next" | "previ
       return inside ? { start: from.start, end: inside.end } : from;
     }
   }
+}
+
+/** Sentences without the spaces around them; Unicode Standard Annex 29, line by line. */
+function sentencesOf(text: string): Range[] {
+  const found: Range[] = [];
+  let at = 0;
+  for (const line of text.split("\n")) {
+    for (const { segment, index } of new Intl.Segmenter("en", { granularity: "sentence" }).segment(line)) {
+      const words = segment.trim();
+      if (words !== "") found.push({ start: at + index + segment.indexOf(words), end: at + index + segment.indexOf(words) + words.length });
+    }
+    at += line.length + 1;
+  }
+  return found;
 }
 
 const range = ({ start, end }: Range): Range => ({ start, end });

@@ -1,5 +1,5 @@
 import type { Decision } from "../marks/edits";
-import type { Mark, Nature } from "../marks/mark";
+import type { Mark, MarkKind, Nature } from "../marks/mark";
 import type { PieceState } from "../pieces/life";
 import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
@@ -12,14 +12,19 @@ import type { AnswerSheet, ItemView, PartView, Room, WorkState } from "./workVie
 /** Everything a moon needs. */
 export type MoonView = { state: PieceState; round: number; late: boolean; missing: boolean; excused: boolean };
 
+/** A mark with everything it can have. */
+export type WholeMark = Required<Mark>;
+
 export type RequestState = "open" | "done" | "settled" | "asked again";
 
 /** A mark as it was handed back, with what the student did about it. */
-export type AnsweredMark = Omit<Mark, "start" | "end"> & {
+export type AnsweredMark = Omit<WholeMark, "start" | "end"> & {
   /** The round it was made in. */
   round: number;
-  /** Where it stands in the text shown; null: its words are gone. */
+  /** Where it stands in the text shown; null: it is not on the text, or its words are gone. */
   at: { start: number; end: number } | null;
+  /** What it stood on is not in the work shown. */
+  gone: boolean;
   request: RequestState | null;
   decision: Decision | null;
   messages: MessageView[];
@@ -70,6 +75,8 @@ export type PieceView = {
   receipts: Receipt[];
   cameBack: CameBackView[];
   marks: AnsweredMark[];
+  /** The files that marks stand on, as they were handed in. */
+  markedItems: ItemView[];
   openRequests: number;
   thread: MessageView[];
   rounds: { number: number; words: string }[];
@@ -101,7 +108,7 @@ export type WorkItem = {
 export type WorkView = { sections: { id: string; name: string }[]; /** New since the visit before this one. */ fresh: { since: string | null; lines: { pieceId: string; title: string; words: string; when: string }[] }; needsYou: WorkItem[]; dueByDay: { day: string; items: WorkItem[] }[]; waiting: WorkItem[]; finished: WorkItem[] };
 
 /** A mark in a teacher's draft. */
-export type DraftMark = Mark & { by: string; commentId: string | null; againOf: string | null; revision: number };
+export type DraftMark = WholeMark & { by: string; commentId: string | null; againOf: string | null; revision: number };
 
 export type EarlierMark = AnsweredMark & { ruling: "settled" | "again" | null };
 
@@ -143,6 +150,8 @@ export type DeskPiece = {
   scoreTyped: string;
   scoreWords: string | null;
   revision: number;
+  /** Why the score differs from the rubric's sum. */
+  scoreReason: string;
   marks: DraftMark[];
   earlier: EarlierMark[];
   comparison: Comparison | null;
@@ -151,11 +160,50 @@ export type DeskPiece = {
   mayHandBack: boolean;
   suggestedDue: string;
   lastBy: string | null;
+  handOutId: string;
+  studentId: string | null;
+  /** Names are hidden until it is handed back. */
+  anonymous: boolean;
+  flag: PieceFlag | null;
+  privateNotes: PrivateNote[];
+  /** The task as the student has it, and what was given with it. */
+  task: { instructions: RichDoc; materials: { title: string; href: string | null; doc: RichDoc | null }[] };
+  /** Earlier hand-ins, to look at and compare with: the newest first. */
+  versions: { id: string; number: number; round: number; when: string; words: number }[];
+  /** The student's other work that came back, the newest first. */
+  otherWork: { pieceId: string; title: string; score: string | null; overall: string; when: string }[];
+  /** Changes whenever anything of the draft does. */
+  stamp: string;
 };
 
-export type QueueItem = { pieceId: string; student: string; handOut: string; section: string; moon: MoonView; drafted: boolean };
+/** An earlier hand-in as it was, and what changed from it to the one on the Desk. */
+export type VersionShown = { id: string; round: number; when: string; doc: RichDoc; items: ItemView[]; comparison: Comparison | null };
 
-export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number };
+export const PIECE_FLAGS = ["away", "unfinished", "on paper"] as const;
+export type PieceFlag = (typeof PIECE_FLAGS)[number];
+export type PrivateNote = { id: string; about: "piece" | "student"; by: string; mine: boolean; body: string; when: string; files: { id: string; name: string; href: string }[] };
+
+export type QueueItem = { pieceId: string; student: string; sortName: string; handOut: string; handOutId: string; section: string; moon: MoonView; drafted: boolean; handedInAt: string | null };
+
+/** `seconds`: what this teacher spent on each piece of the pile that they have read. */
+export type DeskQueue = { items: QueueItem[]; seconds: number[] };
+
+export const SHARES = ["own", "course", "school"] as const;
+export type Share = (typeof SHARES)[number];
+export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number; folder: string; tags: string[]; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string | null; mine: boolean; owner: string };
+/** How comments were used, for suggestions; by comment. */
+export type CommentUses = Record<string, { here: number; on: string[]; days: number | null }>;
+
+/** A student's piece in a row of pieces looked at for one criterion, or one question. */
+export type AcrossLine = { pieceId: string; student: string; moon: MoonView; text: string; /** The words that marks about this criterion stand on. */ passages: { start: number; end: number; body: string }[]; picks: Picks; revision: number; locked: string | null };
+export type AcrossCriterion = { handOut: string; section: string; rubric: { name: string; rubric: Rubric }; lines: AcrossLine[] };
+export type QuestionGroups = { partId: string; questionId: string; number: number; text: string; kind: string; possible: string; key: string; groups: { key: string; shown: string; also: string[]; state: AnswerSheet["lines"][number]["state"]; keyPoints: string | null; points: string | null; given: { pieceId: string; student: string; own: string | null; excepted: boolean }[] }[] };
+export type AcrossQuestions = { handOut: string; section: string; questions: QuestionGroups[] };
+/** Whom a judgement touched: what their answers earned by the key and earn now, and whether a score followed. */
+export type Touched = { pieceId: string; student: string; before: string; after: string; score: "followed" | "looks different" | "none" }[];
+
+/** Who else is at a piece, and whether what one has is still what is there. */
+export type Here = { others: string[]; stamp: string; lastBy: string | null };
 
 // ---- overviews ----------------------------------------------------------------------------------
 

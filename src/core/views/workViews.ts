@@ -37,6 +37,8 @@ export type Room = { limits: Limits; used: Used };
 
 /** Answers beside the key, for the teacher: question by question, part by part. */
 export type AnswerLine = {
+  /** Whose judgement the points are. */
+  by: "key" | "teacher";
   questionId: string;
   text: string;
   kind: string;

@@ -94,6 +94,7 @@ export const rubricBody = object({
       weight: string().required().max(12),
       levels: array().of(object({ id: uuid.required(), name: string().defined().max(120), points: string().required().max(12), most: string().nullable().defined().max(12), descriptor: string().defined().max(2000) }).noUnknown()).required().max(12),
     }).noUnknown()).required().max(40),
+    halves: boolean().optional(),
   }).noUnknown().required(),
 }).noUnknown();
 

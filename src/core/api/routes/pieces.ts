@@ -1,10 +1,21 @@
-import { lazy, number, object, string } from "yup";
+import { array, boolean, lazy, mixed, number, object, string } from "yup";
+import { COMMENT_KINDS } from "../../formats/commentBank";
 import { MARK_KINDS, NATURES } from "../../marks/mark";
-import type { CommentView, DeskPiece, DraftMark, EarlierMark, MessageView, PieceView, Receipt } from "../../views/views";
+import { SHARES, type CommentView, type DeskPiece, type DraftMark, type EarlierMark, type MessageView, type PieceView, type Receipt } from "../../views/views";
 import { endpoint } from "../endpoint";
 
 import { uuid, wall } from "../fields";
 import { work } from "./students";
+
+/** What a mark can have beside its words; read by the core (`marks/place`), which says what is wrong with it. */
+const more = {
+  place: mixed<object>().nullable().optional(),
+  strokes: mixed<object[]>().nullable().optional(),
+  sentence: string().max(2000, "The sentence has 2,000 characters at most.").optional(),
+  quote: string().max(4000).optional(),
+  criterionId: uuid.nullable().optional(),
+  points: string().matches(/^[-+]?\d{1,4}(\.\d{1,3})?$/, "Points are a number such as 1, -0.5 or +2.").nullable().optional(),
+};
 
 export const markBody = object({
   id: uuid.required(),
@@ -16,6 +27,7 @@ export const markBody = object({
   replacement: string().max(2000, "The new words have 2,000 characters at most.").defined(),
   versionId: uuid.required(),
   commentId: uuid.nullable().defined(),
+  ...more,
 }).noUnknown();
 
 export const commentBody = object({
@@ -23,6 +35,14 @@ export const commentBody = object({
   shorthand: string().trim().max(24, "A shorthand has 24 characters at most.").defined(),
   nature: string().oneOf(NATURES).required(),
   favourite: number().integer().min(1).max(9).nullable().defined(),
+  folder: string().max(120, "A folder's path has 120 characters at most.").optional(),
+  tags: array().of(string().required().max(30, "A tag has 30 characters at most.")).max(12, "A comment has 12 tags at most.").optional(),
+  share: string().oneOf(SHARES).optional(),
+  courseId: uuid.nullable().optional(),
+  kind: string().oneOf(COMMENT_KINDS).optional(),
+  replacement: string().max(2000).optional(),
+  criterion: string().max(300).optional(),
+  points: string().matches(/^$|^[-+]?\d{1,4}(\.\d{1,3})?$/, "Points are a number such as 1, -0.5 or +2.").nullable().optional(),
 }).noUnknown();
 
 /** Levels chosen in a rubric, by criterion. */
@@ -59,12 +79,12 @@ export const pieceRoutes = {
   deskPiece: endpoint<DeskPiece>()({ method: "GET", path: "/api/pieces/{pieceId}/desk", for: "signed-in", summary: "A piece as the section's teachers see it" }),
   saveFeedback: endpoint<{ revision: number; scoreWords: string | null }>()({
     method: "PUT", path: "/api/pieces/{pieceId}/feedback", for: "signed-in", summary: "Keep the draft of the overall note and the score", ifMatch: true,
-    body: object({ overall: string().max(20_000, "An overall note has 20,000 characters at most.").defined(), score: string().trim().max(30).defined(), picks }).noUnknown(),
+    body: object({ overall: string().max(20_000, "An overall note has 20,000 characters at most.").defined(), score: string().trim().max(30).defined(), picks, reason: string().trim().max(600, "A reason has 600 characters at most.").optional() }).noUnknown(),
   }),
   addMark: endpoint<DraftMark>()({ method: "POST", path: "/api/pieces/{pieceId}/marks", for: "signed-in", summary: "Put a mark on the work (its id is the maker's; asking twice makes one)", body: markBody }),
   changeMark: endpoint<DraftMark>()({
     method: "PATCH", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Change a mark, or bring a deleted one back", ifMatch: true,
-    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined() }).noUnknown(),
+    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined(), ...more }).noUnknown(),
   }),
   deleteMark: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Delete a mark from the draft (changing it brings it back)" }),
   rule: endpoint<{ earlier: EarlierMark[]; marks: DraftMark[] }>()({
@@ -79,6 +99,6 @@ export const pieceRoutes = {
 
   comments: endpoint<CommentView[]>()({ method: "GET", path: "/api/comments", for: "signed-in", summary: "The teacher's comment bank" }),
   addComment: endpoint<CommentView>()({ method: "POST", path: "/api/comments", for: "signed-in", summary: "Put a comment into the bank", body: commentBody, once: true }),
-  changeComment: endpoint<CommentView>()({ method: "PUT", path: "/api/comments/{commentId}", for: "signed-in", summary: "Change a comment of the bank", body: commentBody, ifMatch: true }),
+  changeComment: endpoint<CommentView & { draftsChanged: number }>()({ method: "PUT", path: "/api/comments/{commentId}", for: "signed-in", summary: "Change a comment of the bank", body: commentBody.shape({ drafts: boolean().optional() }).noUnknown(), ifMatch: true }),
   deleteComment: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/comments/{commentId}", for: "signed-in", summary: "Take a comment out of the bank (marks made with it stay)" }),
 } as const;
