@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { unfilled } from "../src/core/comments/placeholders";
+import { NEARLY_THE_SAME, repeatsIn } from "../src/core/comments/alike";
 import { faultInShorthand } from "../src/core/comments/lookup";
 import { countWords, plainText } from "../src/core/text/plainText";
 import { readRichDoc } from "../src/core/text/richDoc";
@@ -47,7 +48,9 @@ describe("the people and the bank", () => {
     expect(new Set(BANK.map((c) => c.shorthand.toLowerCase())).size).toBe(BANK.length);
     expect(BANK.filter((c) => faultInShorthand(c.shorthand) !== null || c.text.length < 4)).toEqual([]);
     expect(BANK.filter((c) => c.favourite !== null).map((c) => c.favourite)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9]);
-    expect(BANK.flatMap((c) => unfilled(c.text)).every((p) => p === "{name}")).toBe(true);
+    expect(new Set(BANK.flatMap((c) => unfilled(c.text)).filter((p) => !p.includes("|")))).toEqual(new Set(["{name}", "{title}", "{due}", "{…}"]));
+    expect(repeatsIn(BANK, NEARLY_THE_SAME)).toEqual([]);
+    expect(new Set(BANK.map((c) => c.folder)).size).toBeGreaterThan(6);
   });
   test("every comment that is looked for is in the bank", () => {
     const known = new Set(BANK.map((c) => c.shorthand));

@@ -2,7 +2,8 @@ import { emptyPlan, HOW_DID_IT_GO, type Plan, type PlanMaterial, type PlanRow } 
 import { scoreOf, type Picks, type Rubric } from "../src/core/rubrics/rubric";
 import { schoolDayFrom, type SchoolCalendar } from "../src/core/time/term";
 import { addDays, dayOf, instantToWall, wallToInstant } from "../src/core/time/zone";
-import { isEdit } from "../src/core/marks/mark";
+import { isEdit, type Nature } from "../src/core/marks/mark";
+import { markFiles, markMore } from "./marking";
 import { fillPlaceholders } from "../src/core/comments/placeholders";
 import { setException } from "../src/server/handouts/exceptions";
 import { handOut } from "../src/server/handouts/handOut";
@@ -242,8 +243,8 @@ export class Play {
     const { version } = await openDraft(call, pieceId);
     if (!version) return;
     const { text } = version;
-    const put = async (kind: "note" | "replace" | "tick", start: number, end: number, more: { body?: string; replacement?: string; nature?: "remark" | "request"; commentId?: string | null }) => {
-      await addMark(call, pieceId, { id: this.stage.newId(), kind, nature: more.nature ?? "remark", start, end, body: more.body ?? "", replacement: more.replacement ?? "", versionId: version.id, commentId: more.commentId ?? null });
+    const put = async (kind: "note" | "replace" | "tick", start: number, end: number, more: { body?: string; replacement?: string; nature?: Nature; commentId?: string | null; criterionId?: string | null }) => {
+      await addMark(call, pieceId, { id: this.stage.newId(), kind, nature: more.nature ?? "remark", start, end, body: more.body ?? "", replacement: more.replacement ?? "", versionId: version.id, commentId: more.commentId ?? null, criterionId: more.criterionId ?? null });
     };
     for (const [wrong, right] of MISTAKES) {
       const at = text.indexOf(wrong);
@@ -257,8 +258,9 @@ export class Play {
       const shorthand = anyOf(random, shorthands);
       const comment = BANK.find((c) => c.shorthand === shorthand)!;
       const own = call.who.id === this.stage.teachers.get("odalys")!.id;
-      const nature = outcome === "final" ? "remark" : comment.nature;
-      await put("note", found.index, found.index + found[0].length, { body: fillPlaceholders(comment.text, { name: student.called }), nature, commentId: own ? this.stage.comments.get(comment.shorthand)! : null });
+      const nature = outcome === "final" && comment.nature === "request" ? "remark" : comment.nature;
+      const criterionId = given.rubric ? (this.stage.rubrics.get(given.rubric)!.rubric.criteria.find((c) => c.name === comment.criterion)?.id ?? null) : null;
+      await put("note", found.index, found.index + found[0].length, { body: fillPlaceholders(comment.text, { name: student.called }), nature, commentId: own ? this.stage.comments.get(comment.shorthand)! : null, criterionId });
       taken.push([found.index, found.index + found[0].length]);
     }
     if (chance(random, 0.5)) {
@@ -266,6 +268,8 @@ export class Play {
       const start = text.lastIndexOf(" ", end - 12) + 1;
       if (end > start) await put("tick", start, end, {});
     }
+    await markFiles(call, pieceId, version.id, random, outcome, this.stage.newId);
+    await markMore(call, pieceId, version, random, taken, this.stage.newId);
     if (round > 1) await this.ruleOn(call, pieceId, random, outcome);
     const feedback = (await readFeedback(call.tx, pieceId, round))!;
     const overall = outcome === "draft" && chance(random, 0.5) ? "" : fillPlaceholders(anyOf(random, outcome === "revise" ? OVERALL.revise : OVERALL.final), { name: student.called });

@@ -3,7 +3,7 @@ import { addDays, dayOf, wallToInstant } from "../src/core/time/zone";
 import { hashPassword } from "../src/server/auth/passwords";
 import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
-import { BANK } from "./bank";
+import { BANK, SHARED } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
@@ -110,8 +110,12 @@ async function makeSections(tx: Tx, { schoolId, termId, begins, newId, teachers,
 }
 
 async function makeBank(tx: Tx, ownerId: string, newId: () => string, createdAt: Date): Promise<Map<string, string>> {
-  const rows = BANK.map((comment) => ({ id: newId(), ownerId, ...comment, createdAt }));
-  await tx`insert into comment ${tx(rows, "id", "ownerId", "text", "shorthand", "nature", "favourite", "createdAt")}`;
+  const [course] = await tx<{ id: string }[]>`select id from course where name = 'Earth & Sky 8' limit 1`;
+  const rows = BANK.map((comment) => {
+    const share = SHARED[comment.folder] ?? "own";
+    return { id: newId(), ownerId, ...comment, share, courseId: share === "course" ? course!.id : null, createdAt };
+  });
+  await tx`insert into comment ${tx(rows)}`;
   return new Map(rows.map((row) => [row.shorthand, row.id]));
 }
 

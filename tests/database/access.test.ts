@@ -13,6 +13,7 @@ import type { Endpoint } from "../../src/core/api/endpoint";
 import { beginSession } from "../../src/server/auth/sessions";
 import type { Person } from "../../src/server/call";
 import { addComment } from "../../src/server/comments/bank";
+import { addPrivateNote } from "../../src/server/desk/privateNotes";
 import { addMark, saveFeedback } from "../../src/server/feedback/draft";
 import { setFeed } from "../../src/server/calendar/feeds";
 import { putClosure } from "../../src/server/calendar/schoolCalendar";
@@ -74,6 +75,9 @@ beforeAll(async () => {
   const [second] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId} and number = 2`;
   await note(crypto.randomUUID(), second!.id, SECRET);
   await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0));
+  await database.sql`update assignment set rubric_id = ${things.rubricId!}`;
+  const [kept] = await owner.change(now, (call) => addPrivateNote(call, pieceId, { about: "student", body: SECRET, uploads: [] }));
+  Object.assign(things, { versionId: version!.id, noteId: kept!.id });
   commentId = (await owner.change(now, (call) => addComment(call, { text: SECRET, shorthand: "s", nature: "remark", favourite: null }))).id;
   for (const [role, person] of Object.entries(roles)) {
     const who = person();
@@ -121,7 +125,7 @@ async function giveFiles(now: Date, handOutId: string): Promise<void> {
   const [mail] = await sql<{ id: string }[]>`select id from mail`;
   Object.assign(things, { itemId: item.id, transferId, setId: set.id, mailId: mail!.id });
 }
-const everything = () => ({ ...things, pieceId, markId, commentId });
+const everything = () => ({ ...things, pieceId, markId, commentId, versionId: things.versionId!, noteId: things.noteId! });
 /** What a route is asked with beside its body. */
 const QUERIES: Record<string, () => Record<string, string>> = { checkReceipt: () => ({ code: things.receipt! }), checkpoint: () => ({ number: "1" }) };
 const HEADERS: Record<string, () => Record<string, string>> = {
@@ -231,6 +235,27 @@ const REACH: Record<string, string[]> = {
   addComment: ["owner", "co-teacher", "teacher of another section"],
   changeComment: ["owner"],
   deleteComment: ["owner"],
+  deskVersion: TEACHERS,
+  here: TEACHERS,
+  setFlag: TEACHERS,
+  excuse: ["owner"],
+  addPrivateNote: TEACHERS,
+  deletePrivateNote: ["owner"],
+  annotations: TEACHERS,
+  bringAnnotations: TEACHERS,
+  choosePick: TEACHERS,
+  judgeOne: TEACHERS,
+  judgeAll: TEACHERS,
+  acrossQuestions: TEACHERS,
+  acrossCriterion: TEACHERS,
+  setAnonymous: TEACHERS,
+  setSetting: ALL_TEACHERS,
+  commentUses: TEACHERS,
+  commentDrafts: ["owner"],
+  saidBefore: ALL_TEACHERS,
+  bankOut: ALL_TEACHERS,
+  readBankIn: ALL_TEACHERS,
+  bringIn: ALL_TEACHERS,
   signOut: Object.keys(roles).filter((role) => role !== "signed out"),
 };
 
@@ -285,6 +310,19 @@ const BODIES: Record<string, unknown> = {
   changeMark: { nature: "remark", body: "", replacement: "" },
   rule: { ruling: null },
   handBack: { outcome: "revise", due: "2000-01-01T00:00" },
+  here: { active: true },
+  setFlag: { flag: null },
+  excuse: { excused: false },
+  addPrivateNote: { about: "piece", body: SECRET, uploads: [] },
+  bringAnnotations: { text: "{}" },
+  choosePick: () => ({ criterionId: RUBRIC.rubric.criteria[0]!.id, pick: null }),
+  judgeOne: () => ({ partId: ASKED, questionId: QUESTIONS[0]!.id, alone: false, points: null }),
+  judgeAll: () => ({ partId: ASKED, questionId: QUESTIONS[0]!.id, key: "x", points: "1" }),
+  setAnonymous: { anonymous: false },
+  setSetting: { name: "desk.order", value: "name" },
+  saidBefore: { text: "x" },
+  readBankIn: { text: "one" },
+  bringIn: { text: "two words more", alsoNear: [], folder: "" },
   addComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
   changeComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
   signOut: { everywhere: false },

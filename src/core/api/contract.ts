@@ -33,7 +33,7 @@ export const contract = {
   ...handOutRoutes,
   ...classRoutes,
   ...schoolRoutes,
-  ...pieceRoutes,
   ...deskRoutes,
+  ...pieceRoutes,
   ...studentRoutes,
 } as const;

@@ -1,21 +1,32 @@
 import { faultInShorthand } from "@/core/comments/lookup";
+import { fillPlaceholders } from "@/core/comments/placeholders";
+import { cleanFolder, readTags } from "@/core/formats/commentBank";
+import type { MarkKind, Nature } from "@/core/marks/mark";
 import { Conflict, Invalid, NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
-import type { CommentView } from "@/core/views/views";
-import { requireKind } from "../access/standing";
+import type { CommentUses, CommentView, Share } from "@/core/views/views";
+import { requireKind, requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
+import type { Db } from "../db/connection";
+import { mayUse } from "./sharing";
 
-type Given = { text: string; shorthand: string; nature: "remark" | "request"; favourite: number | null };
+export type GivenComment = { text: string; shorthand: string; nature: Nature; favourite: number | null; folder?: string; tags?: string[]; share?: Share; courseId?: string | null; kind?: MarkKind; replacement?: string; criterion?: string; points?: string | null };
 type Row = Omit<CommentView, "lastUsed"> & { lastUsedAt: Date | null };
 
-/** The teacher's own bank, favourites first, then the most used. Index: comment_shorthand (owner first). */
+const columns = (db: Db, who: { id: string }) => db`
+  comment.id, comment.text, comment.shorthand, comment.nature, case when comment.owner_id = ${who.id} then comment.favourite end as favourite, comment.used_count, comment.last_used_at, comment.revision,
+  comment.folder, comment.tags, comment.share, comment.course_id, comment.kind, comment.replacement, comment.criterion, comment.points,
+  comment.owner_id = ${who.id} as mine, owner.name as owner`;
+
+/** The comments a teacher may use, favourites first, then the most used. Indexes: comment_shorthand (owner first), comment_shared. */
 export async function readBank({ db, who, now }: ReadCall): Promise<CommentView[]> {
   requireKind(who, "teacher");
   const rows = await db<Row[]>`
-    select id, text, shorthand, nature, favourite, used_count, last_used_at, revision
+    select ${columns(db, who)}
     from comment
-    where owner_id = ${who.id} and deleted_at is null
-    order by favourite nulls last, used_count desc, text`;
+    join person owner on owner.id = comment.owner_id
+    where ${mayUse(db, who)}
+    order by comment.owner_id <> ${who.id}, comment.favourite nulls last, comment.used_count desc, comment.text`;
   return rows.map((row) => view(row, now, who.zone));
 }
 
@@ -23,39 +34,98 @@ function view({ lastUsedAt, ...row }: Row, now: Date, zone: string): CommentView
   return { ...row, lastUsed: lastUsedAt && sayTime(lastUsedAt, now, zone) };
 }
 
-export async function addComment(call: Call, given: Given): Promise<CommentView> {
+/** How this teacher used comments: on this hand-out's assignment, on which words, how long ago. Index: comment_use_person. */
+export async function readUses({ db, who, now }: ReadCall, handOutId: string): Promise<CommentUses> {
+  requireKind(who, "teacher");
+  await requireOnHandOut(db, who, handOutId, "handOut.see");
+  const rows = await db<{ commentId: string; here: number; words: string[]; lastAt: Date }[]>`
+    select comment_id, count(*) filter (where assignment_id = (select assignment_id from hand_out where id = ${handOutId}))::int as here,
+      (array_agg(on_words order by at desc))[1:12] as words, max(at) as last_at
+    from comment_use
+    where person_id = ${who.id}
+    group by comment_id`;
+  return Object.fromEntries(rows.map(({ commentId, here, words, lastAt }) => [commentId, { here, on: words, days: Math.max(0, (now.getTime() - lastAt.getTime()) / 86_400_000) }]));
+}
+
+export async function addComment(call: Call, given: GivenComment): Promise<CommentView> {
   const { tx, who, now, newId } = call;
   requireKind(who, "teacher");
   const id = newId();
   await makeRoom(call, given, id);
-  await tx`
-    insert into comment (id, owner_id, text, shorthand, nature, favourite, created_at)
-    values (${id}, ${who.id}, ${given.text}, ${given.shorthand || null}, ${given.nature}, ${given.favourite}, ${now})`;
+  const share = await readShare(call, given);
+  await tx`insert into comment ${tx({ id, ownerId: who.id, ...stored(given), ...share, createdAt: now })}`;
   return one(call, id);
 }
 
-export async function changeComment(call: Call, commentId: string, given: Given, revision: number): Promise<CommentView> {
+const stored = (given: GivenComment) => ({ text: given.text, shorthand: given.shorthand || null, nature: given.nature, favourite: given.favourite, folder: cleanFolder(given.folder ?? ""), tags: readTags(given.tags), kind: given.kind ?? "note", replacement: given.replacement ?? "", criterion: given.criterion?.trim() ?? "", points: given.points || null });
+
+/** A comment is shared with a course only by someone who teaches a section of it. */
+async function readShare({ tx, who }: Call, { share = "own", courseId = null }: GivenComment): Promise<{ share: Share; courseId: string | null }> {
+  if (share !== "course") return { share, courseId: null };
+  if (!courseId) throw new Invalid({ share: "Say with which course." });
+  const [teaches] = await tx`
+    select section.id
+    from section
+    join section_teacher on section_teacher.section_id = section.id
+    where section.course_id = ${courseId} and section_teacher.person_id = ${who.id}
+    limit 1`;
+  if (!teaches) throw new NotFound();
+  return { share, courseId };
+}
+
+/**
+ * Changes a comment. With `drafts`, notes made with it that still say it unchanged, in feedback that was never
+ * handed back, are changed too; what was handed back stays as it was said.
+ */
+export async function changeComment(call: Call, commentId: string, given: GivenComment & { drafts?: boolean }, revision: number): Promise<CommentView & { draftsChanged: number }> {
   const { tx } = call;
   requireKind(call.who, "teacher");
-  const stored = await one(call, commentId);
-  if (stored.revision !== revision) throw new Conflict("This comment was changed in another window. Both are kept: choose which to go on with.", stored);
+  const before = await one(call, commentId, true);
+  if (before.revision !== revision) throw new Conflict("This comment was changed in another window. Both are kept: choose which to go on with.", before);
   await makeRoom(call, given, commentId);
-  await tx`
-    update comment
-    set text = ${given.text}, shorthand = ${given.shorthand || null}, nature = ${given.nature}, favourite = ${given.favourite}, revision = revision + 1
-    where id = ${commentId}`;
-  return one(call, commentId);
+  const share = await readShare(call, given);
+  const drafts = given.drafts ? await draftsWith(call, commentId, before.text) : [];
+  await tx`update comment set ${tx({ ...stored(given), ...share })}, revision = revision + 1 where id = ${commentId}`;
+  for (const draft of drafts) {
+    const body = draft.body.replace(fillPlaceholders(before.text, draft), () => fillPlaceholders(given.text, draft));
+    await tx`update mark set body = ${body}, revision = revision + 1, changed_at = ${call.now} where id = ${draft.id}`;
+  }
+  return { ...(await one(call, commentId)), draftsChanged: drafts.length };
+}
+
+/** How many drafts say this comment unchanged. */
+export async function countDrafts(call: ReadCall, commentId: string): Promise<{ drafts: number }> {
+  requireKind(call.who, "teacher");
+  const comment = await one(call, commentId, true);
+  return { drafts: (await draftsWith(call, commentId, comment.text)).length };
+}
+
+type DraftWith = { id: string; body: string; name: string; title: string };
+
+/** Notes of drafts that nobody has handed back, made with this comment by its owner, that still hold its words. Index: mark_comment. */
+async function draftsWith({ db, who }: ReadCall, commentId: string, text: string): Promise<DraftWith[]> {
+  const rows = await db<DraftWith[]>`
+    select mark.id, mark.body, student.called as name, assignment.title
+    from mark
+    join piece on piece.id = mark.piece_id
+    join person student on student.id = piece.student_id
+    join hand_out on hand_out.id = piece.hand_out_id
+    join assignment on assignment.id = hand_out.assignment_id
+    join section_teacher on section_teacher.section_id = hand_out.section_id and section_teacher.person_id = ${who.id}
+    where mark.comment_id = ${commentId} and mark.created_by = ${who.id} and mark.deleted_at is null
+      and not exists (select from hand_back where hand_back.piece_id = mark.piece_id and hand_back.round_number = mark.round_number)`;
+  return rows.filter((row) => row.body.includes(fillPlaceholders(text, row)));
 }
 
 export async function deleteComment(call: Call, commentId: string): Promise<{ deleted: true }> {
   requireKind(call.who, "teacher");
-  await one(call, commentId);
+  await one(call, commentId, true);
   await call.tx`update comment set deleted_at = ${call.now} where id = ${commentId}`;
   return { deleted: true };
 }
 
 /** A shorthand must be free; a favourite's key is taken over from the comment that had it. */
-async function makeRoom({ tx, who }: Call, given: Given, id: string): Promise<void> {
+async function makeRoom({ tx, who }: Call, given: GivenComment, id: string): Promise<void> {
   const fault = faultInShorthand(given.shorthand);
   if (fault) throw new Invalid({ shorthand: fault });
   const [taken] = await tx<{ text: string }[]>`
@@ -71,11 +141,13 @@ async function makeRoom({ tx, who }: Call, given: Given, id: string): Promise<vo
   }
 }
 
-async function one({ tx, who, now }: Call, id: string): Promise<CommentView> {
-  const [row] = await tx<Row[]>`
-    select id, text, shorthand, nature, favourite, used_count, last_used_at, revision
+/** One comment one may use; with `own`, only if it is one's own. @throws NotFound */
+async function one({ db, who, now }: ReadCall, id: string, own = false): Promise<CommentView> {
+  const [row] = await db<Row[]>`
+    select ${columns(db, who)}
     from comment
-    where id = ${id} and owner_id = ${who.id} and deleted_at is null`;
+    join person owner on owner.id = comment.owner_id
+    where comment.id = ${id} and ${mayUse(db, who)} and (comment.owner_id = ${who.id} or not ${own})`;
   if (!row) throw new NotFound();
   return view(row, now, who.zone);
 }

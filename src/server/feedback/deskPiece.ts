@@ -8,7 +8,8 @@ import type { Place } from "@/core/scores/latePolicy";
 import { schoolDayFrom } from "@/core/time/term";
 import { sayExactly, sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
-import type { DeskPiece } from "@/core/views/views";
+import type { RichDoc } from "@/core/text/richDoc";
+import type { DeskPiece, PieceFlag } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
@@ -18,7 +19,11 @@ import { itemView, readItems } from "../items/items";
 import { listCheckpoints } from "../pieces/checkpoints";
 import { answerSheets, readAsked, readTries } from "../questions/answers";
 import { readCopies, readSelfAssessment } from "../pieces/given";
-import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow } from "../pieces/queries";
+import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow, type WorkingCopy } from "../pieces/queries";
+import { readStamp } from "../desk/here";
+import { judgementsFor } from "../desk/judgements";
+import { aliasOf, hideFileNames, isHidden, readHidden } from "../desk/names";
+import { readAside } from "../desk/aside";
 import { countedScore, readRubric, understandScore } from "./counted";
 import { contentOf, draftMark, feedbackRound, hasChanged, readFeedback, readMarks, readRulings } from "./queries";
 import { earlierMarks } from "./rule";
@@ -36,7 +41,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [feedback, marks, rulings, earlier, copy, rubric, copies, self, asked, tries, checkpoints, items] = await Promise.all([
+  const [feedback, marks, rulings, earlier, copy, rubric, copies, self, asked, tries, checkpoints, items, hidden, aside, { stamp }] = await Promise.all([
     readFeedback(db, pieceId, round),
     readMarks(db, pieceId, round),
     readRulings(db, pieceId, round),
@@ -49,15 +54,30 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readTries(db, pieceId),
     listCheckpoints(call, pieceId),
     version ? readItems(db, pieceId, { version: version.id }) : about.openBefore ? readItems(db, pieceId, "work") : [],
+    readHidden(db, pieceId),
+    readAside(call, piece, versions),
+    readStamp(db, pieceId, who.id),
   ]);
-  const answers = version?.answers ?? (about.openBefore ? copy?.answers : null);
+  const hide = isHidden(hidden);
+  const student = hide ? aliasOf(hidden) : about.student;
+  const judgements = answers(version, about, copy) ? await judgementsFor(db, piece.handOutId, pieceId, asked.sets, answers(version, about, copy)!) : [];
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
   const last = handBacks.find((h) => h.round === round);
-  const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible);
+  const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements);
+  const views = items.map(itemView);
   return {
     id: pieceId,
-    student: about.student,
-    called: about.called,
+    student,
+    // Left for the hand-back to fill where the name is hidden: a comment says {name} until then.
+    called: hide ? "" : about.called,
+    studentId: hide ? null : piece.studentId,
+    handOutId: piece.handOutId,
+    anonymous: hide,
+    flag: about.flag,
+    ...aside,
+    task: { instructions: about.instructions, materials: aside.task.materials },
+    stamp,
+    scoreReason: feedback?.scoreReason ?? "",
     title: about.title,
     section: about.section,
     sectionId: piece.sectionId,
@@ -77,9 +97,9 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     words: version?.words ?? 0,
     doc: version?.doc ?? null,
     unfinishedDoc: copy && about.openBefore ? copy.doc : null,
-    items: items.map(itemView),
+    items: hide ? hideFileNames(views) : views,
     parts: asked.parts.map((p) => ({ id: p.id, label: sayPart(p), kind: p.kind })),
-    sheets: answers ? answerSheets(asked, answers, tries) : [],
+    sheets: answers(version, about, copy) ? answerSheets(asked, answers(version, about, copy)!, tries, judgements) : [],
     checkpoints,
     copies,
     self,
@@ -95,7 +115,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     marks: marks.map(draftMark),
     earlier,
     comparison: previous && version ? compareTexts(previous.text, version.text) : null,
-    thread: messages.whole,
+    thread: hide ? messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m)) : messages.whole,
     handedBack: last ? { ...cameBackView(last, now, who.zone), seen: about.seenAt && about.seenAt >= last.handedBackAt ? sayTime(about.seenAt, now, who.zone) : null, changedSince: hasChanged(last, content) } : null,
     mayHandBack: may(standing, "feedback.handBack"),
     // A week from today, or the first school day after that.
@@ -123,14 +143,21 @@ function sayUnfinished(words: number, saved: string): string {
   return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
 }
 
+type About = { student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean; flag: PieceFlag | null; instructions: RichDoc };
+
+/** The answers on the Desk: those handed in, or unfinished ones where the student knows that they may be read. */
+const answers = (version: VersionRow | null, { openBefore }: About, copy: WorkingCopy | null) => version?.answers ?? (openBefore ? copy?.answers : null) ?? null;
+
 async function readAbout({ db }: ReadCall, pieceId: string) {
-  const [row] = await db<{ student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean }[]>`
-    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at,
+  const [row] = await db<About[]>`
+    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at, piece.flag,
+      coalesce(wording.instructions, assignment.instructions) as instructions,
       assignment.open_before or exists (select from material where material.assignment_id = assignment.id and material.use = 'copy') as open_before
     from piece
     join person student on student.id = piece.student_id
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
+    left join assignment_version wording on wording.id = piece.version_id
     join section on section.id = hand_out.section_id
     where piece.id = ${pieceId}`;
   return row!;

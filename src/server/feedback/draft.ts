@@ -1,9 +1,12 @@
+import type { ItemKind } from "@/core/items/kinds";
 import { faultsOf, type MarkKind, type Nature } from "@/core/marks/mark";
+import { itemOf, readPlace, readStrokes, type Place, type Stroke } from "@/core/marks/place";
 import { carryPicks, type Picks } from "@/core/rubrics/rubric";
 import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
 import type { DraftMark } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import { mayUse } from "../comments/sharing";
 import { lockPiece, readVersions, recordEvent, type PieceRow, type VersionRow } from "../pieces/queries";
 import { readRubric, understandScore } from "./counted";
 import { beginFeedback, draftMark, feedbackRound, readFeedback, readMark, readMarks, touchFeedback } from "./queries";
@@ -27,7 +30,7 @@ export async function openDraft(call: Call, pieceId: string): Promise<{ piece: P
  * @throws Conflict with theirs when a co-teacher changed them since `revision`
  * @throws Invalid when the score cannot be understood; the rest of the draft is kept as it was
  */
-export async function saveFeedback(call: Call, pieceId: string, given: { overall: string; score: string; picks: Picks }, revision: number): Promise<{ revision: number; scoreWords: string | null }> {
+export async function saveFeedback(call: Call, pieceId: string, given: { overall: string; score: string; picks: Picks; reason?: string }, revision: number): Promise<{ revision: number; scoreWords: string | null }> {
   const { piece, round } = await openDraft(call, pieceId);
   const stored = (await readFeedback(call.tx, pieceId, round))!;
   if (stored.revision !== revision) {
@@ -35,6 +38,7 @@ export async function saveFeedback(call: Call, pieceId: string, given: { overall
       overall: stored.overall,
       score: stored.scoreTyped,
       picks: stored.picks,
+      reason: stored.scoreReason,
       revision: stored.revision,
     });
   }
@@ -42,7 +46,7 @@ export async function saveFeedback(call: Call, pieceId: string, given: { overall
   const { points, words } = understandScore(given.score, piece);
   await call.tx`
     update feedback
-    set overall = ${given.overall}, score_typed = ${given.score}, points = ${points}, picks = ${call.tx.json(given.picks as never)}, revision = revision + 1,
+    set overall = ${given.overall}, score_typed = ${given.score}, points = ${points}, picks = ${call.tx.json(given.picks as never)}, score_reason = ${given.reason ?? stored.scoreReason}, revision = revision + 1,
         changed_by = ${call.who.id}, changed_at = ${call.now}
     where piece_id = ${pieceId} and round_number = ${round}`;
   return { revision: revision + 1, scoreWords: words };
@@ -56,48 +60,90 @@ async function requirePicks({ tx }: Call, piece: PieceRow, picks: Picks): Promis
   if (lost > 0) throw new Refused("The rubric of this work has changed since you opened this piece. Load it again; your notes are kept.");
 }
 
-type GivenMark = { id: string; kind: MarkKind; nature: Nature; start: number; end: number; body: string; replacement: string; versionId: string; commentId: string | null };
+/** What a mark says and where it stands; what is left out is nothing (in a new mark) or stays (in a change). */
+type GivenMore = { place?: unknown; strokes?: unknown; sentence?: string; quote?: string; criterionId?: string | null; points?: string | null };
+type GivenMark = GivenMore & { id: string; kind: MarkKind; nature: Nature; start: number; end: number; body: string; replacement: string; versionId: string; commentId: string | null };
 
 /** Puts a mark on the work. Its id is the maker's, so asking twice makes one. */
 export async function addMark(call: Call, pieceId: string, given: GivenMark): Promise<DraftMark> {
-  const { round, version } = await openDraft(call, pieceId);
+  const { piece, round, version } = await openDraft(call, pieceId);
   if (!version) throw new Refused("Nothing is handed in, so there are no words to mark. Use the overall note.");
   if (version.id !== given.versionId) throw new Refused("The student has handed in a newer version. Open the piece again to mark that one; your earlier marks are kept.");
-  const faults = faultsOf(given, version.text.length);
-  if (Object.keys(faults).length > 0) throw new Invalid(faults);
-  const quote = version.text.slice(given.start, given.end);
   const { tx, who, now } = call;
-  if (given.commentId !== null) await countUse(call, given.commentId);
+  const { place, strokes } = readMore(given);
+  const faults = faultsOf({ ...given, place, strokes }, version.text.length);
+  if (Object.keys(faults).length > 0) throw new Invalid(faults);
+  await requireItem(call, version.id, place);
+  const onText = place.on === "text";
+  // Of words on a page the text is the page's own, which the browser read from the file.
+  const quote = onText ? version.text.slice(given.start, given.end) : (given.quote ?? "");
+  if (given.commentId !== null) await countUse(call, given.commentId, piece.handOutId, quote);
   await tx`
-    insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, comment_id, created_by, created_at, changed_at)
-    values (${given.id}, ${pieceId}, ${round}, ${version.id}, ${given.kind}, ${given.nature}, ${given.start}, ${given.end}, ${quote},
-            ${given.body}, ${given.replacement}, ${given.commentId}, ${who.id}, ${now}, ${now})
+    insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, strokes, sentence, criterion_id, points, comment_id, created_by, created_at, changed_at)
+    values (${given.id}, ${pieceId}, ${round}, ${version.id}, ${given.kind}, ${given.nature}, ${onText ? given.start : 0}, ${onText ? given.end : 0}, ${quote},
+            ${given.body}, ${given.replacement}, ${onText ? null : tx.json(place as never)}, ${tx.json(strokes as never)}, ${given.sentence ?? ""}, ${given.criterionId ?? null}, ${given.points ?? null},
+            ${given.commentId}, ${who.id}, ${now}, ${now})
     on conflict (id) do nothing`;
   await touchFeedback(call, pieceId, round);
   return draftMark(await readMark(tx, pieceId, given.id));
 }
 
-/** Only a comment of one's own bank can be used. */
-async function countUse({ tx, who, now }: Call, commentId: string): Promise<void> {
+/** @throws Invalid with the sentence that says what cannot be read */
+function readMore(given: GivenMore): { place: Place; strokes: Stroke[] } {
+  const place = readPlace(given.place);
+  const strokes = readStrokes(given.strokes);
+  if (typeof place === "string") throw new Invalid({ place });
+  if (typeof strokes === "string") throw new Invalid({ strokes });
+  return { place, strokes };
+}
+
+/** A mark stands on a file of the version that is marked, and on a kind of place that the file has. */
+async function requireItem({ tx }: Call, versionId: string, place: Place): Promise<void> {
+  const itemId = itemOf(place);
+  if (itemId === null) return;
+  const [item] = await tx<{ kind: ItemKind }[]>`
+    select item.kind
+    from version_item
+    join item on item.id = version_item.item_id
+    where version_item.version_id = ${versionId} and item.id = ${itemId}`;
+  if (!item) throw new Refused("This file is not in what was handed in last. Open the piece again; your marks are kept.");
+  const fits: Record<Place["on"], readonly ItemKind[] | null> = { text: null, whole: null, page: ["pdf", "document"], picture: ["photo", "picture"], time: ["sound", "film"] };
+  if (fits[place.on] && !fits[place.on]!.includes(item.kind)) throw new Invalid({ place: "A mark of this kind cannot stand on this file." });
+}
+
+/** Only a comment that one may use can be used: one's own, or one shared with one. */
+async function countUse(call: Call, commentId: string, handOutId: string, words: string): Promise<void> {
+  const { tx, who, now } = call;
   const [used] = await tx`
     update comment
     set used_count = used_count + 1, last_used_at = ${now}
-    where id = ${commentId} and owner_id = ${who.id}
+    where id = ${commentId} and ${mayUse(tx, who)}
     returning id`;
   if (!used) throw new NotFound();
+  await tx`
+    insert into comment_use (comment_id, person_id, assignment_id, on_words, at)
+    select ${commentId}, ${who.id}, assignment_id, ${words.slice(0, 200)}, ${now}
+    from hand_out
+    where id = ${handOutId}`;
 }
 
 /** Changes a mark's words or nature; a deleted one comes back with it. */
-export async function changeMark(call: Call, pieceId: string, markId: string, given: { nature: Nature; body: string; replacement: string }, revision: number): Promise<DraftMark> {
+export async function changeMark(call: Call, pieceId: string, markId: string, given: GivenMore & { nature: Nature; body: string; replacement: string }, revision: number): Promise<DraftMark> {
   const { round, version } = await openDraft(call, pieceId);
   const mark = await readMark(call.tx, pieceId, markId);
   requireThisRound(mark.round, round);
   if (mark.revision !== revision) throw new Conflict("This mark was changed since you opened it.", draftMark(mark));
-  const faults = faultsOf({ ...mark, ...given }, version?.text.length ?? 0);
+  const before = draftMark(mark);
+  const { place, strokes } = readMore({ place: given.place ?? before.place, strokes: given.strokes ?? before.strokes });
+  if ((place.on === "text") !== (before.place.on === "text")) throw new Invalid({ place: "A mark on words stays on words." });
+  const after = { ...before, ...given, place, strokes, sentence: given.sentence ?? before.sentence, quote: given.quote ?? before.quote, criterionId: given.criterionId === undefined ? before.criterionId : given.criterionId, points: given.points === undefined ? before.points : given.points };
+  const faults = faultsOf(after, version?.text.length ?? 0);
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
+  await requireItem(call, mark.versionId, place);
   await call.tx`
     update mark
-    set nature = ${given.nature}, body = ${given.body}, replacement = ${given.replacement},
+    set nature = ${after.nature}, body = ${after.body}, replacement = ${after.replacement}, place = ${place.on === "text" ? null : call.tx.json(place as never)},
+        strokes = ${call.tx.json(strokes as never)}, sentence = ${after.sentence}, criterion_id = ${after.criterionId}, points = ${after.points},
         revision = revision + 1, changed_at = ${call.now}, deleted_at = null
     where id = ${markId}`;
   await touchFeedback(call, pieceId, round);

@@ -1,9 +1,13 @@
+import { fillPlaceholders } from "@/core/comments/placeholders";
 import { Invalid, Refused } from "@/core/refusals";
+import type { HandBackContent } from "@/core/rounds/cameBack";
 import { refuseRound } from "@/core/rounds/roundsRule";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import { judgementsFor } from "../desk/judgements";
 import { decide } from "../pieces/moves";
+import { readAsked } from "../questions/answers";
 import { lockPiece, readHandBacks, readVersions, roundsRuleOf, storeMove } from "../pieces/queries";
 import { withScore } from "./counted";
 import { contentOf, feedbackRound, hasChanged, isEmptyContent, readFeedback, readMarks, readRulings } from "./queries";
@@ -30,7 +34,8 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
     const full = refuseRound(roundsRuleOf(piece), round, roundDue);
     if (full) throw new Refused(full);
   }
-  const content = await withScore(call.tx, call.who, piece, version, contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible));
+  const judgements = version ? await judgementsFor(call.tx, piece.handOutId, pieceId, (await readAsked(call.tx, pieceId)).sets, version.answers) : [];
+  const content = await nameFilled(call, pieceId, await withScore(call.tx, call.who, piece, version, contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements)));
   const last = handBacks.find((h) => h.round === round);
   if (!last && given.outcome === "revise" && isEmptyContent(content)) throw new Refused("Say what to revise first: a note, a mark or an overall word.");
   const sameDue = last?.nextDueAt?.getTime() === roundDue?.getTime();
@@ -44,6 +49,13 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
   await storeMove(call, piece, to, given.outcome === "final" ? "handed back" : "handed back to revise", { handBackId: id });
   await setRevisionRound(call, pieceId, round, roundDue);
   return to;
+}
+
+/** Where names were hidden while the piece was read, its comments say `{name}`: filled now, when the name is known. */
+async function nameFilled({ tx }: Call, pieceId: string, content: HandBackContent): Promise<HandBackContent> {
+  const [row] = await tx<{ called: string }[]>`select person.called from piece join person on person.id = piece.student_id where piece.id = ${pieceId}`;
+  const fill = (text: string) => fillPlaceholders(text, { name: row!.called });
+  return { ...content, overall: fill(content.overall), marks: content.marks.map((m) => ({ ...m, body: fill(m.body) })) };
 }
 
 function readDue(due: string | null, zone: string): Date {

@@ -1,14 +1,14 @@
-import type { Mark } from "@/core/marks/mark";
+import { ON_TEXT, type Place } from "@/core/marks/place";
 import type { Picks } from "@/core/rubrics/rubric";
 import { differsFrom, toHandedBack, type HandBackContent } from "@/core/rounds/cameBack";
 import { NotFound } from "@/core/refusals";
-import type { DraftMark } from "@/core/views/views";
+import type { DraftMark, WholeMark } from "@/core/views/views";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import type { HandBackRow, PieceRow, VersionRow } from "../pieces/queries";
 
-export type FeedbackRow = { overall: string; scoreTyped: string; points: string | null; revision: number; changedBy: string; changedByName: string; changedAt: Date; picks: Picks };
-export type MarkRow = Mark & { pieceId: string; round: number; versionId: string; commentId: string | null; againOf: string | null; revision: number; by: string; deletedAt: Date | null };
+export type FeedbackRow = { overall: string; scoreReason: string; scoreTyped: string; points: string | null; revision: number; changedBy: string; changedByName: string; changedAt: Date; picks: Picks };
+export type MarkRow = Omit<WholeMark, "place"> & { place: Place | null; pieceId: string; round: number; versionId: string; commentId: string | null; againOf: string | null; revision: number; by: string; deletedAt: Date | null };
 export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
 
 /**
@@ -23,7 +23,7 @@ export function feedbackRound(piece: PieceRow, versions: readonly VersionRow[]):
 
 export async function readFeedback(db: Db, pieceId: string, round: number): Promise<FeedbackRow | null> {
   const [row] = await db<FeedbackRow[]>`
-    select feedback.overall, feedback.score_typed, feedback.points, feedback.picks, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
+    select feedback.overall, feedback.score_reason, feedback.score_typed, feedback.points, feedback.picks, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
     from feedback
     join person on person.id = feedback.changed_by
     where feedback.piece_id = ${pieceId} and feedback.round_number = ${round}`;
@@ -32,7 +32,7 @@ export async function readFeedback(db: Db, pieceId: string, round: number): Prom
 
 const markColumns = (db: Db) => db`
   mark.id, mark.piece_id, mark.round_number as round, mark.version_id, mark.kind, mark.nature, mark.start_at as start, mark.end_at as end,
-  mark.quote, mark.body, mark.replacement, mark.comment_id, mark.again_of, mark.revision, mark.deleted_at, person.name as by`;
+  mark.quote, mark.body, mark.replacement, mark.place, mark.strokes, mark.sentence, mark.criterion_id, mark.points, mark.comment_id, mark.again_of, mark.revision, mark.deleted_at, person.name as by`;
 
 /** The draft's marks in the order of the text. Index: mark_round. */
 export async function readMarks(db: Db, pieceId: string, round: number): Promise<MarkRow[]> {
@@ -42,6 +42,11 @@ export async function readMarks(db: Db, pieceId: string, round: number): Promise
     join person on person.id = mark.created_by
     where mark.piece_id = ${pieceId} and mark.round_number = ${round} and mark.deleted_at is null
     order by mark.start_at, mark.created_at, mark.id`;
+}
+
+/** The ids of the files in a version. Index: version_item's key. */
+export async function itemsOf(db: Db, versionId: string): Promise<string[]> {
+  return (await db<{ itemId: string }[]>`select item_id from version_item where version_id = ${versionId}`).map((row) => row.itemId);
 }
 
 /** One mark of a piece, deleted or not. @throws NotFound */
@@ -80,12 +85,12 @@ export async function touchFeedback({ tx, who, now }: Call, pieceId: string, rou
 }
 
 export function draftMark(row: MarkRow): DraftMark {
-  const { id, kind, nature, body, replacement, quote, start, end, by, commentId, againOf, revision } = row;
-  return { id, kind, nature, body, replacement, quote, start, end, by, commentId, againOf, revision };
+  const { id, kind, nature, body, replacement, quote, start, end, strokes, sentence, criterionId, points, by, commentId, againOf, revision } = row;
+  return { id, kind, nature, body, replacement, quote, start, end, place: row.place ?? ON_TEXT, strokes, sentence, criterionId, points, by, commentId, againOf, revision };
 }
 
 /** What handing the draft back now would say. */
-export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[], rulings: readonly RulingRow[], versionId: string | null, possible: string | null): HandBackContent {
+export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[], rulings: readonly RulingRow[], versionId: string | null, possible: string | null, judgements: HandBackContent["judgements"] = []): HandBackContent {
   const points = feedback?.points ?? null;
   return {
     overall: feedback?.overall ?? "",
@@ -94,8 +99,9 @@ export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[
     possible: points === null ? null : possible,
     picks: feedback?.picks ?? {},
     versionId,
-    marks: marks.map(toHandedBack),
+    marks: marks.map((row) => toHandedBack(draftMark(row))),
     rulings: rulings.map(({ markId, ruling }) => ({ markId, ruling })),
+    judgements,
   };
 }
 

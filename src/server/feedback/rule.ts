@@ -1,10 +1,11 @@
+import type { Place } from "@/core/marks/place";
 import { answeredMarks } from "@/core/rounds/cameBack";
 import { NotFound, Refused } from "@/core/refusals";
 import type { DraftMark, EarlierMark } from "@/core/views/views";
 import type { Call, ReadCall } from "../call";
 import { readAnswers, readHandBacks, readMessages, readVersions, type HandBackRow, type VersionRow } from "../pieces/queries";
 import { openDraft, readDraftMarks } from "./draft";
-import { readRulings, touchFeedback } from "./queries";
+import { itemsOf, readRulings, touchFeedback } from "./queries";
 
 /**
  * A teacher's word on a request of an earlier round: settled, asked again, or neither. It is part of
@@ -25,11 +26,13 @@ export async function rule(call: Call, pieceId: string, markId: string, ruling: 
   if (ruling === "again") {
     if (!version) throw new Refused("Nothing is handed in for this round yet.");
     const at = mark.at ?? { start: 0, end: Math.min(1, version.text.length) };
+    // On a file that is still there it stands where it stood; a place that is gone becomes a note on the whole.
+    const place: Place | null = mark.place.on === "text" ? (mark.at === null && version.text === "" ? { on: "whole", itemId: null } : null) : mark.gone ? { on: "whole", itemId: null } : mark.place;
     againMark = call.newId();
     await tx`
-      insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, again_of, created_by, created_at, changed_at)
-      values (${againMark}, ${pieceId}, ${round}, ${version.id}, 'note', 'request', ${at.start}, ${Math.max(at.end, at.start + 1)}, ${mark.at ? version.text.slice(at.start, at.end) : mark.quote},
-              ${mark.body || mark.replacement || "Please do this."}, '', ${markId}, ${who.id}, ${now}, ${now})`;
+      insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, again_of, created_by, created_at, changed_at)
+      values (${againMark}, ${pieceId}, ${round}, ${version.id}, 'note', 'request', ${place ? 0 : at.start}, ${place ? 0 : Math.max(at.end, at.start + 1)}, ${mark.at ? version.text.slice(at.start, at.end) : mark.quote},
+              ${mark.body || mark.replacement || "Please do this."}, '', ${place ? tx.json(place as never) : null}, ${markId}, ${who.id}, ${now}, ${now})`;
   }
   if (ruling !== null) {
     await tx`
@@ -53,7 +56,8 @@ export async function earlierMarks(call: ReadCall, pieceId: string, round: numbe
   const before = handBacks.filter((h) => h.round < round);
   const texts = new Map(versions.map((v) => [v.id, v.text]));
   const said = new Map(rulings.map((r) => [r.markId, r.ruling]));
-  const marks = answeredMarks({ handBacks: before, answers, messages: messages.byMark, texts }, version.text);
+  const items = new Set(await itemsOf(call.db, version.id));
+  const marks = answeredMarks({ handBacks: before, answers, messages: messages.byMark, texts, items }, version.text);
   // Of older rounds only what is still open between the two concerns this one.
   const last = Math.max(0, ...marks.map((m) => m.round));
   return marks.filter((m) => m.round === last || m.request === "open" || m.request === "done").map((m) => ({ ...m, ruling: said.get(m.id) ?? null }));

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { createWriteStream } from "node:fs";
 import { createHash } from "node:crypto";
+import type { PendingQuery, Row } from "postgres";
 import { once } from "node:events";
 import type { ItemKind } from "@/core/items/kinds";
 import { NotFound, Refused } from "@/core/refusals";
@@ -23,6 +24,16 @@ type Rendition = { state: "waiting" | "made" | "failed"; reason: string | null; 
 /** The items of the unfinished work (or of a version, or a checkpoint), in order. Indexes: item_piece, the keys of version_item and checkpoint_item. */
 export async function readItems(db: Db, pieceId: string, of: { version: string } | { checkpoint: string } | "work"): Promise<ItemRow[]> {
   const which = of === "work" ? db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id` : "version" in of ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version} where item.piece_id = ${pieceId} order by held.position` : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint} where item.piece_id = ${pieceId} order by held.position`;
+  return selectItems(db, which);
+}
+
+/** Items of a piece by their ids, in or out of the unfinished work. */
+export async function readItemsById(db: Db, pieceId: string, ids: readonly string[]): Promise<ItemRow[]> {
+  if (ids.length === 0) return [];
+  return selectItems(db, db`where item.piece_id = ${pieceId} and item.id in ${db([...new Set(ids)])} order by item.position, item.id`);
+}
+
+function selectItems(db: Db, which: PendingQuery<Row[]>): Promise<ItemRow[]> {
   const rendition = (kind: string) => db`(select jsonb_build_object('state', state, 'reason', reason, 'about', about) from rendition where source = item.sha256 and kind = ${kind})`;
   return db<ItemRow[]>`
     select

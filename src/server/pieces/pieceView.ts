@@ -1,8 +1,9 @@
+import { itemOf } from "@/core/marks/place";
 import { decideMove, isClosed, isMissing } from "@/core/pieces/life";
 import { answeredMarks, countOpenRequests, currentMarks } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
 import { sayRounds } from "@/core/rounds/roundsRule";
-import type { Picks, Rubric } from "@/core/rubrics/rubric";
+import { sayPick, type Picks, type Rubric } from "@/core/rubrics/rubric";
 import { sayScore } from "@/core/scores/parseScore";
 import { plainText } from "@/core/text/plainText";
 import { EMPTY_DOC, type RichDoc } from "@/core/text/richDoc";
@@ -13,7 +14,7 @@ import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import { readRubric } from "../feedback/counted";
 import type { ReadCall } from "../call";
-import { itemView, readItems } from "../items/items";
+import { itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";
 import { partViews, readAsked, readTries } from "../questions/answers";
 import { listCheckpoints } from "./checkpoints";
@@ -50,7 +51,9 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   // Marks can stand on the words of a document too, which follow those of the writing.
   const whole = inHand ? doc : composeWork(mine, items, asked.sets);
   const texts = new Map(versions.map((v) => [v.id, v.text]));
-  const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts }, plainText(whole).text);
+  const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts, items: new Set(items.map((i) => i.id)) }, plainText(whole).text);
+  const current = currentMarks(all);
+  const marked = await readItemsById(db, pieceId, current.flatMap((m) => itemOf(m.place) ?? []));
   const write = decideMove(piece, { kind: "write" }, "student", now);
   const back = decideMove(piece, { kind: "takeBack" }, "student", now);
   return {
@@ -70,14 +73,15 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     locked: write.allowed ? null : write.reason,
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
     work: { ...mine, revision: copy?.revision ?? 0, saved: copy && sayTime(copy.savedAt, now, who.zone) },
-    parts: partViews(asked, pieceId, tries, { handedIn: latest && piece.state !== "started" ? latest.answers : null, handedBack: handBacks.length > 0, now: mine.answers }),
+    parts: partViews(asked, pieceId, tries, { handedIn: latest && piece.state !== "started" ? latest.answers : null, handedBack: handBacks.length > 0, now: mine.answers, judgements: handBacks.at(-1)?.content.judgements ?? [] }),
     items: items.map(itemView),
     room,
     checkpoints,
     mayAskToReopen: isClosed(piece, now) && (piece.state === "not_opened" || piece.state === "started") && !piece.excused && piece.expects === "work",
     receipts: versions.map((v) => receiptOf(v, who.zone)).reverse(),
     cameBack: handBacks.map((h) => cameBackView(h, now, who.zone)),
-    marks: currentMarks(all),
+    marks: current,
+    markedItems: marked.map(itemView),
     openRequests: piece.state === "handed_back" ? 0 : countOpenRequests(all),
     thread: messages.whole,
     rounds: rounds.map(({ number, dueAt }) => ({ number, words: dueAt ? `due ${sayTime(dueAt, now, who.zone)}` : "" })),
@@ -114,7 +118,7 @@ function rubricLines({ name, content }: { name: string; content: Rubric }, picks
   const lines = content.criteria.flatMap((criterion) => {
     const pick = picks[criterion.id];
     const level = criterion.levels.find((l) => l.id === pick?.levelId);
-    return pick && level ? [{ criterion: criterion.name, level: level.name, descriptor: level.descriptor, points: pick.points }] : [];
+    return pick && level ? [{ criterion: criterion.name, level: sayPick(criterion, pick), descriptor: level.descriptor, points: pick.points }] : [];
   });
   return { name, lines };
 }

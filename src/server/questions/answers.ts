@@ -1,5 +1,6 @@
 import Big from "big.js";
 import type { Part } from "@/core/handouts/parts";
+import { judged } from "@/core/questions/groups";
 import { judge, type Verdict } from "@/core/questions/judge";
 import { askedQuestion, isGiven, readAnswer, type Answer, type Answers, type Choice, type Question } from "@/core/questions/question";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
@@ -58,7 +59,10 @@ export function readAnswers(input: unknown, sets: readonly AskedSet[]): Answers 
 export const shownVerdict = ({ state, points, note }: Verdict): ShownVerdict => ({ state, points, note });
 
 /** Which moment a student has reached: what may be shown of right and wrong follows from it. */
-export type Shown = { handedIn: Answers | null; handedBack: boolean; /** What stands there now: of an answer that was changed since, nothing is said. */ now: Answers };
+export type Shown = { /** What teachers said with the last hand-back. */ judgements: readonly Judged[]; handedIn: Answers | null; handedBack: boolean; /** What stands there now: of an answer that was changed since, nothing is said. */ now: Answers };
+
+/** A teacher's word on one answer of a piece. */
+export type Judged = { partId: string; questionId: string; points: string };
 
 const same = (a: Answer | undefined, b: Answer | undefined) => canonicalJson(a ?? null) === canonicalJson(b ?? null);
 
@@ -70,7 +74,7 @@ export function partViews({ parts, sets }: { parts: readonly Part[]; sets: reado
     const own = tries.filter((t) => t.partId === part.id);
     const verdicts: Record<string, ShownVerdict> = {};
     if (part.show === "at once") for (const t of own) verdicts[t.questionId] = shownVerdict(t.verdict);
-    else if (shown.handedIn && (part.show === "at hand-in" || shown.handedBack)) for (const q of set.questions.filter((x) => same(shown.handedIn?.[part.id]?.[x.id], shown.now[part.id]?.[x.id]))) verdicts[q.id] = shownVerdict(judge(q, shown.handedIn[part.id]?.[q.id]));
+    else if (shown.handedIn && (part.show === "at hand-in" || shown.handedBack)) for (const q of set.questions.filter((x) => same(shown.handedIn?.[part.id]?.[x.id], shown.now[part.id]?.[x.id]))) verdicts[q.id] = shownVerdict(judged(q, shown.handedIn[part.id]?.[q.id], shown.judgements.find((j) => j.partId === part.id && j.questionId === q.id)?.points, undefined));
     const triesUsed: Record<string, number> = {};
     for (const t of own) triesUsed[t.questionId] = Math.max(t.number, triesUsed[t.questionId] ?? 0);
     return { ...part, setId: null, questions: { name: set.name, asked: set.questions.map((q) => askedQuestion(q, pieceId)), verdicts, triesUsed } };
@@ -106,12 +110,12 @@ export async function tryAnswer(call: Call, pieceId: string, { partId, questionI
 }
 
 /** Answers beside the key, for the section's teachers. */
-export function answerSheets({ parts, sets }: { parts: readonly Part[]; sets: readonly AskedSet[] }, answers: Answers, tries: readonly Try[]): AnswerSheet[] {
+export function answerSheets({ parts, sets }: { parts: readonly Part[]; sets: readonly AskedSet[] }, answers: Answers, tries: readonly Try[], judgements: readonly Judged[] = []): AnswerSheet[] {
   return sets.map(({ partId, name, questions }): AnswerSheet => {
     const lines = questions.map((question): AnswerSheet["lines"][number] => {
       const answer = answers[partId]?.[question.id] ?? null;
-      const verdict = judge(question, answer);
-      return { questionId: question.id, text: question.text, kind: question.kind, state: verdict.state, points: verdict.points, possible: question.points.replace(",", "."), note: verdict.note, rows: rowsOf(question, answer, verdict), tries: tries.filter((t) => t.partId === partId && t.questionId === question.id).length };
+      const verdict = judged(question, answer, judgements.find((j) => j.partId === partId && j.questionId === question.id)?.points, undefined);
+      return { by: verdict.by, questionId: question.id, text: question.text, kind: question.kind, state: verdict.state, points: verdict.points, possible: question.points.replace(",", "."), note: verdict.note, rows: rowsOf(question, answer, verdict), tries: tries.filter((t) => t.partId === partId && t.questionId === question.id).length };
     });
     const sum = (values: readonly (string | null)[]) => values.reduce((total, v) => total.plus(v ?? 0), new Big(0)).toString();
     return { partId, name, show: parts.find((p) => p.id === partId)!.show, lines, points: sum(lines.map((l) => l.points)), possible: sum(lines.map((l) => l.possible)), waiting: lines.filter((l) => l.state === "for the teacher").length };
@@ -120,7 +124,16 @@ export function answerSheets({ parts, sets }: { parts: readonly Part[]; sets: re
 
 const NOTHING = "(nothing)";
 
-function rowsOf(question: Question, answer: Answer, verdict: Verdict): AnswerSheet["lines"][number]["rows"] {
+/** An answer in words, on one line. */
+export function sayGiven(question: Question, answer: Answer): string {
+  if (!isGiven(answer)) return "(no answer)";
+  const rows = rowsOf(question, answer);
+  if (question.kind === "several choices") return rows.filter((r) => r.given === "chosen").map((r) => r.label).join(" · ");
+  return rows.map((r) => [r.label, r.given].filter(Boolean).join(" ")).join(" · ");
+}
+
+/** Each part of an answer beside what the key has there. */
+export function rowsOf(question: Question, answer: Answer, verdict: Verdict = judge(question, answer)): AnswerSheet["lines"][number]["rows"] {
   const text = (choices: readonly Choice[], id: string | undefined) => choices.find((c) => c.id === id)?.text ?? NOTHING;
   const single = (given: string, key: string) => [{ label: "", given: given || NOTHING, key, same: verdict.state === "nothing given" ? false : verdict.state === "right" }];
   switch (question.kind) {

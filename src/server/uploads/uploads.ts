@@ -68,6 +68,13 @@ function maySee(db: Db, who: Person, now: Date) {
     upload.owner_id = ${who.id}
     or exists (
       select
+      from private_note_file
+      join private_note on private_note.id = private_note_file.note_id and private_note.deleted_at is null
+      join section_teacher on section_teacher.section_id = private_note.section_id
+      where private_note_file.upload_id = upload.id and section_teacher.person_id = ${who.id}
+    )
+    or exists (
+      select
       from (
         select assignment_id, version_id from material where upload_id = upload.id
         union all

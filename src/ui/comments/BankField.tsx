@@ -1,23 +1,29 @@
 "use client";
 
-import { useId, useRef, useState, type KeyboardEvent, type Ref } from "react";
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type Ref } from "react";
 import { lookUp, pendingLookup } from "@/core/comments/lookup";
-import { fillPlaceholders, type PlaceholderValues } from "@/core/comments/placeholders";
+import { fillPlaceholders, nextSlot, slotsOf, type PlaceholderValues, type Slot } from "@/core/comments/placeholders";
 import type { CommentView } from "@/core/views/views";
 import { TextArea } from "../kit/Field";
 import { classes } from "../kit/classes";
 
+type Choice = { id: string; lead: string; words: string; asks: boolean; take: () => void };
+
 /**
  * A field in which a teacher writes: `;` and a shorthand or part of a phrase brings a comment of the
- * bank, with its placeholders filled.
+ * bank, with its placeholders filled. Where the comment leaves a choice `{a|b}` or a blank `{…}`, that is
+ * selected: the choices open as a list, a blank is written over, and Tab goes to the next.
  */
 export function BankField(props: {
   label: string;
   hideLabel?: boolean;
   value: string;
   onChange: (value: string) => void;
-  onUse?: (comment: CommentView) => void;
+  /** A comment was taken; the text with it in. Where this is given, `onChange` is not called for it. */
+  onUsed?: (value: string, comment: CommentView) => void;
   bank: readonly CommentView[];
+  /** What to offer first, before anything is typed after `;`. */
+  suggested?: readonly CommentView[];
   values: PlaceholderValues;
   rows?: number;
   placeholder?: string;
@@ -25,47 +31,106 @@ export function BankField(props: {
   disabled?: boolean;
   onKeyDown?: (event: KeyboardEvent<HTMLTextAreaElement>) => void;
   onBlur?: () => void;
+  onFocus?: () => void;
   fieldRef?: Ref<HTMLTextAreaElement>;
   autoFocus?: boolean;
+  /** The list opens above: for fields at the foot of the page. */
+  upward?: boolean;
+  /** Where the caret stands at first; without it a field that opens by itself is gone on with at its first open slot or its end. */
+  begin?: number;
 }) {
-  const { value, onChange, onUse, bank, values, onKeyDown } = props;
+  const { value, onChange, onUsed, bank, suggested = NONE, values, onKeyDown } = props;
   const [caret, setCaret] = useState(value.length);
   const [active, setActive] = useState(0);
   const [dismissed, setDismissed] = useState<string | null>(null);
   const field = useRef<HTMLTextAreaElement | null>(null);
   const listId = useId();
-  const pending = pendingLookup(value, Math.min(caret, value.length));
-  const found = pending && dismissed !== value ? lookUp(bank, pending.query, 6) : [];
-  const chosen = found[Math.min(active, found.length - 1)];
+  const pending = dismissed === value ? null : pendingLookup(value, Math.min(caret, value.length));
+  const slot = dismissed === value ? undefined : slotsOf(value).find((s) => s.choices && s.start < caret && caret <= s.end);
+  const choices = slot ? optionsOf(slot) : pending ? found(pending) : [];
+  const chosen = choices[Math.min(active, choices.length - 1)];
 
-  function take(comment: CommentView) {
-    if (!pending) return;
-    const words = fillPlaceholders(comment.text, values);
-    const next = value.slice(0, pending.from) + words + value.slice(caret);
-    onChange(next);
-    onUse?.(comment);
+  // A field that opens with a comment in it begins at the first thing left to say.
+  useEffect(() => {
+    const first = props.autoFocus && props.begin === undefined ? nextSlot(value, 0) : null;
+    if (first) selectSlot(first);
+    // Once, when the field opens.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+
+  function selectSlot({ start, end }: Slot) {
+    requestAnimationFrame(() => {
+      field.current?.setSelectionRange(start, end);
+      setCaret(end);
+    });
+  }
+
+  function found(lookup: { from: number; query: string }): Choice[] {
+    const first = lookup.query === "" ? suggested : [];
+    const rest = lookUp(bank, lookup.query, 7).filter((c) => !first.includes(c));
+    return [...first, ...rest].slice(0, 7).map((comment) => ({
+      id: comment.id,
+      lead: comment.shorthand ? `;${comment.shorthand}` : "",
+      words: fillPlaceholders(comment.text, values),
+      asks: comment.nature === "request",
+      take: () => {
+        const words = fillPlaceholders(comment.text, values);
+        const next = value.slice(0, lookup.from) + words + value.slice(caret);
+        const end = lookup.from + words.length;
+        if (onUsed) onUsed(next, comment);
+        else onChange(next);
+        const open = slotsOf(next).find((s) => s.start >= lookup.from && s.end <= end);
+        setCaret(end);
+        if (open) selectSlot(open);
+        else requestAnimationFrame(() => field.current?.setSelectionRange(end, end));
+      },
+    }));
+  }
+
+  function optionsOf(open: Slot): Choice[] {
+    return open.choices!.map((words, n) => ({
+      id: `${open.start}-${n}`,
+      lead: "",
+      words: words || "(nothing)",
+      asks: false,
+      take: () => {
+        const next = value.slice(0, open.start) + words + value.slice(open.end);
+        const end = open.start + words.length;
+        onChange(next);
+        setCaret(end);
+        const after = slotsOf(next).find((s) => s.start >= end);
+        if (after) selectSlot(after);
+        else requestAnimationFrame(() => field.current?.setSelectionRange(end, end));
+      },
+    }));
+  }
+
+  function take(choice: Choice) {
     setActive(0);
-    const end = pending.from + words.length;
-    setCaret(end);
-    requestAnimationFrame(() => field.current?.setSelectionRange(end, end));
+    choice.take();
   }
 
   function keys(event: KeyboardEvent<HTMLTextAreaElement>) {
-    if (chosen) {
+    const plain = !event.shiftKey && !event.ctrlKey && !event.metaKey;
+    if (chosen && plain) {
       const handled: Record<string, () => void> = {
-        ArrowDown: () => setActive((n) => (n + 1) % found.length),
-        ArrowUp: () => setActive((n) => (n - 1 + found.length) % found.length),
+        ArrowDown: () => setActive((n) => (n + 1) % choices.length),
+        ArrowUp: () => setActive((n) => (n - 1 + choices.length) % choices.length),
         Enter: () => take(chosen),
         Tab: () => take(chosen),
         Escape: () => setDismissed(value),
       };
-      const act = event.shiftKey || event.ctrlKey || event.metaKey ? undefined : handled[event.key];
+      const act = handled[event.key];
       if (act) {
         event.preventDefault();
         event.stopPropagation();
-        act();
-        return;
+        return act();
       }
+    }
+    const next = plain && event.key === "Tab" ? slotsOf(value).find((s) => s.end > event.currentTarget.selectionEnd) : undefined;
+    if (next) {
+      event.preventDefault();
+      return selectSlot(next);
     }
     onKeyDown?.(event);
   }
@@ -92,35 +157,40 @@ export function BankField(props: {
           setActive(0);
         }}
         // A field that opens with `;` in it is gone on with, not begun before.
-        onFocus={(event) => props.autoFocus && event.currentTarget.setSelectionRange(value.length, value.length)}
-        onSelect={(event) => setCaret(event.currentTarget.selectionStart)}
+        onFocus={(event) => {
+          props.onFocus?.();
+          if (props.autoFocus) event.currentTarget.setSelectionRange(props.begin ?? value.length, props.begin ?? value.length);
+        }}
+        onSelect={(event) => setCaret(event.currentTarget.selectionEnd)}
         onKeyDown={keys}
         onBlur={props.onBlur}
         role="combobox"
-        aria-expanded={found.length > 0}
+        aria-expanded={choices.length > 0}
         aria-controls={listId}
         aria-autocomplete="list"
         aria-activedescendant={chosen ? `${listId}-${chosen.id}` : undefined}
       />
-      <ul id={listId} role="listbox" aria-label="Comments of the bank" hidden={found.length === 0} className="absolute inset-x-0 top-full z-30 max-h-64 overflow-auto border border-line-strong bg-raised shadow-lifted">
-        {found.map((comment, n) => (
+      <ul id={listId} role="listbox" aria-label={slot ? "Choices" : "Comments of the bank"} hidden={choices.length === 0} className={classes("absolute inset-x-0 z-40 max-h-64", props.upward ? "bottom-full" : "top-full", "overflow-auto border border-line-strong bg-raised shadow-lifted")}>
+        {choices.map((choice, n) => (
           <li
-            key={comment.id}
-            id={`${listId}-${comment.id}`}
+            key={choice.id}
+            id={`${listId}-${choice.id}`}
             role="option"
-            aria-selected={comment === chosen}
-            className={classes("cursor-pointer border-b border-line px-3 py-1.5 text-sm last:border-0", n === Math.min(active, found.length - 1) && "bg-tide-wash")}
+            aria-selected={choice === chosen}
+            className={classes("cursor-pointer border-b border-line px-3 py-1.5 text-sm last:border-0", choice === chosen && "bg-tide-wash")}
             onMouseDown={(event) => {
               event.preventDefault();
-              take(comment);
+              take(choices[n]!);
             }}
           >
-            {comment.shorthand ? <span className="mr-2 font-semibold">;{comment.shorthand}</span> : null}
-            {comment.nature === "request" ? <span className="label mr-2 text-ember">asks</span> : null}
-            {fillPlaceholders(comment.text, values)}
+            {choice.lead ? <span className="mr-2 font-semibold">{choice.lead}</span> : null}
+            {choice.asks ? <span className="label mr-2 text-ember">asks</span> : null}
+            {choice.words}
           </li>
         ))}
       </ul>
     </div>
   );
 }
+
+const NONE: readonly CommentView[] = [];

@@ -1,33 +1,39 @@
 "use client";
 
 import { QueryClient, QueryClientProvider, useQueryClient } from "@tanstack/react-query";
-import Link from "next/link";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { fillPlaceholders } from "@/core/comments/placeholders";
-import type { Range } from "@/core/text/selectors";
-import { plainText } from "@/core/text/plainText";
+import { paceOf, sayPace } from "@/core/desk/pace";
+import { inOrder, isUnread, type QueueOrder } from "@/core/desk/queueOrder";
+import { sentenceAround } from "@/core/text/noteText";
 import { stepWord } from "@/core/text/wordSteps";
-import type { CommentView, DeskPiece, QueueItem } from "@/core/views/views";
-import { sayState } from "@/core/views/states";
+import type { CommentView, DeskPiece, DeskQueue, DraftMark, PieceFlag } from "@/core/views/views";
 import { call } from "../client";
 import { Button } from "../kit/Button";
-import { Moon } from "../kit/Moon";
 import { Notice } from "../kit/Notice";
+import { drawAhead } from "../items/pdfDocuments";
 import { selectRange } from "../text/selection";
-import { Thread } from "../piece/Thread";
-import { Checkpoints } from "./Checkpoints";
-import { Claim } from "./Claim";
-import type { Composing } from "./Composer";
-import { DeskParts, PartsLine } from "./DeskParts";
-import { DeskSheet } from "./DeskSheet";
-import { actOf, type DeskAct } from "./keys";
-import { KeysCard } from "./KeysCard";
+import { Beside } from "./beside/Beside";
+import { Checkpoints } from "./beside/Checkpoints";
+import { DeskBar, FlagDialog, PieceHead } from "./DeskHead";
+import { KeysCard } from "./keys/KeysCard";
+import type { DeskAct, OwnKeys } from "./keys/keys";
+import { Palette } from "./keys/Palette";
 import { QueueStrip } from "./QueueStrip";
-import { Tray } from "./Tray";
+import { DeskSheet, kindKey } from "./sheet/DeskSheet";
+import { ToolBar } from "./sheet/ToolBar";
+import { WIDTHS, WORDS, type Tool } from "./sheet/tools";
+import { KeepOffer } from "./tray/KeepOffer";
+import { Tray } from "./tray/Tray";
+import { useBank } from "./useBank";
 import { deskKey, fetchDesk, useDeskPiece } from "./useDeskPiece";
+import { useMarking } from "./useMarking";
+import { useDeskKeys } from "./useDeskKeys";
+import { useHere } from "./useHere";
+import { useKeepPlace, useSetting } from "./useSetting";
 
-type Props = { queue: QueueItem[]; first: DeskPiece; bank: CommentView[]; title: string; back: { href: string; words: string } };
+export type DeskSettings = { keys: OwnKeys; stamps: string[]; order: QueueOrder; scroll: number };
+type Props = { queue: DeskQueue; first: DeskPiece; bank: CommentView[]; title: string; pile: string; handOut: string | null; anonymous: boolean | null; across: { href: string; words: string }[]; back: { href: string; words: string }; settings: DeskSettings };
 
 export function Desk(props: Props) {
   const [client] = useState(() => {
@@ -42,65 +48,124 @@ export function Desk(props: Props) {
   );
 }
 
-function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
+function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, handOut, anonymous, across, back, settings }: Props) {
   const client = useQueryClient();
+  const [order, setOrder] = useSetting<QueueOrder>("desk.order", settings.order);
+  const [ownKeys, setOwnKeys] = useSetting<OwnKeys>("desk.keys", settings.keys);
+  const [stamps, setStamps] = useSetting<string[]>("desk.stamps", settings.stamps);
+  const [unreadOnly, setUnreadOnly] = useState(false);
+  const [at, setAt] = useState(first.id);
   // What the strip shows follows what was done here since it was fetched.
-  const queue = given.map((entry) => {
+  const fresh = given.items.map((entry) => {
     const known = client.getQueryData<DeskPiece>(deskKey(entry.pieceId));
-    return known ? { ...entry, moon: known.moon, drafted: known.moon.state === "handed_in" && (known.revision > 0 || known.marks.length > 0) } : entry;
+    return known ? { ...entry, student: known.student, moon: known.moon, drafted: known.moon.state === "handed_in" && (known.revision > 0 || known.marks.length > 0) } : entry;
   });
-  const [current, setCurrent] = useState(() => Math.max(0, given.findIndex((item) => item.pieceId === first.id)));
+  const queue = inOrder(fresh, order).filter((entry) => !unreadOnly || isUnread(entry) || entry.pieceId === at);
+  const current = Math.max(0, queue.findIndex((entry) => entry.pieceId === at));
   const item = queue[current]!;
   const desk = useDeskPiece(item.pieceId);
   const { piece } = desk;
+  const here = useHere(item.pieceId);
+  const keeping = useBank(firstBank, item.handOutId);
+  const keepPlace = useKeepPlace();
+  const scroller = useRef<HTMLDivElement>(null);
   const sheetRef = useRef<HTMLDivElement>(null);
+  const writingRef = useRef<HTMLDivElement>(null);
   const overall = useRef<HTMLTextAreaElement>(null);
   const score = useRef<HTMLInputElement>(null);
+  const dock = useRef<HTMLInputElement>(null);
+  const rubric = useRef<(() => void) | null>(null);
   const setScore = useRef<(score: string) => void>(() => {});
-  const [selection, setSelection] = useState<Range | null>(null);
-  const [composing, setComposing] = useState<Composing | null>(null);
+  const pressHandBack = useRef<(() => void) | null>(null);
+  const pressLeave = useRef<(() => void) | null>(null);
+  const [editing, setEditing] = useState<string | null>(null);
   const [comparing, setComparing] = useState(false);
   const [revising, setRevising] = useState(false);
-  const [keysOpen, setKeysOpen] = useState(false);
+  const [open, setOpen] = useState<"keys" | "palette" | "flag" | null>(null);
+  const [beside, setBeside] = useState(false);
+  const [tool, setTool] = useState<Tool>(WORDS);
+  const [zoom, setZoom] = useState(1);
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const [folded, setFolded] = useState(false);
   const [done, setDone] = useState<{ pieceId: string; words: string } | null>(null);
-  const pressHandBack = useRef<(() => void) | null>(null);
+  const values = useMemo(() => ({ name: piece?.called || undefined, title: piece?.title, due: piece?.due, score: piece?.scoreWords ?? undefined }), [piece?.called, piece?.title, piece?.due, piece?.scoreWords]);
+  const marking = useMarking({ desk, piece, values, tool, comparing, onCompose: () => setComparing(false), sheetRef, writingRef });
+  const { text, picked, setPicked, words, composing, setComposing, chosen, setChosen, compose, composeAt, put, take, placed, step, stepMark, clear } = marking;
 
-  const go = useCallback(
-    (index: number) => {
-      const next = Math.min(given.length - 1, Math.max(0, index));
-      setCurrent(next);
-      setSelection(null);
-      setComposing(null);
+  const goTo = (pieceId: string) => {
+      setAt(pieceId);
+      clear();
+      setEditing(null);
       setComparing(false);
+      setTool(WORDS);
+      // The focus stays where keys work, whatever was pressed to get here.
+      (document.activeElement as HTMLElement | null)?.blur();
       const url = new URL(window.location.href);
-      url.searchParams.set("piece", given[next]!.pieceId);
+      url.searchParams.set("piece", pieceId);
       window.history.replaceState(null, "", url);
-    },
-    [given],
-  );
+      scroller.current?.scrollTo({ top: 0 });
+      keepPlace({ pile, handOut, piece: pieceId, scroll: 0 });
+    };
+  const go = (index: number) => queue[index] && index !== current && goTo(queue[index].pieceId);
 
-  // The neighbours are loaded ahead, so that going on is instant.
+  // Back where one was, also on another machine.
   useEffect(() => {
-    for (const near of [given[current + 1], given[current - 1]]) {
-      if (near) void client.prefetchQuery({ queryKey: deskKey(near.pieceId), queryFn: () => fetchDesk(near.pieceId), staleTime: 30_000 });
+    if (settings.scroll > 0) requestAnimationFrame(() => scroller.current?.scrollTo({ top: settings.scroll }));
+    // Once, on coming back.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+
+  // The neighbours are loaded ahead with the first page of their files, so that going on is instant.
+  const around = [queue[current + 1]?.pieceId, queue[current - 1]?.pieceId].filter((id) => id !== undefined).join(" ");
+  useEffect(() => {
+    for (const near of around.split(" ").filter(Boolean)) {
+      void client.fetchQuery({ queryKey: deskKey(near), queryFn: () => fetchDesk(near), staleTime: 30_000 }).then(
+        (ahead) => {
+          const shown = ahead.items[0]?.view;
+          if (shown?.as === "pages") void drawAhead(shown.href);
+          else if (shown?.as === "picture") new Image().src = shown.href;
+        },
+        () => undefined,
+      );
     }
-  }, [client, current, given]);
+  }, [client, around]);
+
+  // Someone else changed this draft: what is there now is fetched, unless something of mine is being written.
+  const stale = here !== null && piece !== undefined && here.stamp !== piece.stamp;
+  const mineChanged = useRef(false);
+  useEffect(() => {
+    if (!stale || composing || editing) return;
+    mineChanged.current = false;
+    void desk.reload();
+    // `desk.reload` stays the same for one piece.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [here?.stamp, composing === null, editing === null]);
 
   const waitingAfter = (index: number) => {
-    const waits = (entry: QueueItem) => entry.moon.state === "handed_in" && !entry.drafted;
-    const later = queue.findIndex((entry, n) => n > index && waits(entry));
-    return later !== -1 ? later : queue.findIndex((entry, n) => n !== index && waits(entry));
+    const later = queue.findIndex((entry, n) => n > index && isUnread(entry));
+    return later !== -1 ? later : queue.findIndex((entry, n) => n !== index && isUnread(entry));
+  };
+  const goOn = () => {
+    const next = waitingAfter(current);
+    if (next !== -1) go(next);
+    return next !== -1;
   };
 
   async function handBack(outcome: "final" | "revise", due: string | null, flush: () => Promise<boolean>): Promise<boolean> {
     if (!piece || !(await flush())) return false;
     const answer = await desk.attempt(() => call(contract.handBack, { params: { pieceId: piece.id }, body: { outcome, due } }));
     if (!answer) return false;
-    setDone({ pieceId: piece.id, words: outcome === "final" ? `Handed back to ${piece.student}.` : `Handed back to ${piece.student} to revise.` });
     await desk.reload();
-    const next = waitingAfter(current);
-    if (next !== -1) go(next);
+    const name = client.getQueryData<DeskPiece>(deskKey(piece.id))?.student ?? piece.student;
+    setDone({ pieceId: piece.id, words: outcome === "final" ? `Handed back to ${name}.` : `Handed back to ${name} to revise.` });
+    goOn();
     return true;
+  }
+
+  async function leave(flush: () => Promise<boolean>): Promise<void> {
+    if (!piece || !(await flush())) return;
+    setDone(null);
+    if (!goOn()) desk.setProblem("Left as a draft. Nothing else waits in this queue.");
   }
 
   async function takeFeedbackBack(pieceId: string) {
@@ -108,117 +173,129 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
     if (!answer) return;
     setDone(null);
     await client.invalidateQueries({ queryKey: deskKey(pieceId) });
-    const index = queue.findIndex((entry) => entry.pieceId === pieceId);
-    if (index !== -1) go(index);
+    goTo(pieceId);
   }
 
-  const text = piece?.doc ? plainText(piece.doc).text : "";
-  const words = selection && selection.end > selection.start ? selection : null;
-
-  function compose(kind: Composing["kind"], nature: "remark" | "request", begin: string) {
-    if (!selection || (kind !== "insert" && !words)) return desk.setProblem("Select the words first, with the mouse or with → and Shift+→.");
-    const at = kind === "insert" ? { start: selection.end, end: selection.end } : selection;
-    setComparing(false);
-    setComposing({ kind, nature, ...at, quote: text.slice(at.start, at.end), begin });
-  }
-  function put(kind: "delete" | "tick" | "cross") {
-    if (!words) return desk.setProblem("Select the words first, with the mouse or with → and Shift+→.");
-    void desk.add({ kind, nature: "remark", ...words, body: "", replacement: "", commentId: null }, text.slice(words.start, words.end));
-  }
-  function favourite(comment: CommentView) {
-    if (!words || !piece) return;
-    const body = fillPlaceholders(comment.text, { name: piece.called, title: piece.title });
-    void desk.add({ kind: "note", nature: comment.nature, ...words, body, replacement: "", commentId: comment.id }, text.slice(words.start, words.end));
-  }
-  function step(kind: Parameters<typeof stepWord>[2]) {
-    const next = stepWord(text, selection, kind);
-    if (!next || !sheetRef.current || comparing) return;
-    sheetRef.current.focus({ preventScroll: true });
-    selectRange(sheetRef.current, next);
-    setSelection(next);
-  }
+  const chosenMark = piece?.marks.find((m) => m.id === chosen);
+  const help = useMemo(() => ({ bank: keeping.bank, suggested: keeping.suggested, values, rubric: piece?.rubric?.rubric ?? null }), [keeping.bank, keeping.suggested, values, piece?.rubric]);
+  const likely = useMemo(() => (picked && picked.quote !== "" ? keeping.suggested(picked.on === "text" ? sentenceAround(text, picked) : picked.quote) : keeping.suggested("")), [keeping, picked, text]);
+  const player = () => sheetRef.current?.querySelector<HTMLMediaElement>("[data-player]:not([paused])") ?? null;
 
   const acts: Record<DeskAct, () => void> = {
     next: () => go(current + 1),
     previous: () => go(current - 1),
-    unread: () => {
-      const next = waitingAfter(current);
-      if (next !== -1) go(next);
-      else desk.setProblem("Nothing else waits in this queue.");
-    },
+    unread: () => void (goOn() || desk.setProblem("Nothing else waits in this queue.")),
+    leave: () => pressLeave.current?.(),
     word: () => step("next"),
     wordBack: () => step("previous"),
     longer: () => step("longer"),
     shorter: () => step("shorter"),
+    sentenceNext: () => step("next sentence"),
+    sentenceBack: () => step("previous sentence"),
     note: () => compose("note", "remark", ""),
     bank: () => compose("note", "remark", ";"),
     request: () => compose("note", "request", ""),
+    praise: () => compose("note", "praise", ""),
+    whole: () => composeAt({ on: "whole", itemId: null }),
+    moment: () => {
+      const playing = [...(sheetRef.current?.querySelectorAll<HTMLMediaElement>("[data-player]") ?? [])];
+      const media = playing.find((p) => !p.paused) ?? playing.find((p) => p.currentTime > 0) ?? playing[0] ?? player();
+      const itemId = media?.closest<HTMLElement>("[data-item]")?.dataset.item;
+      if (!media || !itemId) return desk.setProblem("There is no recording in this piece.");
+      media.pause();
+      composeAt({ on: "time", itemId, from: Math.round(media.currentTime * 10) / 10, to: null });
+    },
     replace: () => compose("replace", "remark", ""),
     insert: () => compose("insert", "remark", ""),
     delete: () => put("delete"),
+    transpose: () => put("transpose"),
     tick: () => put("tick"),
     cross: () => put("cross"),
+    question: () => put("question"),
+    star: () => put("star"),
+    keep: () => void (chosenMark?.kind === "note" ? keeping.keepComment(chosenMark.body, chosenMark.nature) : desk.setProblem("Choose a note first, with [ and ].")),
+    markNext: () => stepMark(1),
+    markBack: () => stepMark(-1),
+    change: () => chosenMark && setEditing(chosenMark.id),
+    remove: () => void (chosenMark ? desk.removeMark(chosenMark) : desk.setProblem("Choose a mark first, with [ and ].")),
+    toolWords: () => setTool(WORDS),
+    toolPin: () => setTool({ kind: "pin" }),
+    toolInk: () => setTool({ kind: "ink", ink: "plum", width: WIDTHS[1] }),
+    toolEraser: () => setTool({ kind: "eraser" }),
+    larger: () => setZoom((z) => Math.min(4, z * 1.25)),
+    smaller: () => setZoom((z) => Math.max(0.4, z / 1.25)),
+    fit: () => setZoom(1),
     overall: () => overall.current?.focus(),
+    dock: () => dock.current?.focus(),
+    rubric: () => (rubric.current ? rubric.current() : desk.setProblem("This work has no rubric.")),
     score: () => score.current?.focus(),
     compare: () => piece?.comparison && setComparing((on) => !on),
     handBack: () => pressHandBack.current?.(),
     revise: () => piece?.mayHandBack && piece.versionId && piece.moon.state !== "reworking" && setRevising(true),
     undo: () => void desk.undo().then((undone) => undone || desk.setProblem("There is nothing left to undo on this piece.")),
-    keys: () => setKeysOpen(true),
+    redo: () => void desk.redo().then((redone) => redone || desk.setProblem("There is nothing to do again on this piece.")),
+    flag: () => setOpen("flag"),
+    beside: () => setBeside((on) => !on),
+    palette: () => setOpen("palette"),
+    keys: () => setOpen("keys"),
   };
-
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const digit = /^[1-9]$/.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey;
-      const typing = (event.target as HTMLElement | null)?.closest("input, textarea, select, [role=dialog]");
-      if (digit && !typing) {
-        const comment = bank.find((entry) => entry.favourite === Number(event.key));
-        if (comment && words) favourite(comment);
-        return;
-      }
-      const act = actOf(event);
-      if (!act) return;
-      event.preventDefault();
-      acts[act]();
-    };
-    document.addEventListener("keydown", onKey);
-    return () => document.removeEventListener("keydown", onKey);
+  useDeskKeys(ownKeys, acts, (digit) => {
+    const comment = keeping.bank.find((entry) => entry.favourite === digit);
+    if (comment && words) take(comment);
   });
 
+  // With a pinch (a trackpad sends it as a wheel with Ctrl) the pages grow, not the whole window.
+  useEffect(() => {
+    const element = scroller.current;
+    const wheel = (event: WheelEvent) => {
+      if (!event.ctrlKey || !(event.target as HTMLElement).closest("[data-surface]")) return;
+      event.preventDefault();
+      setZoom((z) => Math.min(4, Math.max(0.4, z * Math.exp(-event.deltaY / 300))));
+    };
+    element?.addEventListener("wheel", wheel, { passive: false });
+    return () => element?.removeEventListener("wheel", wheel);
+  }, []);
+
   /** Back to the words after a note was written, so that the next one can follow. */
-  function composed() {
+  function composed(kept: Promise<DraftMark | null> | null) {
+    const on = composing;
     setComposing(null);
+    void kept?.then((mark) => mark && keeping.noticed(mark));
     requestAnimationFrame(() => {
-      sheetRef.current?.focus({ preventScroll: true });
-      if (sheetRef.current && selection) selectRange(sheetRef.current, selection);
+      if (on?.place.on !== "text") return sheetRef.current?.querySelector<HTMLElement>(".place-surface")?.focus({ preventScroll: true });
+      writingRef.current?.focus({ preventScroll: true });
+      if (writingRef.current && picked?.on === "text") selectRange(writingRef.current, picked);
     });
   }
 
+  async function setFlag(flag: PieceFlag | null) {
+    const answer = await desk.attempt(() => call(contract.setFlag, { params: { pieceId: item.pieceId }, body: { flag } }));
+    if (answer) desk.patch((old) => ({ ...old, flag: answer.flag }));
+  }
+  async function setExcused(excused: boolean) {
+    const answer = await desk.attempt(() => call(contract.excuse, { params: { pieceId: item.pieceId }, body: { excused } }));
+    if (answer) desk.patch((old) => ({ ...old, moon: { ...old.moon, excused: answer.excused } }));
+  }
+  async function hideNames() {
+    const answer = await desk.attempt(() => call(contract.setAnonymous, { params: { handOutId: handOut! }, body: { anonymous: !anonymous } }));
+    // Names are in every view that was fetched: the page begins anew without (or with) them.
+    if (answer) window.location.reload();
+  }
+
+  const kinds = useMemo(() => {
+    const counts = new Map<string, number>();
+    for (const mark of piece?.marks ?? []) counts.set(kindKey(mark), (counts.get(kindKey(mark)) ?? 0) + 1);
+    return [...counts].sort().map(([key, count]) => ({ key, label: `${count} ${count === 1 && key !== "ink" ? key.replace(/s$/, "") : key}` }));
+  }, [piece?.marks]);
+  const surfaces = piece?.items.some((i) => i.view?.as === "pages" || i.view?.as === "picture") ?? false;
+  const pace = sayPace(paceOf(given.seconds), queue.filter(isUnread).length);
+
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line px-4 py-1.5 text-sm sm:px-6">
-        <Link href={back.href} className="text-tide">
-          ← {back.words}
-        </Link>
-        <span className="text-soft">{title}</span>
-        <span className="ml-auto flex gap-1">
-          <Button small onClick={acts.previous} disabled={current === 0}>
-            ← previous <kbd>p</kbd>
-          </Button>
-          <Button small onClick={acts.next} disabled={current === queue.length - 1}>
-            next <kbd>n</kbd> →
-          </Button>
-          <Button small onClick={acts.unread}>
-            next that waits <kbd>u</kbd>
-          </Button>
-          <Button small ink="quiet" onClick={acts.keys}>
-            keys <kbd>?</kbd>
-          </Button>
-        </span>
-      </div>
-      <div className="flex min-h-0 flex-1 max-lg:flex-col">
+      <DeskBar back={back} title={title} order={order} onOrder={setOrder} unreadOnly={unreadOnly} onUnreadOnly={() => setUnreadOnly((on) => !on)} anonymous={anonymous} onAnonymous={() => void hideNames()} across={across} pace={pace} first={current === 0} last={current === queue.length - 1} onAct={(act) => acts[act]()} />
+      <div className="relative flex min-h-0 flex-1 max-lg:flex-col">
         <QueueStrip queue={queue} current={current} onGo={go} />
-        <div className="relative min-w-0 flex-1 overflow-y-auto px-4 py-5 sm:px-8" data-scroll>
+        <div ref={scroller} className="relative min-w-0 flex-1 overflow-y-auto px-4 py-4 sm:px-8" data-scroll onScroll={(event) => keepPlace({ pile, handOut, piece: item.pieceId, scroll: event.currentTarget.scrollTop })}>
           {done ? (
             <Notice ink={done.words.includes("revise") ? "plum" : "moss"} className="mb-4" acts={<Button small onClick={() => void takeFeedbackBack(done.pieceId)}>Take it back</Button>}>
               {done.words}
@@ -231,13 +308,43 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
           ) : null}
           {piece ? (
             <>
-              <PieceHead piece={piece} onChanged={() => void desk.reload()} />
+              <PieceHead piece={piece} here={here} onChanged={() => void desk.reload()} onFlag={() => setOpen("flag")} />
               <Checkpoints piece={piece} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} />
-              <DeskSheet key={piece.id} desk={desk} piece={piece} bank={bank} sheetRef={sheetRef} selection={selection} onSelect={setSelection} composing={composing} onComposed={composed} comparing={comparing} onCompare={() => setComparing((on) => !on)} />
-              <DeskParts piece={piece} onScore={piece.points === null ? null : (points) => setScore.current(points)} />
-              <div className="mt-8 max-w-2xl">
-                <Thread pieceId={piece.id} messages={piece.thread} heading={`Thread with ${piece.called}`} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} />
-              </div>
+              <ToolBar tool={tool} onTool={setTool} stamps={stamps} onStamps={setStamps} zoom={zoom} onZoom={setZoom} kinds={kinds} hidden={hidden} onHide={(kind) => setHidden((old) => new Set(old.has(kind) ? [...old].filter((k) => k !== kind) : [...old, kind]))} folded={folded} onFold={() => setFolded((on) => !on)} surfaces={surfaces} />
+              <DeskSheet
+                key={piece.id}
+                desk={desk}
+                piece={piece}
+                help={help}
+                writingRef={writingRef}
+                sheetRef={sheetRef}
+                picked={picked}
+                onPick={setPicked}
+                composing={composing}
+                onComposed={composed}
+                onPlace={placed}
+                chosen={chosen}
+                onChoose={setChosen}
+                editing={editing}
+                onEdit={setEditing}
+                onKeep={(mark) => void keeping.keepComment(mark.body, mark.nature)}
+                tool={tool}
+                zoom={zoom}
+                hidden={hidden}
+                folded={folded}
+                comparing={comparing}
+                onCompare={() => setComparing((on) => !on)}
+                onScore={piece.points === null ? null : (points) => setScore.current(points)}
+                onDropped={(commentId, on) => {
+                  const comment = keeping.bank.find((c) => c.id === commentId);
+                  if (!comment) return;
+                  if ("place" in on) return take(comment, on.place);
+                  const word = stepWord(text, { start: on.text, end: on.text }, "longer");
+                  const range = stepWord(text, { start: on.text + 1, end: on.text + 1 }, "previous") ?? word;
+                  const inside = [range, word].find((r) => r && r.start <= on.text && r.end >= on.text) ?? range;
+                  if (inside && inside.end > inside.start) take(comment, null, inside);
+                }}
+              />
             </>
           ) : desk.failed ? (
             <Notice ink="ember" acts={<Button small onClick={() => void desk.reload()}>Try again</Button>}>
@@ -249,66 +356,30 @@ function DeskWithQueue({ queue: given, first, bank, title, back }: Props) {
             </p>
           )}
         </div>
+        {beside && piece ? <Beside piece={piece} onClose={() => setBeside(false)} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} patch={desk.patch} onChanged={() => void desk.reload()} /> : null}
       </div>
+      {keeping.offer ? <div className="px-4 sm:px-6"><KeepOffer offer={keeping.offer} onKeep={(said, nature) => void keeping.keepComment(said, nature)} onShorthand={(comment, shorthand) => void keeping.giveShorthand(comment, shorthand)} onClose={() => keeping.setOffer(null)} /></div> : null}
       {piece ? (
         <Tray
           key={`${piece.id} ${piece.round}`}
           piece={piece}
-          bank={bank}
-          refs={{ overall, score, setScore }}
+          help={help}
+          suggested={likely}
+          refs={{ overall, score, setScore, dock, rubric }}
           hasSelection={words !== null}
           revising={revising}
           setRevising={setRevising}
           patch={desk.patch}
-          onFavourite={favourite}
+          onTake={(comment) => take(comment)}
           onHandBack={handBack}
+          onLeave={(flush) => void leave(flush)}
           pressRef={pressHandBack}
+          leaveRef={pressLeave}
         />
       ) : null}
-      <KeysCard open={keysOpen} onClose={() => setKeysOpen(false)} />
+      <KeysCard open={open === "keys"} onClose={() => setOpen(null)} own={ownKeys} onSet={setOwnKeys} />
+      <Palette open={open === "palette"} onClose={() => setOpen(null)} own={ownKeys} queue={queue} bank={keeping.bank} onAct={(act) => acts[act]()} onGo={go} onComment={(comment) => take(comment)} />
+      {piece ? <FlagDialog piece={piece} open={open === "flag"} onClose={() => setOpen(null)} onFlag={(flag) => void setFlag(flag)} onExcuse={(excused) => void setExcused(excused)} /> : null}
     </div>
-  );
-}
-
-/** @example "412 words, 3 files" */
-const sayWork = ({ words, items }: DeskPiece) => [words > 0 || items.length === 0 ? `${words} words` : "", items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : ""].filter(Boolean).join(", ");
-
-function PieceHead({ piece, onChanged }: { piece: DeskPiece; onChanged: () => void }) {
-  return (
-    <header className="mb-5 flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <Moon moon={piece.moon} size={26} named={false} />
-      <h1 className="text-2xl!">{piece.student}</h1>
-      <p className="text-soft">
-        <em className="font-serif">{piece.title}</em> · {piece.section} · {sayState(piece.moon)}
-      </p>
-      <p className="ml-auto text-sm text-soft">
-        {piece.handedIn ? (
-          <>
-            handed in {piece.handedIn.words},{" "}
-            <span className={piece.handedIn.late ? "font-semibold text-ember" : undefined}>
-              {piece.handedIn.late ? "◥ " : ""}
-              {piece.handedIn.lateness}
-            </span>{" "}
-            · {sayWork(piece)}
-            {piece.versionCount > 1 ? ` · version ${piece.versionCount}` : ""}
-          </>
-        ) : (
-          `due ${piece.due}`
-        )}
-      </p>
-      <Claim piece={piece} onDone={onChanged} />
-      <PartsLine piece={piece} />
-      {piece.self || piece.copies.length > 0 ? (
-        <p className="w-full text-sm">
-          {piece.self ? <span className="mr-5">How it went: {piece.self}</span> : null}
-          {piece.copies.map((copy) => (
-            <a key={copy.materialId} href={`/api/uploads/${copy.uploadId}`} className="mr-4">
-              {copy.title}
-              <span className="text-soft"> ({copy.when ? `their copy, changed ${copy.when}` : "their copy, unchanged"})</span>
-            </a>
-          ))}
-        </p>
-      ) : null}
-    </header>
   );
 }

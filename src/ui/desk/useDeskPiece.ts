@@ -3,24 +3,33 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { MarkKind, Nature } from "@/core/marks/mark";
-import type { DeskPiece, DraftMark } from "@/core/views/views";
+import { ON_TEXT } from "@/core/marks/place";
+import type { DeskPiece, DraftMark, WholeMark } from "@/core/views/views";
 import { call, sayProblem } from "../client";
 
-export type NewMark = { kind: MarkKind; nature: Nature; start: number; end: number; body: string; replacement: string; commentId: string | null };
+/** A mark about to be made: what is left out is nothing. */
+export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> & Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "quote" | "place" | "strokes" | "sentence" | "criterionId" | "points">> & { commentId?: string | null };
+/** What can be changed of one that is there. */
+export type MarkChange = Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "place" | "strokes" | "sentence" | "criterionId" | "points">>;
 
 export const deskKey = (pieceId: string) => ["desk", pieceId] as const;
 export const fetchDesk = (pieceId: string) => call(contract.deskPiece, { params: { pieceId } });
 
+type Step = { pieceId: string; undo: () => Promise<unknown>; redo: () => Promise<unknown> };
+
 /**
  * One piece on the Desk and everything that can be done to its marks. Changes show at once and are
- * taken back, with a sentence, if the server says no; each can be undone.
+ * taken back, with a sentence, if the server says no; each can be undone and done again, as far back as the
+ * session goes.
  */
 export function useDeskPiece(pieceId: string) {
   const client = useQueryClient();
   const query = useQuery({ queryKey: deskKey(pieceId), queryFn: () => fetchDesk(pieceId), staleTime: 30_000 });
   const [problem, setProblem] = useState<string | null>(null);
-  const undoing = useRef<{ pieceId: string; undo: () => Promise<unknown> }[]>([]);
+  const done = useRef<Step[]>([]);
+  const undone = useRef<Step[]>([]);
+  // The newest revision of each mark, deleted ones too: what a change must name, however it came about.
+  const revisions = useRef(new Map<string, number>());
   const piece = query.data;
 
   const patch = useCallback((change: (old: DeskPiece) => DeskPiece) => client.setQueryData<DeskPiece>(deskKey(pieceId), (old) => (old ? change(old) : old)), [client, pieceId]);
@@ -30,9 +39,9 @@ export function useDeskPiece(pieceId: string) {
   const attempt = useCallback(
     async <T>(work: () => Promise<T>): Promise<T | null> => {
       try {
-        const done = await work();
+        const answer = await work();
         setProblem(null);
-        return done;
+        return answer;
       } catch (error) {
         setProblem(sayProblem(error));
         await client.invalidateQueries({ queryKey: deskKey(pieceId) });
@@ -47,45 +56,56 @@ export function useDeskPiece(pieceId: string) {
     underWay.current = Promise.allSettled([underWay.current, work]);
     return work;
   };
-  const remember = (undo: () => Promise<unknown>) => undoing.current.push({ pieceId, undo });
+  const remember = (undo: Step["undo"], redo: Step["redo"]) => {
+    done.current.push({ pieceId, undo, redo });
+    undone.current = undone.current.filter((step) => step.pieceId !== pieceId);
+  };
+  const settle = (mark: DraftMark) => {
+    revisions.current.set(mark.id, mark.revision);
+    setMarks((marks) => (marks.some((m) => m.id === mark.id) ? marks.map((m) => (m.id === mark.id ? mark : m)) : [...marks, mark]));
+  };
+  const revisionOf = (mark: DraftMark) => Math.max(revisions.current.get(mark.id) ?? 0, mark.revision);
 
   const remove = (mark: DraftMark) =>
     attempt(async () => {
       setMarks((marks) => marks.filter((m) => m.id !== mark.id));
       await call(contract.deleteMark, { params: { pieceId, markId: mark.id } });
+      revisions.current.set(mark.id, revisionOf(mark) + 1);
       if (mark.againOf) await client.invalidateQueries({ queryKey: deskKey(pieceId) });
     });
-  const restore = (mark: DraftMark) =>
+  /** Makes a mark say what it says here, whether it is there or deleted. */
+  const put = (mark: DraftMark) =>
     attempt(async () => {
-      const back = await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature: mark.nature, body: mark.body, replacement: mark.replacement }, revision: mark.revision });
-      setMarks((marks) => [...marks.filter((m) => m.id !== back.id), back]);
+      const { nature, body, replacement, place, strokes, sentence, criterionId, points } = mark;
+      settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points }, revision: revisionOf(mark) }));
     });
 
-  const add = (given: NewMark, quote: string): Promise<DraftMark | null> => track(addNow(given, quote));
-  async function addNow(given: NewMark, quote: string): Promise<DraftMark | null> {
+  const add = (given: NewMark): Promise<DraftMark | null> => track(addNow(given));
+  async function addNow(given: NewMark): Promise<DraftMark | null> {
     if (!piece?.versionId) return null;
     const id = crypto.randomUUID();
-    const versionId = piece.versionId;
-    setMarks((marks) => [...marks, { ...given, id, quote, by: "", againOf: null, revision: 0 }]);
-    const made = await attempt(() => call(contract.addMark, { params: { pieceId }, body: { ...given, id, versionId } }));
+    const whole = { nature: "remark" as const, body: "", replacement: "", quote: "", place: ON_TEXT, strokes: [], sentence: "", criterionId: null, points: null, commentId: null, ...given };
+    setMarks((marks) => [...marks, { ...whole, id, by: "", againOf: null, revision: 0 }]);
+    const made = await attempt(() => call(contract.addMark, { params: { pieceId }, body: { ...whole, place: whole.place.on === "text" ? null : whole.place, id, versionId: piece.versionId! } }));
     setMarks((marks) => (made ? marks.map((m) => (m.id === id ? made : m)) : marks.filter((m) => m.id !== id)));
-    if (made) remember(() => remove(made));
+    if (!made) return null;
+    revisions.current.set(made.id, made.revision);
+    remember(() => remove(made), () => put(made));
     return made;
   }
 
-  const change = (mark: DraftMark, given: Pick<DraftMark, "nature" | "body" | "replacement">): Promise<void> => track(changeNow(mark, given));
-  async function changeNow(mark: DraftMark, given: Pick<DraftMark, "nature" | "body" | "replacement">): Promise<void> {
-    setMarks((marks) => marks.map((m) => (m.id === mark.id ? { ...m, ...given } : m)));
-    const changed = await attempt(() => call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: given, revision: mark.revision }));
-    if (!changed) return;
-    setMarks((marks) => marks.map((m) => (m.id === mark.id ? changed : m)));
-    remember(() => restore({ ...mark, revision: changed.revision }));
+  const change = (mark: DraftMark, given: MarkChange): Promise<void> => track(changeNow(mark, given));
+  async function changeNow(mark: DraftMark, given: MarkChange): Promise<void> {
+    const after = { ...mark, ...given };
+    setMarks((marks) => marks.map((m) => (m.id === mark.id ? after : m)));
+    const kept = await put(after).then(() => true);
+    if (kept) remember(() => put(mark), () => put(after));
   }
 
   const removeMark = (mark: DraftMark): Promise<void> => track(removeNow(mark));
   async function removeNow(mark: DraftMark): Promise<void> {
     await remove(mark);
-    remember(() => restore({ ...mark, revision: mark.revision + 1 }));
+    remember(() => put(mark), () => remove(mark));
   }
 
   const rule = (markId: string, ruling: "settled" | "again" | null): Promise<void> => track(ruleNow(markId, ruling));
@@ -97,21 +117,24 @@ export function useDeskPiece(pieceId: string) {
         patch((old) => ({ ...old, earlier, marks }));
       });
     await send(ruling);
-    remember(() => send(before));
+    remember(() => send(before), () => send(ruling));
   }
 
-  /** Takes the last change back; changes to other pieces are left where they are. */
-  async function undo(): Promise<boolean> {
+  /** Takes the last change back, or does the last one taken back again; changes to other pieces are left where they are. */
+  async function step(from: typeof done, to: typeof done, way: "undo" | "redo"): Promise<boolean> {
     await underWay.current;
-    const last = undoing.current.findLastIndex((step) => step.pieceId === pieceId);
+    const last = from.current.findLastIndex((s) => s.pieceId === pieceId);
     if (last === -1) return false;
-    const [step] = undoing.current.splice(last, 1);
-    await step!.undo();
+    const [found] = from.current.splice(last, 1);
+    await found![way]();
+    to.current.push(found!);
     return true;
   }
+  const undo = () => step(done, undone, "undo");
+  const redo = () => step(undone, done, "redo");
 
-  const reload = () => client.invalidateQueries({ queryKey: deskKey(pieceId) });
-  return { piece, failed: query.isError ? sayProblem(query.error) : null, problem, setProblem, add, change, removeMark, rule, undo, patch, reload, attempt };
+  const reload = useCallback(() => client.invalidateQueries({ queryKey: deskKey(pieceId) }), [client, pieceId]);
+  return { piece, failed: query.isError ? sayProblem(query.error) : null, problem, setProblem, add, change, removeMark, rule, undo, redo, patch, reload, attempt };
 }
 
 export type Desk = ReturnType<typeof useDeskPiece>;

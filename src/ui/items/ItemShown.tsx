@@ -1,15 +1,22 @@
 "use client";
 
 import dynamic from "next/dynamic";
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import { sayDuration } from "@/core/items/kinds";
 import type { ItemView } from "@/core/views/workViews";
 import { saySize } from "../uploads/saySize";
+import type { PageLayer } from "./PdfPages";
 
 const PdfPages = dynamic(() => import("./PdfPages").then((m) => m.PdfPages), { ssr: false, loading: () => <p className="min-h-64 text-soft">The pages open …</p> });
 
-/** A file of a piece as far as it can be shown: pages, a picture, sound, film, text; and always the way to fetch it as it came. */
-export function ItemShown({ item, children }: { item: ItemView; children?: React.ReactNode }) {
+/** What a file can carry over it: marks on its pages or its picture, and notes under a recording. */
+export type ItemLayers = { page?: PageLayer; picture?: (ratio: number) => ReactNode; recording?: ReactNode };
+
+/**
+ * A file of a piece as far as it can be shown: pages, a picture, sound, film, text; and always the way to fetch it
+ * as it came.
+ */
+export function ItemShown({ item, children, layers = {}, zoom = 1 }: { item: ItemView; children?: ReactNode; layers?: ItemLayers; zoom?: number }) {
   return (
     <figure className="my-4 min-w-0" data-item={item.id}>
       <figcaption className="mb-2 flex flex-wrap items-baseline gap-x-3 border-b border-line pb-1">
@@ -22,7 +29,7 @@ export function ItemShown({ item, children }: { item: ItemView; children?: React
           </a>
         </span>
       </figcaption>
-      {item.view ? <Shown item={item} view={item.view} /> : <p className={item.state === "being made" ? "text-soft" : "border-l-4 border-line-strong pl-3 text-soft"} role="status">{item.why}</p>}
+      {item.view ? <Shown item={item} view={item.view} layers={layers} zoom={zoom} /> : <p className={item.state === "being made" ? "text-soft" : "border-l-4 border-line-strong pl-3 text-soft"} role="status">{item.why}</p>}
     </figure>
   );
 }
@@ -33,20 +40,43 @@ export function sayItem({ kind, pages, seconds, size }: ItemView): string {
   return [what, saySize(size)].filter(Boolean).join(" · ");
 }
 
-function Shown({ item, view }: { item: ItemView; view: NonNullable<ItemView["view"]> }) {
+function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable<ItemView["view"]>; layers: ItemLayers; zoom: number }) {
   switch (view.as) {
     case "picture":
-      // eslint-disable-next-line @next/next/no-img-element
-      return <img src={view.href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} loading="lazy" className="h-auto max-h-[90vh] w-auto max-w-full border border-line" />;
+      return <Picture item={item} href={view.href} layer={layers.picture} zoom={zoom} />;
     case "pages":
-      return <PdfPages href={view.href} name={item.name} />;
+      return <PdfPages href={view.href} name={item.name} layer={layers.page} zoom={zoom} />;
     case "sound":
-      return <audio controls preload="metadata" src={view.href} className="w-full" aria-label={item.name} />;
+      return (
+        <>
+          <audio controls preload="metadata" src={view.href} className="w-full" aria-label={item.name} data-player />
+          {layers.recording}
+        </>
+      );
     case "film":
-      return <video controls preload="metadata" src={view.href} poster={item.still ?? undefined} className="max-h-[70vh] w-full bg-ink" aria-label={item.name} />;
+      return (
+        <>
+          <video controls preload="metadata" src={view.href} poster={item.still ?? undefined} className="max-h-[70vh] w-full bg-ink" aria-label={item.name} data-player />
+          {layers.recording}
+        </>
+      );
     case "text":
       return <TextFile href={view.href} />;
   }
+}
+
+/** A picture as large as the column, or as the window is high; what lies over it keeps to its edges. */
+function Picture({ item, href, layer, zoom }: { item: ItemView; href: string; layer: ItemLayers["picture"]; zoom: number }) {
+  const ratio = item.width && item.height ? item.height / item.width : 0.75;
+  return (
+    <div className={zoom > 1 ? "overflow-auto" : undefined}>
+      <div className="relative border border-line" style={{ width: zoom > 1 ? `${zoom * 100}%` : `min(100%, calc(88vh / ${ratio}))`, aspectRatio: `1 / ${ratio}` }} data-surface>
+        {/* eslint-disable-next-line @next/next/no-img-element */}
+        <img src={href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} className="absolute inset-0 h-full w-full" draggable={false} />
+        {layer?.(ratio)}
+      </div>
+    </div>
+  );
 }
 
 function TextFile({ href }: { href: string }) {

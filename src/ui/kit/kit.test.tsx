@@ -3,8 +3,8 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { PIECE_STATES } from "@/core/pieces/life";
 import { sayState } from "@/core/views/states";
 import type { MoonView } from "@/core/views/views";
-import { actOf, DESK_KEYS } from "../desk/keys";
-import { sayMark } from "../desk/NoteCard";
+import { actOf, DESK_ACTS, faultInKey } from "../desk/keys/keys";
+import { sayEdit } from "@/core/marks/mark";
 import { TextField } from "./Field";
 import { Moon } from "./Moon";
 import { Notice } from "./Notice";
@@ -52,11 +52,18 @@ describe("fields and notices", () => {
 });
 
 describe("the keys of the Desk", () => {
-  const press = (key: string, facts: object = {}, target: { closest: (css: string) => unknown } = { closest: () => null }) => actOf({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target, ...facts } as never);
+  const press = (key: string, facts: object = {}, target: { closest: (css: string) => unknown } = { closest: () => null }) => actOf({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target, ...facts } as never, {});
   test("every key has one act, and every act one key", () => {
-    expect(new Set(DESK_KEYS.map((k) => k.key)).size).toBe(DESK_KEYS.length);
-    expect(new Set(DESK_KEYS.map((k) => k.act)).size).toBe(DESK_KEYS.length);
-    for (const { key, act } of DESK_KEYS) expect(key.startsWith("Shift+") ? press(key.slice(6), { shiftKey: true }) : press(key)).toBe(act);
+    expect(new Set(DESK_ACTS.map((k) => k.key)).size).toBe(DESK_ACTS.length);
+    expect(new Set(DESK_ACTS.map((k) => k.act)).size).toBe(DESK_ACTS.length);
+    for (const { key, act } of DESK_ACTS) expect(press(key.replace(/^(Shift|Ctrl)\+(?=.)/, ""), { shiftKey: key.startsWith("Shift+"), ctrlKey: key.startsWith("Ctrl+") })).toBe(act);
+  });
+  test("a key can be given to another act, unless it is taken or needed as it is", () => {
+    expect(actOf({ key: "ö", ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target: null } as never, { next: "ö" })).toBe("next");
+    expect(actOf({ key: "n", ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target: null } as never, { next: "ö" })).toBeNull();
+    expect(faultInKey("next", "p", {})).toContain("previous piece");
+    expect(faultInKey("next", "p", { previous: "P" })).toBeNull();
+    expect(faultInKey("next", "3", {})).toContain("as it is");
   });
   test("keys in a field, in a dialog, and the browser's own are left alone", () => {
     const inField = { closest: (css: string) => (css.includes("textarea") ? {} : null) };
@@ -67,7 +74,7 @@ describe("the keys of the Desk", () => {
     expect(press("z", { ctrlKey: true })).toBe("undo");
   });
   test("marks are said in words", () => {
-    const said = (kind: "insert" | "delete" | "replace" | "note" | "tick", more: object = {}) => sayMark({ kind, nature: "remark", quote: "old", replacement: "new", ...more } as never);
-    expect([said("insert"), said("delete"), said("replace"), said("replace", { replacement: "" }), said("note"), said("note", { nature: "request" }), said("tick")]).toEqual(["put in “new”", "take out “old”", "“old” → “new”", "take out “old”", "note", "asks", "tick"]);
+    const said = (kind: "insert" | "delete" | "replace" | "transpose", more: object = {}) => sayEdit({ kind, quote: "old", replacement: "new", ...more } as never);
+    expect([said("insert"), said("delete"), said("replace"), said("replace", { replacement: "" }), said("transpose")]).toEqual(["Put in “new” here.", "Take out “old”.", "Instead of “old”: “new”.", "Take out “old”.", "Change places: “old” becomes “new”."]);
   });
 });

@@ -1,10 +1,12 @@
 "use client";
 
 import { useState } from "react";
-import { isEdit } from "@/core/marks/mark";
+import { isEdit, isStamp, sayEdit, STAMP_SIGNS } from "@/core/marks/mark";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
+import { sayPlace } from "../marks/drawn";
+import { NoteText } from "../marks/NoteText";
 import { Thread } from "./Thread";
 
 type Acts = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void; onReply: (mark: AnsweredMark, message: MessageView) => void };
@@ -15,16 +17,18 @@ export function CameBackNote({ mark, pieceId, chosen, active, onChoose, onTick, 
   const edit = isEdit(mark);
   return (
     <article
-      className={classes("border-l-2 bg-paper pl-2.5 text-sm", mark.request === "open" ? "border-ember" : mark.request || mark.decision ? "border-moss" : edit ? "border-plum" : "border-tide", chosen && "bg-tide-wash")}
+      className={classes("border-l-2 bg-paper pl-2.5 text-sm", mark.request === "open" ? "border-ember" : mark.request || mark.decision ? "border-moss" : edit ? "border-plum" : mark.nature === "praise" ? "border-moss" : "border-tide", chosen && "bg-tide-wash")}
       onClick={onChoose}
     >
       <p className="flex flex-wrap items-baseline gap-x-2">
         <span className={classes("label", mark.request === "open" && "text-ember")}>{sayKind(mark)}</span>
-        {mark.at === null ? <span className="label">its words are gone</span> : null}
+        {mark.place.on === "text" ? null : <span className="label">{sayPlace(mark.place)}</span>}
+        {mark.points ? <span className="label text-ink">{mark.points} pt</span> : null}
+        {mark.gone ? <span className="label">{mark.place.on === "text" ? "its words are gone" : "you have taken this file out"}</span> : null}
       </p>
-      {mark.at === null && mark.quote ? <p className="font-serif italic text-soft line-through">{mark.quote}</p> : null}
+      {mark.gone && mark.quote ? <p className="font-serif italic text-soft line-through">{mark.quote}</p> : null}
       {edit ? <p>{sayEdit(mark)}</p> : null}
-      {mark.body ? <p className="whitespace-pre-wrap">{mark.body}</p> : null}
+      {mark.body && mark.kind !== "stamp" ? <NoteText text={mark.body} sentence={mark.sentence} /> : null}
       {active && mark.request && mark.request !== "settled" && mark.request !== "asked again" ? (
         <label className="mt-1 flex min-h-9 items-center gap-2 max-sm:min-h-11">
           <input type="checkbox" className="size-5 accent-moss" checked={mark.request === "done"} onChange={(event) => onTick(mark, event.target.checked)} />
@@ -35,8 +39,8 @@ export function CameBackNote({ mark, pieceId, chosen, active, onChoose, onTick, 
         <div className="mt-1 flex flex-wrap gap-1.5">
           {mark.decision === null ? (
             <>
-              <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "accepted")} disabled={mark.at === null}>
-                Accept
+              <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "accepted")} disabled={mark.place.on === "text" && mark.at === null}>
+                {mark.place.on === "text" ? "Accept" : "I have changed this"}
               </Button>
               <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "declined")}>
                 Decline
@@ -61,18 +65,11 @@ export function CameBackNote({ mark, pieceId, chosen, active, onChoose, onTick, 
 }
 
 function sayKind(mark: AnsweredMark): string {
-  if (mark.kind === "tick") return "✓ well seen";
-  if (mark.kind === "cross") return "✗ look again";
+  if (isStamp(mark)) return mark.kind === "stamp" ? mark.body : `${STAMP_SIGNS[mark.kind]!.sign} ${STAMP_SIGNS[mark.kind]!.words}`;
+  if (mark.kind === "ink") return "drawn on it";
   if (isEdit(mark)) return "edit";
   if (mark.request === "done") return "✓ you say: done";
   if (mark.request === "settled") return "✓ settled";
   if (mark.request === "asked again") return "asked again";
-  return mark.nature === "request" ? "please do this" : "note";
-}
-
-/** Edits in words, for those who do not read the signs. */
-export function sayEdit(mark: AnsweredMark): string {
-  if (mark.kind === "insert") return `Put in “${mark.replacement}” here.`;
-  if (mark.kind === "delete" || mark.replacement === "") return `Take out “${mark.quote}”.`;
-  return `Instead of “${mark.quote}”: “${mark.replacement}”.`;
+  return mark.nature === "request" ? "please do this" : mark.nature === "praise" ? "★ praise" : "note";
 }

@@ -17,6 +17,7 @@ import { HandInDialog } from "./handingIn/HandInDialog";
 import { FilesPart } from "./parts/FilesPart";
 import { sayGoal } from "./parts/WritingPart";
 import { useItems, type Items } from "./parts/useItems";
+import { isOnFile, MarkedFiles } from "./MarkedFiles";
 import { TwoCopies } from "./TwoCopies";
 import { useAnswers, type SetView } from "./useAnswers";
 import { useHandIn } from "./handingIn/useHandIn";
@@ -131,6 +132,7 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
           }}
         />
       ) : null}
+      <MarkedFiles items={view.markedItems} marks={view.marks.filter((m) => isOnFile(m) || !writes)} pieceId={view.id} acts={{ onTick: (m, done) => void marks.answer(m, { request: done ? "done" : "open", decision: null }), onDecide: (m, decision) => void marks.answer(m, { request: null, decision }) }} onReply={(m, message) => marks.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))} />
       <div className="grid gap-8">
         {view.parts.map((p) => (
           <div key={p.id} className="min-w-0" data-part={p.kind}>

@@ -27,7 +27,7 @@ export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words
   const [scores, setScores] = useState<"keep" | "carry">("keep");
   const [read, setRead] = useState<ReadRubric | null>(null);
   const faults = faultsOfRubric(rubric);
-  const change = (id: string, part: Partial<Criterion>) => setRubric((old) => ({ criteria: old.criteria.map((c) => (c.id === id ? { ...c, ...part } : c)) }));
+  const change = (id: string, part: Partial<Criterion>) => setRubric((old) => ({ ...old, criteria: old.criteria.map((c) => (c.id === id ? { ...c, ...part } : c)) }));
   const body = { name, rubric };
 
   function take(text: string) {
@@ -89,13 +89,16 @@ export function RubricEditor({ first, onDone }: { first: Editing; onDone: (words
       ) : null}
       <ol className="grid gap-4">
         {rubric.criteria.map((c, n) => (
-          <CriterionFields key={c.id} criterion={c} n={n} onChange={(part) => change(c.id, part)} onDrop={() => setRubric((old) => ({ criteria: old.criteria.filter((o) => o.id !== c.id) }))} />
+          <CriterionFields key={c.id} criterion={c} n={n} onChange={(part) => change(c.id, part)} onDrop={() => setRubric((old) => ({ ...old, criteria: old.criteria.filter((o) => o.id !== c.id) }))} />
         ))}
       </ol>
       <div className="flex flex-wrap items-center gap-4">
-        <Button small onClick={() => setRubric((old) => ({ criteria: [...old.criteria, criterion(old.criteria.at(-1))] }))}>
+        <Button small onClick={() => setRubric((old) => ({ ...old, criteria: [...old.criteria, criterion(old.criteria.at(-1))] }))}>
           Another criterion
         </Button>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="size-5 accent-tide" checked={rubric.halves ?? false} onChange={(event) => setRubric((old) => ({ ...old, halves: event.target.checked }))} /> a choice may lie halfway between two levels
+        </label>
         <span className="text-sm text-soft">
           {rubric.criteria.length === 1 ? "One criterion: a holistic rubric." : `${rubric.criteria.length} criteria.`} {faults.length === 0 ? `${possibleOf(rubric)} points in all.` : ""}
         </span>

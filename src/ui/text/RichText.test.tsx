@@ -52,8 +52,8 @@ describe("marks on words", () => {
     const html = draw([mark("n", "It"), mark("r", "rained", { tone: "request", label: "Which unit?" }), mark("s", "twice", { tone: "settled" }), mark("d", "twelve", { kind: "delete" }), mark("t", "mm", { kind: "tick" }), mark("x", "7", { kind: "cross" })]);
     for (const name of ["on-note", "on-request", "on-settled", "on-delete", "on-tick", "on-cross"]) expect(html).toContain(name);
     expect(html).toContain('title="Which unit?"');
-    expect(html).toMatch(/aria-label="tick">✓/);
-    expect(html).toMatch(/aria-label="cross">✗/);
+    expect(html).toMatch(/aria-label="well seen">✓/);
+    expect(html).toMatch(/aria-label="look again">✗/);
   });
   test("what an edit puts in is shown after its words and is not part of the text", () => {
     const html = draw([mark("e", "twice", { kind: "replace", replacement: "once" })]);

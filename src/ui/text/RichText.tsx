@@ -1,20 +1,21 @@
-import { Fragment, type ReactNode } from "react";
-import type { MarkKind } from "@/core/marks/mark";
+import { Fragment, memo, type ReactNode } from "react";
+import { isStamp, STAMP_SIGNS, type MarkKind } from "@/core/marks/mark";
 import type { Block, Inline, Mark as Style, RichDoc } from "@/core/text/richDoc";
 import { classes } from "../kit/classes";
 
 /** A mark as it is drawn on words. */
-export type DrawnMark = { id: string; kind: MarkKind; tone: "note" | "request" | "settled"; start: number; end: number; replacement: string; label: string };
+export type DrawnMark = { id: string; kind: MarkKind; tone: "note" | "request" | "settled" | "praise"; /** The text of an own stamp. */ body?: string; start: number; end: number; replacement: string; label: string };
 
 /**
  * A document as it was handed in, with marks drawn on its words. Built from the tree, never from HTML.
  * Each run of text knows its offset in the plain text (`data-at`), so that a selection on the page can
  * be read back as a range; signs that the program adds are not part of the text.
  */
-export function RichText({ doc, marks = [], chosen = null, onMark }: { doc: RichDoc; marks?: readonly DrawnMark[]; chosen?: string | null; onMark?: (id: string) => void }) {
+export const RichText = memo(function RichText({ doc, marks = NONE, chosen = null, onMark }: { doc: RichDoc; marks?: readonly DrawnMark[]; chosen?: string | null; onMark?: (id: string) => void }) {
   const writer = new Writer(marks, chosen, onMark);
   return <div className="writing">{writer.blocks(doc.content)}</div>;
-}
+});
+const NONE: readonly DrawnMark[] = [];
 
 class Writer {
   private offset = 0;
@@ -123,10 +124,18 @@ class Writer {
   }
 
   private signAfter(mark: DrawnMark): ReactNode {
-    if (mark.kind === "tick" || mark.kind === "cross") {
+    if (isStamp(mark)) {
       return (
-        <span key={mark.id} className={`sign sign-${mark.kind}`} role="img" aria-label={mark.kind}>
-          {mark.kind === "tick" ? "✓" : "✗"}
+        <span key={mark.id} data-mark={mark.id} className={`sign sign-${mark.kind}`} role="img" aria-label={mark.kind === "stamp" ? `stamp: ${mark.body}` : STAMP_SIGNS[mark.kind]!.words} onClick={() => this.onMark?.(mark.id)}>
+          {mark.kind === "stamp" ? mark.body : STAMP_SIGNS[mark.kind]!.sign}
+        </span>
+      );
+    }
+    // The sign after the words says it again for those who do not see the line: ISO 5776, usual proof-correction marks.
+    if (mark.kind === "transpose" || mark.kind === "delete") {
+      return (
+        <span key={mark.id} className={`sign sign-${mark.kind}`} role="img" aria-label={mark.label} title={mark.label} onClick={() => this.onMark?.(mark.id)}>
+          {mark.kind === "transpose" ? "∽" : "⌿"}
         </span>
       );
     }

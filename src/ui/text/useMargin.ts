@@ -19,10 +19,13 @@ export function useMargin(sheet: RefObject<HTMLElement | null>, margin: RefObjec
       if (!sheet.current || !margin.current) return;
       const top = margin.current.getBoundingClientRect().top;
       const notes = [...margin.current.querySelectorAll<HTMLElement>("[data-note]")].map((note) => ({ id: note.dataset.note!, height: note.offsetHeight }));
+      // Once for all: asked for one by one, three hundred marks on a long text take longer than a frame.
+      const drawn = new Map<string, Element>();
+      for (const element of sheet.current.querySelectorAll<HTMLElement>("[data-mark]")) if (!drawn.has(element.dataset.mark!)) drawn.set(element.dataset.mark!, element);
       const wantedOf = (id: string) => {
         const given = placeOf?.(id);
         if (given !== undefined && given !== null) return given - top;
-        const words = sheet.current!.querySelector(`[data-mark="${id}"]`);
+        const words = drawn.get(id);
         return words ? words.getBoundingClientRect().top - top : Number.MAX_SAFE_INTEGER;
       };
       const order = new Map(ids.map((id, n) => [id, n]));

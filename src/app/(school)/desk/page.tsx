@@ -1,9 +1,14 @@
 import Link from "next/link";
+import { redirect } from "next/navigation";
+import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
 import { readBank } from "@/server/comments/bank";
+import { readSettings } from "@/server/desk/setting";
+import { readWays } from "@/server/desk/ways";
 import { deskPiece } from "@/server/feedback/deskPiece";
-import { QUEUE_PILES, queueView, type QueuePile } from "@/server/overview/queue";
+import { deskQueue, QUEUE_PILES, type QueuePile } from "@/server/overview/queue";
 import { isId, pageCall, view } from "@/server/page";
-import { Desk } from "@/ui/desk/Desk";
+import { Desk, type DeskSettings } from "@/ui/desk/Desk";
+import type { OwnKeys } from "@/ui/desk/keys/keys";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Desk" };
@@ -20,13 +25,19 @@ const TITLES: Record<QueuePile, string> = {
 };
 
 type Query = { pile?: string; handOut?: string; piece?: string };
+type Kept = { pile: string; handOut: string | null; piece: string; scroll: number };
 
 export default async function DeskPage({ searchParams }: { searchParams: Promise<Query> }) {
   const call = await pageCall("teacher");
   const { pile: asked, handOut, piece } = await searchParams;
+  const kept = await readSettings(call);
+  const last = readPlace(kept["desk.place"]);
+  // Come without a pile, one goes on where one was, on whatever machine that was.
+  if (!asked && !handOut && !piece && last) redirect(`/desk?pile=${last.pile}${last.handOut ? `&handOut=${last.handOut}` : ""}&piece=${last.piece}`);
   const pile = QUEUE_PILES.find((name) => name === asked) ?? "waiting";
-  const queue = await view(queueView(call, { handOutId: isId(handOut) ? handOut : null, pile }));
-  if (queue.length === 0) {
+  const handOutId = isId(handOut) ? handOut : null;
+  const queue = await view(deskQueue(call, { handOutId, pile }));
+  if (queue.items.length === 0) {
     return (
       <div className="mx-auto w-full max-w-3xl px-6 py-16">
         <Empty title="Nothing lies on the Desk">
@@ -35,12 +46,41 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
       </div>
     );
   }
-  const start = queue.find((item) => item.pieceId === piece) ?? queue[0]!;
-  const [first, bank] = await Promise.all([view(deskPiece(call, start.pieceId)), readBank(call)]);
-  const about = isId(handOut) ? `${start.handOut}, ${start.section}` : "all sections";
+  const here = last && last.pile === pile && last.handOut === handOutId ? last : null;
+  const start = queue.items.find((item) => item.pieceId === (piece ?? here?.piece)) ?? queue.items[0]!;
+  const [first, bank, ways] = await Promise.all([view(deskPiece(call, start.pieceId)), readBank(call), handOutId ? readWays(call, handOutId) : null]);
+  const about = handOutId ? `${start.handOut}, ${start.section}` : "all sections";
+  const across = [
+    ...(ways?.criterion ? [{ href: `/desk/criterion?handOut=${handOutId}`, words: "by criterion" }] : []),
+    ...(ways?.questions ? [{ href: `/desk/answers?handOut=${handOutId}`, words: "by question" }] : []),
+  ];
+  const settings: DeskSettings = {
+    keys: (kept["desk.keys"] as OwnKeys | undefined) ?? {},
+    stamps: (kept["desk.stamps"] as string[] | undefined) ?? ["Units?", "Show how"],
+    order: QUEUE_ORDERS.find((o) => o === kept["desk.order"]) ?? ("rework first" satisfies QueueOrder),
+    scroll: here?.piece === start.pieceId ? here.scroll : 0,
+  };
   return (
     <div className="flex h-[calc(100dvh-3.3125rem)] min-h-0 flex-col max-lg:h-auto">
-      <Desk key={`${pile} ${handOut ?? ""}`} queue={queue} first={first} bank={bank} title={`${about} · ${TITLES[pile]}`} back={isId(handOut) ? { href: `/hand-outs/${handOut}`, words: start.handOut } : { href: "/today", words: "Today" }} />
+      <Desk
+        key={`${pile} ${handOut ?? ""}`}
+        queue={queue}
+        first={first}
+        bank={bank}
+        title={handOutId ? `${start.section} · ${TITLES[pile]}` : `${about} · ${TITLES[pile]}`}
+        pile={pile}
+        handOut={handOutId}
+        anonymous={ways?.anonymous ?? null}
+        across={across}
+        back={handOutId ? { href: `/hand-outs/${handOut}`, words: start.handOut } : { href: "/today", words: "Today" }}
+        settings={settings}
+      />
     </div>
   );
+}
+
+function readPlace(value: unknown): Kept | null {
+  const { pile, handOut, piece, scroll } = (value ?? {}) as Partial<Kept>;
+  if (!QUEUE_PILES.some((p) => p === pile) || !isId(piece) || (handOut !== null && !isId(handOut ?? undefined))) return null;
+  return { pile: pile!, handOut: handOut ?? null, piece, scroll: Number(scroll) || 0 };
 }

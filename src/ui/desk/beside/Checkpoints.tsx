@@ -5,15 +5,15 @@ import { contract } from "@/core/api/contract";
 import type { Comparison } from "@/core/text/compare";
 import type { CheckpointView } from "@/core/views/workViews";
 import type { DeskPiece, MessageView } from "@/core/views/views";
-import { call, sayProblem } from "../client";
-import { SelectField } from "../kit/Choices";
-import { Dialog } from "../kit/Dialog";
-import { classes } from "../kit/classes";
-import { ItemShown } from "../items/ItemShown";
-import { Thread } from "../piece/Thread";
-import { Compared, sayComparison } from "../text/Compared";
-import { RichText } from "../text/RichText";
-import { Answers } from "./DeskParts";
+import { call, sayProblem } from "../../client";
+import { SelectField } from "../../kit/Choices";
+import { Dialog } from "../../kit/Dialog";
+import { classes } from "../../kit/classes";
+import { ItemShown } from "../../items/ItemShown";
+import { Thread } from "../../piece/Thread";
+import { Compared, sayComparison } from "../../text/Compared";
+import { RichText } from "../../text/RichText";
+import { Answers } from "../sheet/DeskParts";
 
 type Shown = CheckpointView & { comparison: Comparison | null; since: number | null };
 

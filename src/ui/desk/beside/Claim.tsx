@@ -3,8 +3,8 @@
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { DeskPiece } from "@/core/views/views";
-import { call, sayProblem } from "../client";
-import { Button } from "../kit/Button";
+import { call, sayProblem } from "../../client";
+import { Button } from "../../kit/Button";
 
 /** Pressed without a connection: the device's claim beside the server's time, and the teacher's word on which counts. */
 export function Claim({ piece, onDone }: { piece: DeskPiece; onDone: () => void }) {

@@ -1,28 +1,69 @@
 "use client";
 
-import { Dialog } from "../kit/Dialog";
-import { DESK_KEYS } from "./keys";
+import { useState } from "react";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { DESK_ACTS, faultInKey, keyOf, pressed, showKey, type DeskAct, type OwnKeys } from "./keys";
 
-export function KeysCard({ open, onClose }: { open: boolean; onClose: () => void }) {
+const GROUPS = [...new Set(DESK_ACTS.map((a) => a.of))];
+
+/** All keys on one card; each can be given another key. */
+export function KeysCard({ open, onClose, own, onSet }: { open: boolean; onClose: () => void; own: OwnKeys; onSet: (own: OwnKeys) => void }) {
+  const [asking, setAsking] = useState<DeskAct | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const close = () => {
+    setAsking(null);
+    setFault(null);
+    onClose();
+  };
+  function take(event: React.KeyboardEvent) {
+    if (!asking || event.key === "Tab" || ["Shift", "Control", "Alt", "Meta"].includes(event.key)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (event.key === "Escape") {
+      setAsking(null);
+      setFault(null);
+      return;
+    }
+    const key = pressed(event);
+    const why = faultInKey(asking, key, own);
+    setFault(why);
+    if (why) return;
+    onSet({ ...own, [asking]: key });
+    setAsking(null);
+  }
   return (
-    <Dialog open={open} onClose={onClose} title="Keys of the Desk" wide>
-      <dl className="grid gap-x-8 gap-y-1 sm:grid-cols-2">
-        {DESK_KEYS.map((entry) => (
-          <div key={entry.key} className="flex gap-3 border-b border-line py-1">
-            <dt className="w-20 shrink-0">
-              <kbd className="border border-line-strong bg-sunk px-1.5">{"shown" in entry ? entry.shown : entry.key}</kbd>
-            </dt>
-            <dd>{entry.words}</dd>
-          </div>
-        ))}
-        <div className="flex gap-3 border-b border-line py-1">
-          <dt className="w-20 shrink-0">
-            <kbd className="border border-line-strong bg-sunk px-1.5">1</kbd> … <kbd className="border border-line-strong bg-sunk px-1.5">9</kbd>
-          </dt>
-          <dd>favourite comment on the selected words</dd>
+    <Dialog open={open} onClose={close} title="Keys of the Desk" wide>
+      <div onKeyDownCapture={take}>
+        {fault ? <p role="alert" className="mb-2 text-ember">▲ {fault}</p> : null}
+        <div className="gap-x-8 sm:columns-2">
+          {GROUPS.map((group) => (
+            <section key={group} aria-label={group} className="mb-4 break-inside-avoid">
+              <h3 className="label">{group}</h3>
+              <dl>
+                {DESK_ACTS.filter((a) => a.of === group).map((entry) => (
+                  <div key={entry.act} className="flex items-baseline gap-3 border-b border-line py-0.5">
+                    <dt className="w-24 shrink-0">
+                      <button type="button" className="cursor-pointer border border-line-strong bg-sunk px-1.5 hover:border-tide" onClick={() => setAsking(entry.act)} aria-label={`${entry.words}: ${showKey(keyOf(entry.act, own))}. Give it another key`}>
+                        <kbd>{asking === entry.act ? "press …" : showKey(keyOf(entry.act, own))}</kbd>
+                      </button>
+                    </dt>
+                    <dd className="text-sm">{entry.words}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
         </div>
-      </dl>
-      <p className="mt-4 text-sm text-soft">In a field: Enter keeps a note, Shift+Enter begins a new line, Escape leaves.</p>
+        <p className="text-sm text-soft">
+          <kbd>1</kbd> to <kbd>9</kbd>: favourite comments on what is selected. In a field: Enter keeps a note, Shift+Enter begins a new line, Escape leaves; Ctrl+B, Ctrl+I and Ctrl+L set bold, italic and a list; Ctrl+Q brings the student’s sentence in. A key here is changed by pressing it and then the new one.
+        </p>
+        {Object.keys(own).length > 0 ? (
+          <Button small className="mt-2" onClick={() => onSet({})}>
+            All keys as they came
+          </Button>
+        ) : null}
+      </div>
     </Dialog>
   );
 }

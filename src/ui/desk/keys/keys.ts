@@ -1,38 +1,97 @@
-/** All keys of the Desk, once: what the handler obeys and what the card lists. */
-export const DESK_KEYS = [
-  { key: "n", act: "next", words: "next piece" },
-  { key: "p", act: "previous", words: "previous piece" },
-  { key: "u", act: "unread", words: "next piece that waits" },
-  { key: "ArrowRight", shown: "→", act: "word", words: "next word" },
-  { key: "ArrowLeft", shown: "←", act: "wordBack", words: "previous word" },
-  { key: "Shift+ArrowRight", shown: "Shift →", act: "longer", words: "one word more" },
-  { key: "Shift+ArrowLeft", shown: "Shift ←", act: "shorter", words: "one word less" },
-  { key: "Enter", act: "note", words: "note on the selected words" },
-  { key: ";", act: "bank", words: "comment of the bank on the selected words" },
-  { key: "q", act: "request", words: "note that asks for something" },
-  { key: "d", act: "delete", words: "edit: take the words out" },
-  { key: "e", act: "replace", words: "edit: other words instead" },
-  { key: "i", act: "insert", words: "edit: put words in after the selection" },
-  { key: "t", act: "tick", words: "tick" },
-  { key: "x", act: "cross", words: "cross" },
-  { key: "o", act: "overall", words: "overall note" },
-  { key: "s", act: "score", words: "score" },
-  { key: "c", act: "compare", words: "what changed since the last round" },
-  { key: "h", act: "handBack", words: "hand back" },
-  { key: "r", act: "revise", words: "hand back to revise" },
-  { key: "z", act: "undo", words: "undo the last mark" },
-  { key: "?", act: "keys", words: "this card" },
+/** All acts of the Desk with the keys they come with: what the handler obeys, what the card and the palette list. */
+export const DESK_ACTS = [
+  { act: "next", key: "n", words: "next piece", of: "the pile" },
+  { act: "previous", key: "p", words: "previous piece", of: "the pile" },
+  { act: "unread", key: "u", words: "next piece that waits", of: "the pile" },
+  { act: "leave", key: "l", words: "leave as a draft, and on to the next that waits", of: "the pile" },
+  { act: "handBack", key: "h", words: "hand back", of: "the pile" },
+  { act: "revise", key: "r", words: "hand back to revise", of: "the pile" },
+  { act: "flag", key: "f", words: "flag: away, unfinished, on paper, excused", of: "the pile" },
+  { act: "word", key: "ArrowRight", words: "next word", of: "words" },
+  { act: "wordBack", key: "ArrowLeft", words: "previous word", of: "words" },
+  { act: "longer", key: "Shift+ArrowRight", words: "one word more", of: "words" },
+  { act: "shorter", key: "Shift+ArrowLeft", words: "one word less", of: "words" },
+  { act: "sentenceNext", key: "ArrowDown", words: "next sentence", of: "words" },
+  { act: "sentenceBack", key: "ArrowUp", words: "previous sentence", of: "words" },
+  { act: "note", key: "Enter", words: "note on what is selected", of: "marks" },
+  { act: "bank", key: ";", words: "comment of the bank on what is selected", of: "marks" },
+  { act: "request", key: "q", words: "note that asks for something", of: "marks" },
+  { act: "praise", key: "y", words: "note that praises", of: "marks" },
+  { act: "whole", key: "w", words: "note on the whole sheet", of: "marks" },
+  { act: "moment", key: "m", words: "note on this moment of the recording", of: "marks" },
+  { act: "delete", key: "d", words: "edit: take the words out", of: "marks" },
+  { act: "replace", key: "e", words: "edit: other words instead", of: "marks" },
+  { act: "insert", key: "i", words: "edit: put words in after the selection", of: "marks" },
+  { act: "transpose", key: "Shift+T", words: "edit: change the first and last word round", of: "marks" },
+  { act: "tick", key: "t", words: "stamp: tick", of: "marks" },
+  { act: "cross", key: "x", words: "stamp: cross", of: "marks" },
+  { act: "question", key: "j", words: "stamp: question", of: "marks" },
+  { act: "star", key: "*", words: "stamp: star", of: "marks" },
+  { act: "keep", key: "k", words: "keep the chosen note in the bank", of: "marks" },
+  { act: "markNext", key: "]", words: "next mark", of: "marks" },
+  { act: "markBack", key: "[", words: "previous mark", of: "marks" },
+  { act: "change", key: "Shift+Enter", words: "change the chosen mark", of: "marks" },
+  { act: "remove", key: "Delete", words: "delete the chosen mark", of: "marks" },
+  { act: "undo", key: "z", words: "undo", of: "marks" },
+  { act: "redo", key: "Shift+Z", words: "do again", of: "marks" },
+  { act: "toolWords", key: "v", words: "tool: words", of: "pages and pictures" },
+  { act: "toolPin", key: "a", words: "tool: pin, or drag an area", of: "pages and pictures" },
+  { act: "toolInk", key: "g", words: "tool: ink", of: "pages and pictures" },
+  { act: "toolEraser", key: "Shift+G", words: "tool: eraser", of: "pages and pictures" },
+  { act: "larger", key: "+", words: "larger", of: "pages and pictures" },
+  { act: "smaller", key: "-", words: "smaller", of: "pages and pictures" },
+  { act: "fit", key: "0", words: "as wide as the sheet", of: "pages and pictures" },
+  { act: "overall", key: "o", words: "overall note", of: "feedback" },
+  { act: "dock", key: "/", words: "search the comment bank", of: "feedback" },
+  { act: "rubric", key: "b", words: "rubric", of: "feedback" },
+  { act: "score", key: "s", words: "score", of: "feedback" },
+  { act: "compare", key: "c", words: "what changed since the last round", of: "feedback" },
+  { act: "beside", key: "\\", words: "open beside the work: task, versions, notes", of: "feedback" },
+  { act: "palette", key: "Ctrl+K", words: "find an act, a piece or a comment", of: "feedback" },
+  { act: "keys", key: "?", words: "this card", of: "feedback" },
 ] as const;
 
-export type DeskAct = (typeof DESK_KEYS)[number]["act"];
+export type DeskAct = (typeof DESK_ACTS)[number]["act"];
+/** Keys a teacher has set otherwise, by act. */
+export type OwnKeys = Partial<Record<DeskAct, string>>;
+
+export const keyOf = (act: DeskAct, own: OwnKeys): string => own[act] ?? DESK_ACTS.find((a) => a.act === act)!.key;
+
+/** A key press in the words of the list: "Ctrl+K", "Shift+Enter", "?". */
+export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "altKey" | "shiftKey">): string {
+  const { key } = event;
+  const letter = key.length === 1;
+  const parts = [event.ctrlKey || event.metaKey ? "Ctrl" : "", event.altKey ? "Alt" : "", event.shiftKey && (!letter || (/\p{L}/u.test(key) && !event.altKey)) ? "Shift" : ""].filter(Boolean);
+  const plain = letter && (parts.length > 0 || event.shiftKey) && /\p{L}/u.test(key) ? key.toUpperCase() : key;
+  return [...parts, plain].join("+");
+}
+
+const SHOWN: Readonly<Record<string, string>> = { ArrowRight: "→", ArrowLeft: "←", ArrowUp: "↑", ArrowDown: "↓", Delete: "Del" };
+/** @example showKey("Shift+ArrowRight") // "Shift →" */
+export const showKey = (key: string): string => (key === "+" ? "+" : key.split("+").map((part) => SHOWN[part] ?? part).join(" "));
+
+/** Keys that belong to fields, dialogs and the browser whatever is set. */
+const TAKEN = ["Tab", "Escape", "Shift+Tab", " ", "1", "2", "3", "4", "5", "6", "7", "8", "9", "Shift", "Control", "Alt", "Meta"];
+
+/** Why a key cannot be given to an act, or null. */
+export function faultInKey(act: DeskAct, key: string, own: OwnKeys): string | null {
+  if (TAKEN.includes(key)) return "This key is needed as it is.";
+  const other = DESK_ACTS.find((a) => a.act !== act && keyOf(a.act, own) === key);
+  return other ? `“${other.words}” has this key. Give that one another first.` : null;
+}
 
 /** The act of a key press; null when the press belongs to a field, a button or the browser. */
-export function actOf(event: KeyboardEvent): DeskAct | null {
+export function actOf(event: KeyboardEvent, own: OwnKeys): DeskAct | null {
   const target = event.target as HTMLElement | null;
+  const key = pressed(event);
+  const known = DESK_ACTS.find((entry) => keyOf(entry.act, own) === key)?.act ?? null;
+  // What is pressed with Ctrl works everywhere on the Desk, in fields too.
+  if (known === "palette" && key.startsWith("Ctrl")) return known;
   if (target?.closest("input, textarea, select, [contenteditable=true], [role=dialog], [role=menu]")) return null;
-  if (event.key === "z" && (event.ctrlKey || event.metaKey)) return "undo";
-  if (event.ctrlKey || event.metaKey || event.altKey) return null;
-  if (event.key === "Enter" && target?.closest("button, a")) return null;
-  const pressed = event.shiftKey && event.key.startsWith("Arrow") ? `Shift+${event.key}` : event.key;
-  return DESK_KEYS.find((entry) => entry.key === pressed)?.act ?? null;
+  if (key === "Ctrl+Z") return "undo";
+  if (key === "Ctrl+Shift+Z" || key === "Ctrl+Y") return "redo";
+  if (event.ctrlKey || event.metaKey || event.altKey) return known && key.startsWith("Ctrl") ? known : null;
+  if ((event.key === "Enter" || event.key === " ") && target?.closest("button, a, summary")) return null;
+  if (event.key.startsWith("Arrow") && target?.closest("audio, video, [data-arrows]")) return null;
+  return known;
 }

@@ -2,77 +2,81 @@
 
 import { useState } from "react";
 import type { Nature } from "@/core/marks/mark";
-import type { CommentView } from "@/core/views/views";
-import { BankField } from "../comments/BankField";
-import { Button } from "../kit/Button";
-import { TextField } from "../kit/Field";
-import type { NewMark } from "./useDeskPiece";
+import type { Place } from "@/core/marks/place";
+import { sayDuration } from "@/core/items/kinds";
+import { sayPlace } from "../../marks/drawn";
+import { Button } from "../../kit/Button";
+import { TextField } from "../../kit/Field";
+import type { NewMark } from "../useDeskPiece";
+import { NoteFields, type NoteDraft, type NoteHelp } from "./NoteFields";
 
-export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; start: number; end: number; quote: string; begin: string };
+export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; place: Place; start: number; end: number; quote: string; /** The student's sentence around the words. */ sentence: string; begin: string; commentId: string | null };
 
 /** Where a new mark is written: beside its words, kept with Enter, dropped with Escape. */
-export function Composer({ composing, bank, called, title, onKeep, onDrop }: { composing: Composing; bank: readonly CommentView[]; called: string; title: string; onKeep: (mark: NewMark) => void; onDrop: () => void }) {
-  const [text, setText] = useState(composing.begin);
-  const [nature, setNature] = useState<Nature>(composing.nature);
-  const [commentId, setCommentId] = useState<string | null>(null);
+export function Composer({ composing, help, onKeep, onDrop }: { composing: Composing; help: NoteHelp; onKeep: (mark: NewMark) => void; onDrop: () => void }) {
+  const [draft, setDraft] = useState<NoteDraft>({ body: composing.begin, nature: composing.nature, sentence: "", criterionId: null, points: "", commentId: composing.commentId });
+  const [words, setWords] = useState(composing.begin);
+  const [place, setPlace] = useState(composing.place);
   const edit = composing.kind !== "note";
+  const { kind, start, end, quote } = composing;
 
   function keepIt() {
-    if (text.trim() === "" && composing.kind !== "replace") return;
-    onKeep({ kind: composing.kind, nature: edit ? "remark" : nature, start: composing.start, end: composing.end, body: edit ? "" : text.trim(), replacement: edit ? text : "", commentId: edit ? null : commentId });
-  }
-  function onKeyDown(event: React.KeyboardEvent) {
-    if (event.key === "Escape") {
-      event.preventDefault();
-      onDrop();
-    } else if (event.key === "Enter" && !event.shiftKey) {
-      event.preventDefault();
-      keepIt();
-    } else if (event.key === "q" && event.altKey) {
-      event.preventDefault();
-      setNature((n) => (n === "request" ? "remark" : "request"));
-    }
+    if (edit) return onKeep({ kind: words === "" ? "delete" : kind, start, end, quote, place, replacement: words });
+    if (draft.body.trim() === "") return;
+    onKeep({ kind: "note", start, end, quote, place, nature: draft.nature, body: draft.body.trim(), sentence: draft.body.includes("> ") ? draft.sentence : "", criterionId: draft.criterionId, points: draft.points || null, commentId: draft.commentId });
   }
 
   return (
     <div className="border border-tide bg-raised p-2 text-sm shadow-lifted" data-composer>
-      <p className="mb-1 truncate font-serif italic text-soft">{composing.quote ? `“${composing.quote}”` : "here"}</p>
+      <p className="mb-1 truncate font-serif italic text-soft">{quote ? `“${quote}”` : place.on === "whole" ? (place.itemId ? "on this file" : "on the whole") : sayPlace(place) || "here"}</p>
+      {place.on === "time" ? <Stretch place={place} onChange={setPlace} /> : null}
       {edit ? (
-        <TextField label={composing.kind === "insert" ? "Words to put in" : "Words instead"} value={text} autoFocus onChange={(e) => setText(e.target.value)} onKeyDown={onKeyDown} />
-      ) : (
-        <BankField
-          label="Note"
-          hideLabel
+        <TextField
+          label={kind === "insert" ? "Words to put in" : "Words instead"}
+          value={words}
           autoFocus
-          value={text}
-          onChange={setText}
-          bank={bank}
-          values={{ name: called, title }}
-          onUse={(comment) => {
-            setCommentId(comment.id);
-            setNature(comment.nature);
+          onChange={(event) => setWords(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") onDrop();
+            else if (event.key === "Enter") keepIt();
+            else return;
+            event.preventDefault();
           }}
-          onKeyDown={onKeyDown}
-          placeholder="Write, or ; and a shorthand"
-          rows={3}
         />
+      ) : (
+        <NoteFields draft={draft} onChange={setDraft} help={help} sentence={composing.sentence} words={composing.sentence || quote} onKeep={keepIt} onDrop={onDrop} />
       )}
-      <div className="mt-2 flex flex-wrap items-center gap-2">
-        {edit ? null : (
-          <label className="flex items-center gap-1.5">
-            <input type="checkbox" className="size-4 accent-ember" checked={nature === "request"} onChange={(e) => setNature(e.target.checked ? "request" : "remark")} />
-            asks for something <span className="text-soft">(Alt+Q)</span>
-          </label>
-        )}
-        <span className="ml-auto flex gap-1">
-          <Button small ink="quiet" onClick={onDrop}>
-            Drop
-          </Button>
-          <Button small ink="tide" onClick={keepIt}>
-            Keep
-          </Button>
-        </span>
+      <div className="mt-2 flex justify-end gap-1">
+        <Button small ink="quiet" onClick={onDrop}>
+          Drop
+        </Button>
+        <Button small ink="tide" onClick={keepIt}>
+          Keep
+        </Button>
       </div>
     </div>
+  );
+}
+
+type Moment = Extract<Place, { on: "time" }>;
+
+/** From when to when: minutes and seconds, as they are typed. */
+function Stretch({ place, onChange }: { place: Moment; onChange: (place: Moment) => void }) {
+  const [to, setTo] = useState(place.to === null ? "" : sayDuration(place.to));
+  const [from, setFrom] = useState(sayDuration(place.from));
+  const read = (text: string): number | null => {
+    const found = /^(?:(\d{1,3}):)?(\d{1,3}(?:[.,]\d)?)$/.exec(text.trim());
+    return found ? Number(found[1] ?? 0) * 60 + Number(found[2]!.replace(",", ".")) : null;
+  };
+  const box = "w-16 border border-line-strong bg-paper px-1 tabular-nums";
+  return (
+    <p className="mb-1.5 flex items-center gap-1.5">
+      <label>
+        from <input className={box} value={from} onChange={(event) => { setFrom(event.target.value); const at = read(event.target.value); if (at !== null) onChange({ ...place, from: at }); }} />
+      </label>
+      <label>
+        to <input className={box} value={to} placeholder="–" onChange={(event) => { setTo(event.target.value); const at = read(event.target.value); onChange({ ...place, to: at !== null && at > place.from ? at : null }); }} />
+      </label>
+    </p>
   );
 }

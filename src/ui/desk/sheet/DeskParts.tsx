@@ -2,9 +2,13 @@
 
 import type { AnswerSheet } from "@/core/views/workViews";
 import type { DeskPiece } from "@/core/views/views";
-import { ItemShown } from "../items/ItemShown";
-import { Button } from "../kit/Button";
-import { classes } from "../kit/classes";
+import { memo } from "react";
+import { Button } from "../../kit/Button";
+import { classes } from "../../kit/classes";
+import { itemOf } from "@/core/marks/place";
+import type { PlacedMark } from "../../marks/drawn";
+import { MarkedItem, type PlaceActs } from "./MarkedItem";
+import type { Tool } from "./tools";
 
 /** What there is below the text, to go to. */
 export function PartsLine({ piece }: { piece: DeskPiece }) {
@@ -28,7 +32,8 @@ export function PartsLine({ piece }: { piece: DeskPiece }) {
 }
 
 /** The files and answers of a piece, part by part, under the text. */
-export function DeskParts({ piece, onScore }: { piece: DeskPiece; onScore: ((points: string) => void) | null }) {
+export const DeskParts = memo(function DeskParts({ piece, placed, tool, chosen, zoom, acts, onScore }: { piece: DeskPiece; placed: readonly PlacedMark[]; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs; onScore: ((points: string) => void) | null }) {
+  const marksOf = new Map(piece.items.map((item) => [item.id, placed.filter((m) => itemOf(m.place) === item.id)]));
   return (
     <>
       {piece.parts.map((part) => {
@@ -36,10 +41,10 @@ export function DeskParts({ piece, onScore }: { piece: DeskPiece; onScore: ((poi
         const sheet = piece.sheets.find((s) => s.partId === part.id);
         if (own.length === 0 && !sheet) return null;
         return (
-          <section key={part.id} id={`part-${part.id}`} aria-label={part.label} className="mt-8 max-w-[56rem]">
+          <section key={part.id} id={`part-${part.id}`} aria-label={part.label} className="mt-8">
             <h2 className="border-b border-line pb-1">{part.label.replace(/^./, (c) => c.toUpperCase())}</h2>
             {own.map((item) => (
-              <ItemShown key={item.id} item={item} />
+              <MarkedItem key={item.id} item={item} marks={marksOf.get(item.id) ?? NONE} tool={tool} chosen={chosen} zoom={zoom} acts={acts} />
             ))}
             {sheet ? <Answers sheet={sheet} onScore={onScore} /> : null}
           </section>
@@ -47,7 +52,8 @@ export function DeskParts({ piece, onScore }: { piece: DeskPiece; onScore: ((poi
       })}
     </>
   );
-}
+});
+const NONE: readonly PlacedMark[] = [];
 
 const STATES: Record<AnswerSheet["lines"][number]["state"], { sign: string; words: string; ink: string }> = {
   right: { sign: "✓", words: "same as the key", ink: "text-moss" },
@@ -85,6 +91,7 @@ export function Answers({ sheet, onScore }: { sheet: AnswerSheet; onScore: ((poi
                 </span>
                 <span className="text-sm text-soft">
                   {line.points ?? "?"}/{line.possible}
+                  {line.by === "teacher" ? " · your judgement" : ""}
                   {line.tries > 0 ? ` · ${line.tries} ${line.tries === 1 ? "try" : "tries"}` : ""}
                 </span>
               </p>

@@ -1,40 +1,41 @@
 "use client";
 
-import { useState } from "react";
-import { isEdit } from "@/core/marks/mark";
-import type { CommentView, DraftMark, EarlierMark } from "@/core/views/views";
-import { BankField } from "../comments/BankField";
-import { Button } from "../kit/Button";
-import { TextField } from "../kit/Field";
-import { classes } from "../kit/classes";
+import { memo, useState } from "react";
+import { isEdit, isStamp, nameOfMark, sayEdit } from "@/core/marks/mark";
+import type { DraftMark, EarlierMark } from "@/core/views/views";
+import { Button } from "../../kit/Button";
+import { TextField } from "../../kit/Field";
+import { classes } from "../../kit/classes";
+import { sayPlace, signOf } from "../../marks/drawn";
+import { NoteText } from "../../marks/NoteText";
+import type { MarkChange } from "../useDeskPiece";
+import { NoteFields, NATURE_WORDS, type NoteDraft, type NoteHelp } from "./NoteFields";
 
-/** What a mark is, in words: for cards, readers and the student alike. */
-export function sayMark(mark: Pick<DraftMark, "kind" | "nature" | "quote" | "replacement">): string {
-  switch (mark.kind) {
-    case "insert": return `put in “${mark.replacement}”`;
-    case "delete": return `take out “${mark.quote}”`;
-    case "replace": return mark.replacement === "" ? `take out “${mark.quote}”` : `“${mark.quote}” → “${mark.replacement}”`;
-    case "tick": return "tick";
-    case "cross": return "cross";
-    case "note": return mark.nature === "request" ? "asks" : "note";
-  }
-}
+type Acts = { onChange: (mark: DraftMark, given: MarkChange) => void; onDelete: (mark: DraftMark) => void; onKeep: (mark: DraftMark) => void };
+type Props = { mark: DraftMark; chosen: boolean; editing: boolean; onEdit: (id: string | null) => void; help: NoteHelp; sentence: string; onChoose: (id: string) => void; folded: boolean } & Acts;
 
-type Acts = { onChange: (mark: DraftMark, given: Pick<DraftMark, "nature" | "body" | "replacement">) => void; onDelete: (mark: DraftMark) => void };
+const border = (mark: DraftMark) => (mark.nature === "request" ? "border-ember" : mark.nature === "praise" ? "border-moss" : isEdit(mark) ? "border-plum" : "border-tide");
 
 /** A mark of the draft, beside its words. */
-export function NoteCard({ mark, chosen, bank, called, title, onChange, onDelete, onChoose }: { mark: DraftMark; chosen: boolean; bank: readonly CommentView[]; called: string; title: string; onChoose: () => void } & Acts) {
-  const [editing, setEditing] = useState(false);
-  const label = sayMark(mark);
-  if (editing) return <EditNote mark={mark} bank={bank} called={called} title={title} onChange={onChange} onDone={() => setEditing(false)} />;
+export const NoteCard = memo(function NoteCard({ mark, chosen, editing, onEdit, help, sentence, onChange, onDelete, onKeep, onChoose, folded }: Props) {
+  const label = isEdit(mark) ? sayEdit(mark) : isStamp(mark) ? `${signOf(mark)}` : nameOfMark(mark);
+  if (editing) return <EditNote mark={mark} help={help} sentence={sentence} onChange={onChange} onDone={() => onEdit(null)} />;
+  const criterion = mark.criterionId ? help.rubric?.criteria.find((c) => c.id === mark.criterionId)?.name : null;
   return (
-    <article className={classes("group border-l-2 bg-paper pl-2.5 pr-1 text-sm", mark.nature === "request" ? "border-ember" : isEdit(mark) ? "border-plum" : "border-tide", chosen && "bg-tide-wash")} onClick={onChoose}>
+    <article className={classes("group border-l-2 bg-paper pl-2.5 pr-1 text-sm", border(mark), chosen && "bg-tide-wash")} onClick={() => onChoose(mark.id)}>
       <p className="flex items-baseline gap-2">
-        <span className={classes("label", mark.nature === "request" && "text-ember", isEdit(mark) && "text-plum")}>{isEdit(mark) ? "edit" : label}</span>
+        <span className={classes("label whitespace-nowrap", mark.nature === "request" && "text-ember", mark.nature === "praise" && "text-moss", isEdit(mark) && "text-plum")}>{mark.nature === "remark" ? nameOfMark(mark) : NATURE_WORDS[mark.nature]}</span>
+        {mark.place.on === "text" ? null : <span className="label whitespace-nowrap">{sayPlace(mark.place)}</span>}
         {mark.againOf ? <span className="label">asked again</span> : null}
+        {mark.points ? <span className="label whitespace-nowrap text-ink">{mark.points} pt</span> : null}
         <span className={classes("ml-auto flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100", chosen && "opacity-100")}>
-          {mark.kind !== "tick" && mark.kind !== "cross" && mark.kind !== "delete" ? (
-            <Button small ink="quiet" className="min-h-6! py-0" onClick={() => setEditing(true)} aria-label={`Change: ${label}`}>
+          {mark.kind === "note" && mark.commentId === null && mark.body.length > 12 ? (
+            <Button small ink="quiet" className="min-h-6! py-0" onClick={() => onKeep(mark)} aria-label={`Keep in the bank: ${label}`} title="Keep in the bank (k)">
+              Keep
+            </Button>
+          ) : null}
+          {mark.kind === "note" || mark.kind === "insert" || mark.kind === "replace" || mark.kind === "stamp" ? (
+            <Button small ink="quiet" className="min-h-6! py-0" onClick={() => onEdit(mark.id)} aria-label={`Change: ${label}`}>
               Change
             </Button>
           ) : null}
@@ -43,39 +44,44 @@ export function NoteCard({ mark, chosen, bank, called, title, onChange, onDelete
           </Button>
         </span>
       </p>
-      {isEdit(mark) ? <p>{label}</p> : null}
-      {mark.body ? <p className="whitespace-pre-wrap">{mark.body}</p> : null}
+      {criterion ? <p className="label">{criterion}</p> : null}
+      {folded && !chosen ? (
+        <p className="truncate">{isEdit(mark) ? label : mark.body || label}</p>
+      ) : (
+        <>
+          {isEdit(mark) || isStamp(mark) ? <p>{label}</p> : null}
+          {mark.body && mark.kind !== "stamp" ? <NoteText text={mark.body} sentence={mark.sentence} /> : null}
+        </>
+      )}
     </article>
   );
-}
+});
 
-function EditNote({ mark, bank, called, title, onChange, onDone }: { mark: DraftMark; bank: readonly CommentView[]; called: string; title: string; onChange: Acts["onChange"]; onDone: () => void }) {
-  const [body, setBody] = useState(mark.body);
-  const [replacement, setReplacement] = useState(mark.replacement);
-  const [nature, setNature] = useState(mark.nature);
+function EditNote({ mark, help, sentence, onChange, onDone }: { mark: DraftMark; help: NoteHelp; sentence: string; onChange: Acts["onChange"]; onDone: () => void }) {
+  const [draft, setDraft] = useState<NoteDraft>({ body: mark.body, nature: mark.nature, sentence: mark.sentence, criterionId: mark.criterionId, points: mark.points ?? "", commentId: mark.commentId });
+  const [words, setWords] = useState(mark.kind === "stamp" ? mark.body : mark.replacement);
   const save = () => {
-    onChange(mark, { body, replacement, nature });
+    if (mark.kind === "note") onChange(mark, { body: draft.body.trim(), nature: draft.nature, sentence: draft.sentence, criterionId: draft.criterionId, points: draft.points || null });
+    else onChange(mark, mark.kind === "stamp" ? { body: words } : { replacement: words });
     onDone();
-  };
-  const keys = (event: React.KeyboardEvent) => {
-    if (event.key === "Escape") onDone();
-    else if (event.key === "Enter" && !event.shiftKey) {
-      event.preventDefault();
-      save();
-    }
   };
   return (
     <div className="border border-tide bg-raised p-2 text-sm">
       {mark.kind === "note" ? (
-        <>
-          <BankField label="Note" hideLabel autoFocus value={body} onChange={setBody} bank={bank} values={{ name: called, title }} onKeyDown={keys} />
-          <label className="mt-2 flex items-center gap-1.5">
-            <input type="checkbox" className="size-4 accent-ember" checked={nature === "request"} onChange={(e) => setNature(e.target.checked ? "request" : "remark")} />
-            asks for something
-          </label>
-        </>
+        <NoteFields draft={draft} onChange={setDraft} help={help} sentence={sentence} words={sentence || mark.quote} onKeep={save} onDrop={onDone} begin={mark.body.length} />
       ) : (
-        <TextField label="New words" autoFocus value={replacement} onChange={(e) => setReplacement(e.target.value)} onKeyDown={keys} />
+        <TextField
+          label={mark.kind === "stamp" ? "The stamp says" : "New words"}
+          autoFocus
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") onDone();
+            else if (event.key === "Enter") save();
+            else return;
+            event.preventDefault();
+          }}
+        />
       )}
       <div className="mt-2 flex justify-end gap-1">
         <Button small ink="quiet" onClick={onDone}>
@@ -98,14 +104,18 @@ export function EarlierCard({ mark, chosen, onRule, onChoose }: { mark: EarlierM
     <article className={classes("border-l-2 border-dashed bg-paper pl-2.5 pr-1 text-sm", mark.request === "done" || mark.ruling === "settled" ? "border-moss" : "border-line-strong", chosen && "bg-tide-wash")} onClick={onChoose}>
       <p className="flex flex-wrap items-baseline gap-x-2">
         <span className="label">
-          round {mark.round} · {mark.kind === "note" ? (mark.nature === "request" ? "asked" : "note") : isEdit(mark) ? "edit" : mark.kind}
+          round {mark.round} · {mark.kind === "note" && mark.nature === "request" ? "asked" : nameOfMark(mark)} {sayPlace(mark.place)}
         </span>
         {became ? <span className={classes("label", mark.request === "open" ? "text-ember" : "text-moss")}>{became}</span> : null}
-        {mark.at === null ? <span className="label text-ember">its words are gone</span> : null}
+        {mark.gone ? <span className="label text-ember">{mark.place.on === "text" ? "its words are gone" : "its file is not in this version"}</span> : null}
       </p>
-      {mark.at === null && mark.quote ? <p className="font-serif italic text-soft line-through">{mark.quote}</p> : null}
-      {isEdit(mark) ? <p>{sayMark(mark)}</p> : null}
-      {mark.body ? <p className="text-soft">{mark.body}</p> : null}
+      {mark.gone && mark.quote ? <p className="font-serif italic text-soft line-through">{mark.quote}</p> : null}
+      {isEdit(mark) ? <p>{sayEdit(mark)}</p> : null}
+      {mark.body && mark.kind !== "stamp" ? (
+        <div className="text-soft">
+          <NoteText text={mark.body} sentence={mark.sentence} />
+        </div>
+      ) : null}
       {mark.messages.map((message) => (
         <p key={message.id} className="mt-1 border-l border-line-strong pl-2">
           <span className="text-soft">{message.author}:</span> {message.body}

@@ -1,39 +1,102 @@
 "use client";
 
-import { sayLevelPoints, scoreOf, type Picks, type Rubric } from "@/core/rubrics/rubric";
-import { classes } from "../kit/classes";
+import { useEffect, useRef, useState, type RefObject } from "react";
+import { sayLevelPoints, scoreOf, stepsOf, sumOf, type Picks, type Rubric } from "@/core/rubrics/rubric";
+import { classes } from "../../kit/classes";
 
-/** The rubric in the tray: a line per criterion, a press per level; when all are chosen the score is worked out. */
-export function RubricStrip({ rubric, name, picks, possible, onPick }: { rubric: Rubric; name: string; picks: Picks; possible: string | null; onPick: (picks: Picks, score: string | null) => void }) {
+type Props = { rubric: Rubric; name: string; picks: Picks; possible: string | null; onPick: (picks: Picks, score: string | null) => void; /** Opens the strip and takes the focus to it. */ openRef: RefObject<(() => void) | null> };
+
+/**
+ * The rubric in the tray: a row per criterion, a press per level, half levels between them where the rubric has
+ * them. By keys: ↑ and ↓ go through the criteria, ← and → (or 1, 2, 3 …) choose, Backspace takes back. The sum so
+ * far is always there; when all are chosen the score is worked out.
+ */
+export function RubricStrip({ rubric, name, picks, possible, onPick, openRef }: Props) {
   const chosen = rubric.criteria.filter((c) => picks[c.id]).length;
-  function pick(criterionId: string, levelId: string, points: string) {
+  const [open, setOpen] = useState(chosen > 0 && chosen < rubric.criteria.length);
+  const rows = useRef<(HTMLDivElement | null)[]>([]);
+  const sum = sumOf(rubric, picks);
+
+  useEffect(() => {
+    openRef.current = () => {
+      setOpen(true);
+      const first = rubric.criteria.findIndex((c) => !picks[c.id]);
+      requestAnimationFrame(() => rows.current[Math.max(0, first)]?.focus());
+    };
+    return () => {
+      openRef.current = null;
+    };
+  });
+
+  function pick(criterionId: string, step: { levelId: string; points: string } | null) {
     const { [criterionId]: before, ...others } = picks;
-    const next = before?.levelId === levelId && before.points === points ? others : { ...others, [criterionId]: { levelId, points } };
+    const same = step && before?.levelId === step.levelId && before.points === step.points;
+    const next = step && !same ? { ...others, [criterionId]: { levelId: step.levelId, points: step.points } } : others;
     onPick(next, possible === null ? null : scoreOf(rubric, next, possible));
   }
+
+  function keys(event: React.KeyboardEvent, row: number) {
+    const criterion = rubric.criteria[row]!;
+    const steps = stepsOf(criterion, rubric.halves ?? false);
+    const now = steps.findIndex((s) => s.levelId === picks[criterion.id]?.levelId && s.points === picks[criterion.id]?.points);
+    const focus = (n: number) => rows.current[Math.min(rubric.criteria.length - 1, Math.max(0, n))]?.focus();
+    const set = (n: number) => steps[n] && n !== now && pick(criterion.id, steps[n]);
+    const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : null;
+    // A digit means a whole level, the least first: half levels lie between, on the arrows.
+    const whole = steps.filter((s) => !s.half);
+    if (digit !== null && whole[digit - 1]) {
+      if (steps.indexOf(whole[digit - 1]!) !== now) pick(criterion.id, whole[digit - 1]!);
+      focus(row + 1);
+    } else if (event.key === "ArrowRight") set(Math.min(steps.length - 1, now + 1));
+    else if (event.key === "ArrowLeft") set(now === -1 ? steps.length - 1 : Math.max(0, now - 1));
+    else if (event.key === "ArrowDown") focus(row + 1);
+    else if (event.key === "ArrowUp") focus(row - 1);
+    else if (event.key === "Backspace" || event.key === "Delete") pick(criterion.id, null);
+    else if (event.key === "Escape") (event.target as HTMLElement).blur();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
   return (
-    <details className="mt-1.5" open={chosen > 0 && chosen < rubric.criteria.length}>
+    <details className="mt-1.5" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="label cursor-pointer">
-        {name} · {chosen} of {rubric.criteria.length} chosen
+        {name} (b) · {chosen} of {rubric.criteria.length} chosen · {sum.earned} of {sum.of}
       </summary>
-      <div className="mt-1 grid max-h-48 gap-1 overflow-y-auto">
-        {rubric.criteria.map((criterion) => (
-          <div key={criterion.id} role="group" aria-label={criterion.name} className="flex flex-wrap items-center gap-1.5">
-            <span className="w-44 shrink-0 truncate font-serif text-sm" title={criterion.note || criterion.name}>
-              {criterion.name}
-            </span>
-            {criterion.levels.map((level) => {
-              const here = picks[criterion.id]?.levelId === level.id;
-              return (
-                <button key={level.id} type="button" aria-pressed={here} title={level.descriptor || undefined} onClick={() => pick(criterion.id, level.id, here ? picks[criterion.id]!.points : level.points)} className={classes("min-h-7 cursor-pointer border px-2 text-sm", here ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised")}>
-                  {here ? "✓ " : ""}
-                  {level.name} <span className="font-normal text-soft">{sayLevelPoints(level)}</span>
-                </button>
-              );
-            })}
-            {criterion.levels.map((level) => (picks[criterion.id]?.levelId === level.id && level.most && level.most !== level.points ? <Within key={level.id} level={level} points={picks[criterion.id]!.points} onSet={(points) => pick(criterion.id, level.id, points)} name={criterion.name} /> : null))}
-          </div>
-        ))}
+      <div className="mt-1 grid max-h-52 gap-0.5 overflow-y-auto p-0.5">
+        {rubric.criteria.map((criterion, row) => {
+          const points = picks[criterion.id]?.points;
+          return (
+            <div
+              key={criterion.id}
+              ref={(element) => {
+                rows.current[row] = element;
+              }}
+              role="group"
+              tabIndex={0}
+              data-arrows
+              aria-label={`${criterion.name}: ${points ? `${points} points` : "nothing chosen"}. 1 to ${criterion.levels.length} choose a level, the least first`}
+              onKeyDown={(event) => keys(event, row)}
+              className="flex flex-wrap items-center gap-1"
+            >
+              <span className="w-44 shrink-0 truncate font-serif text-sm" title={criterion.note || criterion.name}>
+                {criterion.name}
+              </span>
+              {stepsOf(criterion, rubric.halves ?? false).map((step) => {
+                const level = criterion.levels.find((l) => l.id === step.levelId)!;
+                const own = picks[criterion.id];
+                const here = own?.levelId === step.levelId && (step.half ? own.points === step.points : own.points === step.points || level.most !== null);
+                return (
+                  <button key={`${step.levelId} ${step.points}`} type="button" tabIndex={-1} aria-pressed={here} aria-label={step.half ? `${step.name}, ${step.points}` : undefined} title={step.half ? step.name : level.descriptor || undefined} onClick={() => pick(criterion.id, step)} className={classes("min-h-7 cursor-pointer border text-sm", step.half ? "px-1" : "px-2", here ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised")}>
+                    {here ? "✓ " : ""}
+                    {step.half ? "½" : level.name} {step.half ? null : <span className="font-normal text-soft">{sayLevelPoints(level)}</span>}
+                  </button>
+                );
+              })}
+              {criterion.levels.map((level) => (picks[criterion.id]?.levelId === level.id && level.most && level.most !== level.points ? <Within key={level.id} level={level} points={picks[criterion.id]!.points} onSet={(value) => pick(criterion.id, { levelId: level.id, points: value })} name={criterion.name} /> : null))}
+            </div>
+          );
+        })}
       </div>
     </details>
   );
@@ -41,5 +104,5 @@ export function RubricStrip({ rubric, name, picks, possible, onPick }: { rubric:
 
 /** Where a level is a range, how much of it. */
 function Within({ level, points, onSet, name }: { level: Rubric["criteria"][number]["levels"][number]; points: string; onSet: (points: string) => void; name: string }) {
-  return <input type="number" aria-label={`Points in ${name}`} min={level.points} max={level.most!} step="0.5" value={points} onChange={(event) => event.target.value && Number(event.target.value) >= Number(level.points) && Number(event.target.value) <= Number(level.most) && onSet(event.target.value)} className="w-20 border border-line-strong bg-raised px-1 text-sm" />;
+  return <input type="number" aria-label={`Points in ${name}`} min={level.points} max={level.most!} step="0.5" value={points} onKeyDown={(event) => event.stopPropagation()} onChange={(event) => event.target.value && Number(event.target.value) >= Number(level.points) && Number(event.target.value) <= Number(level.most) && onSet(event.target.value)} className="w-20 border border-line-strong bg-raised px-1 text-sm" />;
 }

@@ -1,40 +1,46 @@
 "use client";
 
 import { useEffect, useState, type RefObject } from "react";
+import { scoreOf, type Picks } from "@/core/rubrics/rubric";
 import type { CommentView, DeskPiece } from "@/core/views/views";
-import { fillPlaceholders } from "@/core/comments/placeholders";
-import { BankField } from "../comments/BankField";
-import { Button } from "../kit/Button";
-import { Dialog } from "../kit/Dialog";
-import { TextField } from "../kit/Field";
-import { Notice } from "../kit/Notice";
-import { classes } from "../kit/classes";
+import { BankField } from "../../comments/BankField";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { TextField } from "../../kit/Field";
+import { Notice } from "../../kit/Notice";
+import { classes } from "../../kit/classes";
+import type { NoteHelp } from "../sheet/NoteFields";
+import { Dock } from "./Dock";
 import { RubricStrip } from "./RubricStrip";
 import { useFeedbackDraft } from "./useFeedbackDraft";
 
-export type TrayRefs = { overall: RefObject<HTMLTextAreaElement | null>; score: RefObject<HTMLInputElement | null>; /** Puts a score in as if it had been typed. */ setScore: RefObject<(score: string) => void> };
+export type TrayRefs = { dock: RefObject<HTMLInputElement | null>; rubric: RefObject<(() => void) | null>; overall: RefObject<HTMLTextAreaElement | null>; score: RefObject<HTMLInputElement | null>; /** Puts a score in as if it had been typed. */ setScore: RefObject<(score: string) => void> };
 
 /** The tray under the sheet: the overall note, the score, the favourites, and the two acts. */
 export function Tray(props: {
   piece: DeskPiece;
-  bank: readonly CommentView[];
+  help: NoteHelp;
+  suggested: readonly CommentView[];
   refs: TrayRefs;
   hasSelection: boolean;
   revising: boolean;
   setRevising: (open: boolean) => void;
   patch: (change: (old: DeskPiece) => DeskPiece) => void;
-  onFavourite: (comment: CommentView) => void;
+  onTake: (comment: CommentView) => void;
+  onLeave: (flush: () => Promise<boolean>) => void;
   /** Lets the key of the Desk press the button here, with what is in the fields. */
   pressRef: RefObject<(() => void) | null>;
+  leaveRef: RefObject<(() => void) | null>;
   onHandBack: (outcome: "final" | "revise", due: string | null, flush: () => Promise<boolean>) => Promise<boolean>;
 }) {
-  const { piece, bank, refs, revising, setRevising } = props;
+  const { piece, help, refs, revising, setRevising } = props;
   const feedback = useFeedbackDraft(piece, props.patch);
   useEffect(() => {
     refs.setScore.current = (score) => feedback.change({ score });
   });
   const [due, setDue] = useState(piece.suggestedDue);
   const [busy, setBusy] = useState(false);
+  const [focused, setFocused] = useState(false);
   const out = piece.moon.state === "reworking";
 
   async function handBack(outcome: "final" | "revise") {
@@ -43,26 +49,39 @@ export function Tray(props: {
     setBusy(false);
     if (done) setRevising(false);
   }
+  // The score follows the rubric's sum, unless the teacher has written another over it.
+  const sum = piece.rubric && piece.points !== null ? scoreOf(piece.rubric.rubric, feedback.draft.picks, piece.points) : null;
+  const overridden = sum !== null && feedback.draft.score !== "" && feedback.draft.score !== sum;
+  function pick(picks: Picks, score: string | null) {
+    feedback.change(score === null || overridden ? { picks } : { picks, score });
+  }
   const mayNow = !busy && !out && piece.mayHandBack;
   useEffect(() => {
     props.pressRef.current = () => mayNow && void handBack("final");
+    props.leaveRef.current = () => props.onLeave(feedback.flush);
   });
   const leave = (event: React.KeyboardEvent<HTMLElement>) => event.key === "Escape" && event.currentTarget.blur();
 
   return (
-    <section aria-label="Tray" className="border-t border-line-strong bg-sunk px-4 pb-2.5 pt-2 sm:px-6">
+    <section aria-label="Tray" className="border-t border-line-strong bg-sunk px-4 pb-1.5 pt-1.5 sm:px-6">
       {feedback.theirs ? <TwoDrafts mine={feedback.draft.overall} theirs={feedback.theirs.overall} onChoose={feedback.settleConflict} /> : null}
       <div className="flex flex-wrap items-start gap-x-5 gap-y-2">
         <div className="min-w-64 flex-1">
-          <BankField label="Overall note (o)" rows={2} value={feedback.draft.overall} onChange={(overall) => feedback.change({ overall })} bank={bank} values={{ name: piece.called, title: piece.title }} fieldRef={refs.overall} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder="A word on the whole. Type ; for a comment of the bank" />
+          <BankField upward label="Overall note (o)" hideLabel rows={focused || feedback.draft.overall.length > 150 ? 4 : 1} onFocus={() => setFocused(true)} value={feedback.draft.overall} onChange={(overall) => feedback.change({ overall })} bank={help.bank} values={{ ...help.values, score: feedback.scoreWords ?? undefined }} fieldRef={refs.overall} onKeyDown={leave} onBlur={() => { setFocused(false); void feedback.flush(); }} placeholder="A word on the whole (o). Type ; for a comment of the bank" />
         </div>
         {piece.points !== null ? (
-          <div className="w-40">
-            <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} value={feedback.draft.score} onChange={(e) => feedback.change({ score: e.target.value })} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder={piece.scoreHint ?? undefined} error={feedback.scoreFault ?? undefined} hint={feedback.scoreFault ? undefined : (feedback.scoreWords ?? undefined)} autoComplete="off" />
+          <div className="flex items-center gap-2">
+            <span className="w-28">
+            <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} hideLabel value={feedback.draft.score} onChange={(e) => feedback.change({ score: e.target.value })} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder={piece.scoreHint ?? undefined} error={feedback.scoreFault ?? undefined} autoComplete="off" />
+            </span>
+            <span className="label whitespace-nowrap">of {piece.points} (s)</span>
           </div>
         ) : null}
-        <div className="flex flex-col gap-1.5 pt-6">
+        <div className="flex flex-col gap-1.5">
           <div className="flex gap-2">
+            <Button disabled={busy} onClick={() => props.onLeave(feedback.flush)} title="The feedback stays a draft (l)">
+              Leave as draft <kbd className="text-xs opacity-80">l</kbd>
+            </Button>
             <Button ink="tide" disabled={!mayNow} onClick={() => void handBack("final")}>
               {piece.moon.state === "handed_back" ? "Hand back again" : "Hand back"} <kbd className="text-xs opacity-80">h</kbd>
             </Button>
@@ -73,16 +92,31 @@ export function Tray(props: {
           {piece.mayHandBack ? null : <p className="text-sm text-soft">The section’s owner hands back.</p>}
         </div>
       </div>
-      {piece.rubric ? <RubricStrip rubric={piece.rubric.rubric} name={piece.rubric.name} picks={feedback.draft.picks} possible={piece.points} onPick={(picks, score) => feedback.change(score === null ? { picks } : { picks, score })} /> : null}
-      <div className="mt-1.5 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-sm">
+      {overridden ? (
+        <div className="mt-1 flex flex-wrap items-baseline gap-x-3 text-sm">
+          <span>
+            The rubric’s sum is <strong>{sum}</strong>; you wrote <strong>{feedback.draft.score}</strong>.
+          </span>
+          <label className="flex min-w-64 flex-1 items-baseline gap-2">
+            <span className="label">why (for the section’s teachers)</span>
+            <input className="min-h-7 flex-1 border border-line-strong bg-raised px-2" value={feedback.draft.reason} maxLength={600} onChange={(event) => feedback.change({ reason: event.target.value })} onBlur={() => void feedback.flush()} onKeyDown={leave} />
+          </label>
+          <Button small onClick={() => feedback.change({ score: sum!, reason: "" })}>
+            Take the sum
+          </Button>
+        </div>
+      ) : null}
+      {piece.rubric ? <RubricStrip rubric={piece.rubric.rubric} name={piece.rubric.name} picks={feedback.draft.picks} possible={piece.points} openRef={refs.rubric} onPick={pick} /> : null}
+      <div className="mt-1 flex items-center gap-x-4 gap-y-1 text-sm max-xl:flex-wrap">
         <p aria-live="polite" className={classes(feedback.state.kind === "not saved" ? "text-ember" : "text-soft")}>
           {feedback.state.words}
         </p>
+        {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p>score: {feedback.scoreWords}</p> : null}
         <p className="text-soft">
           <span aria-hidden="true">◐ </span>
           {sayVisible(piece)}
         </p>
-        <Favourites bank={bank} called={piece.called} title={piece.title} enabled={props.hasSelection} onTake={props.onFavourite} />
+        <Dock bank={help.bank} suggested={props.suggested} values={help.values} enabled={props.hasSelection} onTake={props.onTake} fieldRef={refs.dock} />
       </div>
       <Dialog open={revising} onClose={() => setRevising(false)} title={`Hand back to revise: ${piece.student}`}>
         <form
@@ -115,30 +149,6 @@ function sayVisible({ handedBack, moon, called, lastBy }: DeskPiece): string {
   if (moon.state === "reworking") return `Handed back ${handedBack.when}; ${called} is revising. ${seen}`;
   if (handedBack.changedSince) return `${called} sees what was handed back ${handedBack.when}, not what you changed since.`;
   return `Handed back ${handedBack.when}${handedBack.nextDue ? `, due again ${handedBack.nextDue}` : ""}. ${seen}`;
-}
-
-function Favourites({ bank, called, title, enabled, onTake }: { bank: readonly CommentView[]; called: string; title: string; enabled: boolean; onTake: (comment: CommentView) => void }) {
-  const favourites = bank.filter((comment) => comment.favourite !== null);
-  if (favourites.length === 0) return null;
-  return (
-    <ul className="ml-auto flex max-w-full flex-wrap gap-1" aria-label="Favourite comments">
-      {favourites.map((comment) => (
-        <li key={comment.id}>
-          <button
-            type="button"
-            aria-disabled={!enabled}
-            title={`${fillPlaceholders(comment.text, { name: called, title })}${enabled ? "" : " (select words first)"}`}
-            // The selection must outlive the press.
-            onMouseDown={(event) => event.preventDefault()}
-            onClick={() => enabled && onTake(comment)}
-            className="cursor-pointer border border-line-strong bg-raised px-1.5 text-xs leading-6 hover:border-tide aria-disabled:cursor-default aria-disabled:text-soft"
-          >
-            <kbd className="font-semibold">{comment.favourite}</kbd> {comment.shorthand ?? comment.text.slice(0, 12)}
-          </button>
-        </li>
-      ))}
-    </ul>
-  );
 }
 
 function TwoDrafts({ mine, theirs, onChoose }: { mine: string; theirs: string; onChoose: (choice: "mine" | "theirs") => void }) {

@@ -4,10 +4,10 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Picks } from "@/core/rubrics/rubric";
 import type { DeskPiece } from "@/core/views/views";
-import { call, Problem, sayProblem } from "../client";
-import { keep, kept, release } from "../device";
+import { call, Problem, sayProblem } from "../../client";
+import { keep, kept, release } from "../../device";
 
-type Draft = { overall: string; score: string; picks: Picks };
+type Draft = { overall: string; score: string; picks: Picks; reason: string };
 export type Theirs = Draft & { revision: number };
 export type SavingState = { kind: "saved" | "changed" | "saving"; words: string } | { kind: "not saved"; words: string };
 
@@ -19,7 +19,7 @@ const PAUSE = 500;
  */
 export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPiece) => DeskPiece) => void) {
   const key = `feedback ${piece.id} ${piece.round}`;
-  const [draft, setDraft] = useState<Draft>({ overall: piece.overall, score: piece.scoreTyped, picks: piece.picks });
+  const [draft, setDraft] = useState<Draft>({ overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, reason: piece.scoreReason });
   const [state, setState] = useState<SavingState>({ kind: "saved", words: piece.revision > 0 ? "Draft saved" : "Nothing written yet" });
   const [scoreWords, setScoreWords] = useState(piece.scoreWords);
   const [scoreFault, setScoreFault] = useState<string | null>(null);
@@ -39,7 +39,7 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
       onServer.current = sending;
       setScoreWords(saved.scoreWords);
       setScoreFault(null);
-      patch((old) => ({ ...old, picks: sending.picks, overall: sending.overall, scoreTyped: sending.score, scoreWords: saved.scoreWords, revision: saved.revision }));
+      patch((old) => ({ ...old, picks: sending.picks, scoreReason: sending.reason, overall: sending.overall, scoreTyped: sending.score, scoreWords: saved.scoreWords, revision: saved.revision }));
       if (latest.current === sending) {
         await release(key);
         setState({ kind: "saved", words: `Draft saved ${clock()}` });
@@ -79,7 +79,7 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
     void kept<Draft>(key).then((found) => {
       if (gone || !found || (found.value.overall === piece.overall && found.value.score === piece.scoreTyped && JSON.stringify(found.value.picks) === JSON.stringify(piece.picks))) return;
       if (found.revision === piece.revision) change(found.value);
-      else setTheirs({ overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, revision: piece.revision });
+      else setTheirs({ overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, reason: piece.scoreReason, revision: piece.revision });
     });
     return () => {
       gone = true;
@@ -95,7 +95,7 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
     if (!theirs) return;
     revision.current = theirs.revision;
     if (choice === "theirs") {
-      latest.current = { overall: theirs.overall, score: theirs.score, picks: theirs.picks };
+      latest.current = { overall: theirs.overall, score: theirs.score, picks: theirs.picks, reason: theirs.reason };
       onServer.current = latest.current;
       setDraft(latest.current);
       void release(key);

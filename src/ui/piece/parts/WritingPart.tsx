@@ -8,6 +8,7 @@ import { classes } from "../../kit/classes";
 import { Editor, useWritingEditor } from "../writing/Editor";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { acceptTransaction, marksKey } from "../writing/markPlugin";
+import { isOnFile } from "../MarkedFiles";
 import type { useAnswers } from "../useAnswers";
 import { useLongUndo } from "../writing/useLongUndo";
 import type { Saving } from "../useSaving";
@@ -31,7 +32,8 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
   const sheet = useRef<HTMLDivElement>(null);
   // Marks that stand on a document's words, behind those of the writing, have no place in the editor.
   const length = plainText(first).text.length;
-  const inText = view.marks.map((m): AnsweredMark => (m.at && m.at.end > length ? { ...m, at: null } : m));
+  const marks = view.marks.filter((m) => !isOnFile(m));
+  const inText = marks.map((m): AnsweredMark => (m.at && m.at.end > length ? { ...m, at: null } : m));
   const editor = useWritingEditor({
     doc: first,
     label: `My work: ${view.title}`,
@@ -62,7 +64,7 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
   }
 
   return (
-    <div className={classes("grid gap-x-8", view.marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
+    <div className={classes("grid gap-x-8", marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
       <div ref={sheet} className={classes("max-w-[42rem] min-w-0", `look-${look}`)} onClick={(event) => setChosen((event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null)}>
         <Editor
           editor={editor}
@@ -87,10 +89,10 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
           </span>
         </Editor>
       </div>
-      {view.marks.length > 0 ? (
+      {marks.length > 0 ? (
         <MarginOfPiece
           sheet={sheet}
-          marks={view.marks}
+          marks={marks}
           pieceId={view.id}
           chosen={chosen}
           setChosen={setChosen}

@@ -69,8 +69,8 @@ function decorate(mark: AnsweredMark, from: number, to: number): Decoration {
     return Decoration.widget(from, sign, { ...spec, side: -1, key: `${mark.id}` });
   }
   const settled = mark.request === "done" || mark.request === "settled";
-  const name = mark.kind === "note" ? (settled ? "on-settled" : mark.nature === "request" ? "on-request" : "on-note") : `on-${mark.kind}`;
-  return Decoration.inline(from, to, { class: `on-words ${name}`, "data-mark": mark.id, ...(mark.kind === "replace" ? { title: `instead: ${mark.replacement}` } : {}) }, { ...spec, inclusiveStart: false, inclusiveEnd: false });
+  const name = mark.kind === "note" ? (settled ? "on-settled" : mark.nature === "request" ? "on-request" : mark.nature === "praise" ? "on-praise" : "on-note") : `on-${mark.kind}`;
+  return Decoration.inline(from, to, { class: `on-words ${name}`, "data-mark": mark.id, ...(mark.kind === "replace" || mark.kind === "transpose" ? { title: `instead: ${mark.replacement}` } : {}) }, { ...spec, inclusiveStart: false, inclusiveEnd: false });
 }
 
 /**

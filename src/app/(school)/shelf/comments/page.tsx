@@ -1,4 +1,5 @@
 import { readBank } from "@/server/comments/bank";
+import { readCourses } from "@/server/comments/sharing";
 import { pageCall } from "@/server/page";
 import { Bank } from "@/ui/comments/Bank";
 import { ShelfHead } from "@/ui/shelf/ShelfHead";
@@ -6,11 +7,12 @@ import { ShelfHead } from "@/ui/shelf/ShelfHead";
 export const metadata = { title: "Comment bank" };
 
 export default async function CommentsPage() {
-  const bank = await readBank(await pageCall("teacher"));
+  const call = await pageCall("teacher");
+  const [bank, courses] = await Promise.all([readBank(call), readCourses(call.db, call.who)]);
   return (
-    <div className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
+    <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <ShelfHead title="Shelf: the comment bank" />
-      <Bank first={bank} />
+      <Bank first={bank} courses={courses} />
     </div>
   );
 }

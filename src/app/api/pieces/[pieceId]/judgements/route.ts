@@ -1,0 +1,5 @@
+import { contract } from "@/core/api/contract";
+import { judgeOne } from "@/server/desk/judgements";
+import { change } from "@/server/http/serve";
+
+export const PUT = change(contract.judgeOne, (call, { params, body }) => judgeOne(call, params.pieceId!, body));

@@ -1,0 +1,5 @@
+import { contract } from "@/core/api/contract";
+import { addPrivateNote } from "@/server/desk/privateNotes";
+import { change } from "@/server/http/serve";
+
+export const POST = change(contract.addPrivateNote, (call, { params, body }) => addPrivateNote(call, params.pieceId!, body));

@@ -1,0 +1,84 @@
+import { carryPicks, scoreOf, type Pick, type Rubric } from "@/core/rubrics/rubric";
+import { Conflict, NotFound, Refused } from "@/core/refusals";
+import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
+import { requireOnHandOut } from "../access/standing";
+import type { Call, ReadCall } from "../call";
+import { readRubric } from "../feedback/counted";
+import { openDraft, saveFeedback } from "../feedback/draft";
+import { feedbackRound, readFeedback, readMarks } from "../feedback/queries";
+import { moonOf, type StandingRow } from "../overview/standings";
+import { readPiece, readVersions } from "../pieces/queries";
+import { aliasOf, readNumbers } from "./names";
+
+/**
+ * All pieces of a hand-out that are in, for going through them by one criterion: the words of each, where
+ * marks about that criterion stand, and what is chosen already.
+ */
+export async function acrossCriterion(call: ReadCall, handOutId: string, criterionId: string | null): Promise<AcrossCriterion> {
+  const { db, who, now } = call;
+  await requireOnHandOut(db, who, handOutId, "feedback.see");
+  const [about] = await db<{ handOut: string; section: string; rubricId: string | null; anonymous: boolean }[]>`
+    select full_title(assignment.emoji, assignment.number, assignment.title) as hand_out, section.name as section, assignment.rubric_id, hand_out.anonymous
+    from hand_out
+    join assignment on assignment.id = hand_out.assignment_id
+    join section on section.id = hand_out.section_id
+    where hand_out.id = ${handOutId}`;
+  const rubric = await readRubric(db, about!.rubricId);
+  if (!rubric) throw new NotFound();
+  const rows = await db<(StandingRow & { student: string; handedBack: boolean })[]>`
+    select standing.*, student.name as student,
+      exists (select from hand_back where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)) as handed_back
+    from piece_standing standing
+    join person student on student.id = standing.student_id
+    where standing.hand_out_id = ${handOutId} and exists (select from version where piece_id = standing.id)
+    order by student.sort_name, standing.id`;
+  const numbers = about!.anonymous ? await readNumbers(db, handOutId) : new Map<string, number>();
+  const lines = await Promise.all(
+    rows.map(async (row): Promise<AcrossLine | null> => {
+      const [piece, versions] = await Promise.all([readPiece(db, row.id), readVersions(db, row.id)]);
+      const { round, version } = feedbackRound(piece, versions);
+      if (!version) return null;
+      const [feedback, marks] = await Promise.all([readFeedback(db, row.id, round), readMarks(db, row.id, round)]);
+      return {
+        pieceId: row.id,
+        student: about!.anonymous && !row.handedBack ? aliasOf({ anonymous: true, handedBack: false, number: numbers.get(row.id) ?? 0 }) : row.student,
+        moon: moonOf(row, now),
+        text: version.text,
+        passages: marks.filter((m) => m.place === null && m.criterionId !== null && m.criterionId === criterionId).map(({ start, end, body }) => ({ start, end, body })),
+        picks: carryPicks(feedback?.picks ?? {}, rubric.content).kept,
+        revision: feedback?.revision ?? 0,
+        locked: piece.state === "reworking" ? "out for revision, and begun" : null,
+      };
+    }),
+  );
+  return { handOut: about!.handOut, section: about!.section, rubric: { name: rubric.name, rubric: rubric.content }, lines: lines.filter((l) => l !== null).sort((a, b) => (about!.anonymous ? a.student.localeCompare(b.student, "en", { numeric: true }) : 0)) };
+}
+
+/**
+ * Chooses (or takes back) the level of one criterion in a piece's draft and leaves everything else as it is.
+ * When every criterion has one, a score that is empty or was the rubric's sum follows.
+ *
+ * @throws Conflict when a co-teacher changed the draft since `revision`
+ */
+export async function choosePick(call: Call, pieceId: string, { criterionId, pick }: { criterionId: string; pick: Pick | null }, revision: number): Promise<{ revision: number; picks: Record<string, Pick>; score: string }> {
+  const { piece, round } = await openDraft(call, pieceId);
+  const stored = (await readFeedback(call.tx, pieceId, round))!;
+  if (piece.state === "reworking") throw new Refused("The student has begun to revise; this round’s feedback stays as it was handed back.");
+  if (stored.revision !== revision && stored.picks[criterionId]?.points !== pick?.points && stored.changedBy !== call.who.id) {
+    throw new Conflict(`${stored.changedByName} changed this draft since you opened it. What is there now is shown.`, { picks: stored.picks, revision: stored.revision });
+  }
+  const rubric = await readRubric(call.tx, piece.rubricId);
+  if (!rubric?.content.criteria.some((c) => c.id === criterionId)) throw new NotFound();
+  const others = Object.fromEntries(Object.entries(stored.picks).filter(([id]) => id !== criterionId));
+  const picks = pick ? { ...others, [criterionId]: pick } : others;
+  const score = followed(rubric.content, stored.picks, picks, piece.pointsPossible, stored.scoreTyped);
+  const saved = await saveFeedback(call, pieceId, { overall: stored.overall, score, picks, reason: stored.scoreReason }, stored.revision);
+  return { revision: saved.revision, picks, score };
+}
+
+function followed(rubric: Rubric, before: Readonly<Record<string, Pick>>, after: Readonly<Record<string, Pick>>, possible: string | null, typed: string): string {
+  if (possible === null) return typed;
+  const old = scoreOf(rubric, before, possible);
+  if (typed !== "" && typed !== old) return typed;
+  return scoreOf(rubric, after, possible) ?? (typed === old ? "" : typed);
+}

@@ -1,0 +1,24 @@
+import { Invalid } from "@/core/refusals";
+import { requireKind } from "../access/standing";
+import type { Call, ReadCall } from "../call";
+
+export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place"] as const;
+export type SettingName = (typeof SETTINGS)[number];
+const MOST_CHARACTERS = 8000;
+
+/** What a teacher has set for themselves, on whatever machine. */
+export async function readSettings({ db, who }: ReadCall): Promise<Partial<Record<SettingName, unknown>>> {
+  const rows = await db<{ name: SettingName; value: unknown }[]>`select name, value from person_setting where person_id = ${who.id}`;
+  return Object.fromEntries(rows.map((r) => [r.name, r.value]));
+}
+
+export async function setSetting({ tx, who, now }: Call, { name, value }: { name: SettingName; value?: unknown }): Promise<{ kept: true }> {
+  requireKind(who, "teacher");
+  if (JSON.stringify(value ?? null).length > MOST_CHARACTERS) throw new Invalid({ value: "This is too long to be kept." });
+  await tx`
+    insert into person_setting (person_id, name, value, changed_at)
+    values (${who.id}, ${name}, ${tx.json((value ?? null) as never)}, ${now})
+    on conflict (person_id, name) do update
+    set value = excluded.value, changed_at = excluded.changed_at`;
+  return { kept: true };
+}

@@ -1,0 +1,29 @@
+import { compareTexts } from "@/core/text/compare";
+import { NotFound } from "@/core/refusals";
+import { sayTime } from "@/core/time/words";
+import type { VersionShown } from "@/core/views/views";
+import { requireOnPiece } from "../access/standing";
+import type { ReadCall } from "../call";
+import { feedbackRound } from "../feedback/queries";
+import { itemView, readItems } from "../items/items";
+import { readPiece, readVersions } from "../pieces/queries";
+import { hideFileNames, isHidden, readHidden } from "./names";
+
+/** An earlier hand-in as it was, compared with the one on the Desk. */
+export async function versionShown(call: ReadCall, pieceId: string, versionId: string): Promise<VersionShown> {
+  const { db, who, now } = call;
+  await requireOnPiece(call, pieceId, "feedback.see");
+  const [piece, versions, hidden] = await Promise.all([readPiece(db, pieceId), readVersions(db, pieceId), readHidden(db, pieceId)]);
+  const asked = versions.find((v) => v.id === versionId);
+  if (!asked) throw new NotFound();
+  const { version } = feedbackRound(piece, versions);
+  const items = (await readItems(db, pieceId, { version: versionId })).map(itemView);
+  return {
+    id: versionId,
+    round: asked.roundNumber,
+    when: sayTime(asked.handedInAt, now, who.zone),
+    doc: asked.doc,
+    items: isHidden(hidden) ? hideFileNames(items) : items,
+    comparison: version && version.id !== versionId ? compareTexts(asked.text, version.text) : null,
+  };
+}

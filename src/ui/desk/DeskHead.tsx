@@ -1,0 +1,181 @@
+"use client";
+
+import Link from "next/link";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
+import { sayState } from "@/core/views/states";
+import { PIECE_FLAGS, type DeskPiece, type Here, type PieceFlag } from "@/core/views/views";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { RadioLine } from "../kit/Choices";
+import { Moon } from "../kit/Moon";
+import { PartsLine } from "./sheet/DeskParts";
+import { Claim } from "./beside/Claim";
+
+const ORDER_WORDS: Readonly<Record<QueueOrder, string>> = { "hand-in": "as they came in", name: "by name", "late first": "late first", "rework first": "rework first", random: "shuffled" };
+
+type BarProps = {
+  back: { href: string; words: string };
+  title: string;
+  order: QueueOrder;
+  onOrder: (order: QueueOrder) => void;
+  unreadOnly: boolean;
+  onUnreadOnly: () => void;
+  /** Null: the pile is of several hand-outs, and names stay as each has it. */
+  anonymous: boolean | null;
+  onAnonymous: () => void;
+  /** Ways through all pieces of this hand-out. */
+  across: { href: string; words: string }[];
+  pace: string | null;
+  first: boolean;
+  last: boolean;
+  onAct: (act: "previous" | "next" | "unread" | "keys" | "palette" | "beside") => void;
+};
+
+/** The bar over the Desk: where this pile comes from, its order, and going on. */
+export function DeskBar({ back, title, order, onOrder, unreadOnly, onUnreadOnly, anonymous, onAnonymous, across, pace, first, last, onAct }: BarProps) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 text-sm sm:px-6">
+      <Link href={back.href} className="text-tide">
+        ← {back.words}
+      </Link>
+      <span className="text-soft">{title}</span>
+      <Popover.Root>
+        <Popover.Trigger className="min-h-7 cursor-pointer border border-line-strong bg-raised px-2 hover:bg-sunk">
+          this pile: {ORDER_WORDS[order]}
+          {unreadOnly ? ", not read" : ""}
+          {anonymous ? ", names hidden" : ""} ▾
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content align="start" sideOffset={4} className="z-40 grid w-64 gap-2 border border-line-strong bg-raised p-3 text-sm shadow-lifted" aria-label="This pile">
+            <RadioLine label="order" value={order} onChange={onOrder} choices={QUEUE_ORDERS.map((value) => ({ value, words: ORDER_WORDS[value] }))} />
+            <label className="flex min-h-8 items-center gap-2 border-t border-line pt-2">
+              <input type="checkbox" className="size-5 accent-tide" checked={unreadOnly} onChange={onUnreadOnly} /> only those not read
+            </label>
+            {anonymous === null ? null : (
+              <label className="flex min-h-8 items-center gap-2">
+                <input type="checkbox" className="size-5 accent-tide" checked={anonymous} onChange={onAnonymous} /> names hidden until handed back
+              </label>
+            )}
+            {across.length > 0 ? <p className="label border-t border-line pt-2">through all pieces</p> : null}
+            {across.map((way) => (
+              <Link key={way.href} href={way.href} className="min-h-8">
+                {way.words}
+              </Link>
+            ))}
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+      {pace ? <span className="text-soft" title="Your pace on this pile, and an estimate of the rest from it">{pace}</span> : null}
+      <span className="ml-auto flex flex-wrap gap-1">
+        <Button small onClick={() => onAct("previous")} disabled={first}>
+          ← previous <kbd>p</kbd>
+        </Button>
+        <Button small onClick={() => onAct("next")} disabled={last}>
+          next <kbd>n</kbd> →
+        </Button>
+        <Button small onClick={() => onAct("unread")}>
+          waits <kbd>u</kbd>
+        </Button>
+        <Button small ink="quiet" onClick={() => onAct("beside")}>
+          beside <kbd>\</kbd>
+        </Button>
+        <Button small ink="quiet" onClick={() => onAct("palette")}>
+          find <kbd>Ctrl K</kbd>
+        </Button>
+        <Button small ink="quiet" onClick={() => onAct("keys")}>
+          keys <kbd>?</kbd>
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+/** @example "412 words, 3 files" */
+const sayWork = ({ words, items }: DeskPiece) => [words > 0 || items.length === 0 ? `${words} words` : "", items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : ""].filter(Boolean).join(", ");
+
+/** Whose piece this is, when it came, and who else is at it. */
+export function PieceHead({ piece, here, onChanged, onFlag }: { piece: DeskPiece; here: Here | null; onChanged: () => void; onFlag: () => void }) {
+  return (
+    <header className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <Moon moon={piece.moon} size={26} named={false} />
+      <h1 className="text-2xl!">{piece.student}</h1>
+      <p className="text-soft">
+        <em className="font-serif">{piece.title}</em> · {piece.section} · {sayState(piece.moon)}
+      </p>
+      {piece.flag || piece.moon.excused ? (
+        <button type="button" className="cursor-pointer border border-ember px-1.5 text-sm text-ember" onClick={onFlag} title="f">
+          ⚑ {piece.moon.excused ? "excused" : piece.flag}
+        </button>
+      ) : null}
+      {here && here.others.length > 0 ? (
+        <p className="border border-tide px-1.5 text-sm text-tide" role="status">
+          {here.others.join(" and ")} {here.others.length === 1 ? "is" : "are"} at this piece too
+        </p>
+      ) : null}
+      <p className="ml-auto text-sm text-soft">
+        {piece.handedIn ? (
+          <>
+            handed in {piece.handedIn.words},{" "}
+            <span className={piece.handedIn.late ? "font-semibold text-ember" : undefined}>
+              {piece.handedIn.late ? "◥ " : ""}
+              {piece.handedIn.lateness}
+            </span>{" "}
+            · {sayWork(piece)}
+            {piece.versionCount > 1 ? ` · version ${piece.versionCount}` : ""}
+          </>
+        ) : (
+          `due ${piece.due}`
+        )}
+      </p>
+      <Claim piece={piece} onDone={onChanged} />
+      <PartsLine piece={piece} />
+      {piece.self || piece.copies.length > 0 ? (
+        <p className="w-full text-sm">
+          {piece.self ? <span className="mr-5">How it went: {piece.self}</span> : null}
+          {piece.copies.map((copy) => (
+            <a key={copy.materialId} href={`/api/uploads/${copy.uploadId}`} className="mr-4">
+              {copy.title}
+              <span className="text-soft"> ({copy.when ? `their copy, changed ${copy.when}` : "their copy, unchanged"})</span>
+            </a>
+          ))}
+        </p>
+      ) : null}
+    </header>
+  );
+}
+
+/** Flags by key: each choice has its number. */
+export function FlagDialog({ piece, open, onClose, onFlag, onExcuse }: { piece: DeskPiece; open: boolean; onClose: () => void; onFlag: (flag: PieceFlag | null) => void; onExcuse: (excused: boolean) => void }) {
+  const [busy, setBusy] = useState(false);
+  const acts: { words: string; on: boolean; run: () => void }[] = [
+    ...PIECE_FLAGS.map((flag) => ({ words: flag, on: piece.flag === flag, run: () => onFlag(piece.flag === flag ? null : flag) })),
+    { words: "excused", on: piece.moon.excused, run: () => onExcuse(!piece.moon.excused) },
+  ];
+  const choose = (n: number) => {
+    if (!acts[n] || busy) return;
+    setBusy(true);
+    acts[n].run();
+    setBusy(false);
+    onClose();
+  };
+  return (
+    <Dialog open={open} onClose={onClose} title={`Flag: ${piece.student}`}>
+      <div
+        className="grid gap-2"
+        onKeyDown={(event) => {
+          if (/^[1-4]$/.test(event.key)) choose(Number(event.key) - 1);
+        }}
+      >
+        {acts.map((act, n) => (
+          <Button key={act.words} autoFocus={n === 0} aria-pressed={act.on} onClick={() => choose(n)} className="justify-start!">
+            <kbd>{n + 1}</kbd> {act.on ? "✓ " : ""}
+            {act.words}
+          </Button>
+        ))}
+        <p className="text-sm text-soft">A flag is a word for the section’s teachers; pressing it again takes it off. Excused leaves the piece out of what is awaited, and the student sees that.</p>
+      </div>
+    </Dialog>
+  );
+}

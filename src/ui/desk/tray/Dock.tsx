@@ -1,0 +1,106 @@
+"use client";
+
+import { useMemo, useState, type RefObject } from "react";
+import { lookUp } from "@/core/comments/lookup";
+import { fillPlaceholders, type PlaceholderValues } from "@/core/comments/placeholders";
+import type { CommentView } from "@/core/views/views";
+import { classes } from "../../kit/classes";
+
+type Props = { bank: readonly CommentView[]; suggested: readonly CommentView[]; values: PlaceholderValues; enabled: boolean; onTake: (comment: CommentView) => void; fieldRef: RefObject<HTMLInputElement | null> };
+
+/** The comment bank in the tray: favourites by their number, what is likely to be wanted, and a search over all. Each can be dragged onto the work. */
+export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Props) {
+  const [asked, setAsked] = useState("");
+  const [active, setActive] = useState(0);
+  const [open, setOpen] = useState(false);
+  const favourites = useMemo(() => bank.filter((c) => c.favourite !== null && c.mine).sort((a, b) => a.favourite! - b.favourite!), [bank]);
+  const found = asked.trim() === "" ? (open ? (suggested.length > 0 ? suggested : lookUp(bank, "", 6)) : []) : lookUp(bank, asked, 8);
+  const chosen = found[Math.min(active, found.length - 1)];
+  function take(comment: CommentView) {
+    setAsked("");
+    setOpen(false);
+    fieldRef.current?.blur();
+    onTake(comment);
+  }
+  function keys(event: React.KeyboardEvent<HTMLInputElement>) {
+    if (event.key === "ArrowDown") setActive((n) => Math.min(found.length - 1, n + 1));
+    else if (event.key === "ArrowUp") setActive((n) => Math.max(0, n - 1));
+    else if (event.key === "Enter") {
+      if (chosen) take(chosen);
+    } else if (event.key === "Escape") {
+      setAsked("");
+      event.currentTarget.blur();
+    } else return;
+    event.preventDefault();
+  }
+  return (
+    <div className="relative ml-auto flex min-w-0 items-center gap-x-3">
+      <label className="flex items-center gap-1.5 text-sm">
+        <span className="label">bank</span>
+        <input
+          ref={fieldRef}
+          value={asked}
+          onChange={(event) => {
+            setAsked(event.target.value);
+            setActive(0);
+          }}
+          onFocus={() => setOpen(true)}
+          onBlur={() => setOpen(false)}
+          onKeyDown={keys}
+          placeholder="search ( / )"
+          className="min-h-7 w-32 border border-line-strong bg-raised px-2 text-sm"
+          role="combobox"
+          aria-label="Search the comment bank"
+          aria-expanded={found.length > 0}
+          aria-controls="dock-list"
+          aria-activedescendant={chosen ? `dock-${chosen.id}` : undefined}
+        />
+      </label>
+      <ul id="dock-list" role="listbox" aria-label="Comments" hidden={found.length === 0} className="absolute bottom-full left-0 z-40 mb-1 max-h-72 w-[min(40rem,90vw)] overflow-auto border border-line-strong bg-raised shadow-lifted">
+        {asked.trim() === "" ? <li role="presentation" className="label border-b border-line px-3 py-1">{suggested.length > 0 ? "likely here" : "used most"}</li> : null}
+        {found.map((comment) => (
+          <li
+            key={comment.id}
+            id={`dock-${comment.id}`}
+            role="option"
+            aria-selected={comment === chosen}
+            draggable
+            onDragStart={(event) => drag(event, comment)}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => take(comment)}
+            className={classes("flex cursor-pointer items-baseline gap-2 border-b border-line px-3 py-1 text-sm last:border-0", comment === chosen && "bg-tide-wash")}
+          >
+            <span className="shrink-0 font-semibold">{comment.shorthand ? `;${comment.shorthand}` : ""}</span>
+            <span className="min-w-0 flex-1">{fillPlaceholders(comment.text, values)}</span>
+            {comment.nature === "remark" ? null : <span className={classes("label shrink-0", comment.nature === "request" ? "text-ember" : "text-moss")}>{comment.nature === "request" ? "asks" : "praise"}</span>}
+          </li>
+        ))}
+      </ul>
+      <ul className="flex min-w-0 gap-1 overflow-x-auto" aria-label="Favourite comments">
+        {favourites.map((comment) => (
+          <li key={comment.id}>
+            <button
+              type="button"
+              aria-disabled={!enabled}
+              title={`${fillPlaceholders(comment.text, values)}${enabled ? "" : " (select words first, or drag it onto the work)"}`}
+              draggable
+              onDragStart={(event) => drag(event, comment)}
+              // The selection must outlive the press.
+              onMouseDown={(event) => enabled && event.preventDefault()}
+              onClick={() => enabled && onTake(comment)}
+              className="cursor-pointer border border-line-strong bg-raised px-1.5 text-xs leading-6 whitespace-nowrap hover:border-tide aria-disabled:cursor-grab aria-disabled:text-soft"
+            >
+              <kbd className="font-semibold">{comment.favourite}</kbd> {comment.shorthand ?? comment.text.slice(0, 12)}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function drag(event: React.DragEvent, comment: CommentView) {
+  event.dataTransfer.setData("text/x-comment", comment.id);
+  event.dataTransfer.setData("text/plain", comment.text);
+  event.dataTransfer.effectAllowed = "copy";
+}

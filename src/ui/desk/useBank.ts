@@ -1,0 +1,51 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useState } from "react";
+import { contract } from "@/core/api/contract";
+import { suggest, type Use } from "@/core/comments/suggest";
+import type { CommentView, DraftMark } from "@/core/views/views";
+import { call, sayProblem } from "../client";
+
+/** A note that was said before, offered to the bank; or one that has just been kept. */
+export type Offer = { kind: "offer"; text: string; nature: CommentView["nature"]; times: number } | { kind: "kept"; comment: CommentView } | { kind: "known"; text: string; shorthand: string | null } | { kind: "failed"; words: string };
+
+/** The comment bank at the Desk: what to suggest for these words, keeping notes, and noticing what is said again. */
+export function useBank(first: readonly CommentView[], handOutId: string) {
+  const [bank, setBank] = useState(first);
+  const [offer, setOffer] = useState<Offer | null>(null);
+  const uses = useQuery({ queryKey: ["uses", handOutId], queryFn: () => call(contract.commentUses, { params: { handOutId } }), staleTime: 120_000 });
+  const known = useMemo(() => new Map<string, Use>(Object.entries(uses.data ?? {})), [uses.data]);
+  const suggested = useCallback((words: string, criterion: string | null = null) => suggest(bank, known, { words, criterion }), [bank, known]);
+
+  async function keepComment(text: string, nature: CommentView["nature"]): Promise<void> {
+    try {
+      const comment = await call(contract.addComment, { body: { text, shorthand: "", nature, favourite: null } });
+      setBank((old) => [...old, comment]);
+      setOffer({ kind: "kept", comment });
+    } catch (error) {
+      setOffer({ kind: "failed", words: sayProblem(error) });
+    }
+  }
+  async function giveShorthand(comment: CommentView, shorthand: string): Promise<void> {
+    try {
+      const { draftsChanged: _, ...named } = await call(contract.changeComment, { params: { commentId: comment.id }, body: { text: comment.text, shorthand, nature: comment.nature, favourite: comment.favourite, folder: comment.folder, tags: comment.tags }, revision: comment.revision });
+      setBank((old) => old.map((c) => (c.id === named.id ? named : c)));
+      setOffer(null);
+    } catch (error) {
+      setOffer({ kind: "failed", words: sayProblem(error) });
+    }
+  }
+  /** After a note was written by hand: was nearly the same said before? */
+  async function noticed(mark: DraftMark): Promise<void> {
+    if (mark.kind !== "note" || mark.commentId !== null) return;
+    try {
+      const { times, inBank } = await call(contract.saidBefore, { body: { text: mark.body } });
+      if (inBank) setOffer({ kind: "known", text: inBank.text, shorthand: inBank.shorthand });
+      else if (times >= 2) setOffer({ kind: "offer", text: mark.body, nature: mark.nature, times });
+    } catch {
+      // An offer less is no loss.
+    }
+  }
+  return { bank, suggested, offer, setOffer, keepComment, giveShorthand, noticed };
+}

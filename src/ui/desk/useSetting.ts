@@ -1,0 +1,30 @@
+"use client";
+
+import { useCallback, useRef, useState } from "react";
+import { contract } from "@/core/api/contract";
+import { call } from "../client";
+
+type Name = "desk.keys" | "desk.stamps" | "desk.order" | "desk.place";
+
+/** Something a teacher has set for themselves: shown at once, kept on the server, so that it is so on every machine. */
+export function useSetting<T extends object | string>(name: Name, first: T): [T, (value: T) => void] {
+  const [value, setValue] = useState(first);
+  const set = useCallback(
+    (next: T) => {
+      setValue(next);
+      // A choice that could not be kept holds for this visit; it is no work that could be lost.
+      void call(contract.setSetting, { body: { name, value: next } }).catch(() => undefined);
+    },
+    [name],
+  );
+  return [value, set];
+}
+
+/** Keeps where the teacher is a moment after they got there. */
+export function useKeepPlace(): (place: { pile: string; handOut: string | null; piece: string; scroll: number }) => void {
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  return useCallback((place) => {
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => void call(contract.setSetting, { body: { name: "desk.place", value: place } }).catch(() => undefined), 1200);
+  }, []);
+}

@@ -1,0 +1,89 @@
+"use client";
+
+import { isStamp } from "@/core/marks/mark";
+import { isPoint, type Area } from "@/core/marks/place";
+import { classes } from "../kit/classes";
+import { signOf, type PlacedMark } from "./drawn";
+import { ACROSS, InkStroke } from "./InkStroke";
+
+type Props = {
+  marks: readonly PlacedMark[];
+  /** Height over width of the page or picture. */
+  ratio: number;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+  /** Present where marks can be moved: begins moving (or, from the corner of an area, sizing) one. */
+  onGrab?: (mark: PlacedMark, how: "move" | "size", event: React.PointerEvent) => void;
+};
+
+const percent = ({ x, y, w, h }: Area) => ({ left: `${x}%`, top: `${y}%`, width: `${w}%`, height: `${h}%` });
+
+/**
+ * Marks drawn over one page or picture: pins and areas with their number, words under a line, stamps, ink. All in
+ * per cent of the surface, so nothing moves when it is zoomed. Each can be chosen by pointer and by keyboard.
+ */
+export function MarkLayer({ marks, ratio, chosen, onChoose, onGrab }: Props) {
+  if (marks.length === 0) return null;
+  const ink = marks.filter((m) => m.strokes.length > 0);
+  return (
+    <div className="mark-layer" data-layer>
+      {ink.length > 0 ? (
+        <svg viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`} preserveAspectRatio="none" className="absolute inset-0 h-full w-full" aria-hidden="true">
+          {ink.map((mark) => (
+            <g key={mark.id} data-ink={mark.id} className={classes("ink", mark.id === chosen && "ink-chosen")} onClick={() => onChoose(mark.id)}>
+              {mark.strokes.map((stroke, n) => (
+                <InkStroke key={n} stroke={stroke} ratio={ratio} />
+              ))}
+            </g>
+          ))}
+        </svg>
+      ) : null}
+      {marks.map((mark, n) => (
+        <One key={mark.id} mark={mark} number={n + 1} chosen={mark.id === chosen} onChoose={onChoose} onGrab={mark.fixed ? undefined : onGrab} />
+      ))}
+    </div>
+  );
+}
+
+function One({ mark, number, chosen, onChoose, onGrab }: { mark: PlacedMark; number: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab">) {
+  const { place } = mark;
+  if (place.on !== "page" && place.on !== "picture") return null;
+  const choose = () => onChoose(mark.id);
+  const grab = (how: "move" | "size") => (event: React.PointerEvent) => {
+    if (event.button !== 0 || !onGrab) return;
+    choose();
+    onGrab(mark, how, event);
+  };
+  if (place.on === "page" && place.words) {
+    return (
+      <>
+        {place.words.boxes.map((box, n) => (
+          <span key={n} className={classes("on-page", `on-page-${mark.kind === "note" ? mark.tone : mark.kind}`, chosen && "on-page-chosen")} style={percent(box)} aria-hidden="true" onClick={choose} />
+        ))}
+        <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? place.area.x}%`, top: `${place.words.boxes[0]?.y ?? place.area.y}%`, marginLeft: `0` }} aria-label={mark.label} title={mark.label} onClick={choose}>
+          {isStamp(mark) ? signOf(mark) : mark.kind === "insert" || mark.kind === "replace" ? `‸${mark.replacement}` : mark.kind === "delete" ? "⌿" : mark.kind === "transpose" ? "∽" : number}
+        </button>
+      </>
+    );
+  }
+  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${place.area.x}%`, top: `${place.area.y}%` }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>✎</button>;
+  if (isStamp(mark)) {
+    return (
+      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${place.area.x}%`, top: `${place.area.y}%` }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+        {signOf(mark)}
+      </button>
+    );
+  }
+  const pin = (
+    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(place.area) ? { left: `${place.area.x}%`, top: `${place.area.y}%` } : undefined} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+      {number}
+    </button>
+  );
+  if (isPoint(place.area)) return pin;
+  return (
+    <span className={classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")} style={percent(place.area)}>
+      {pin}
+      {chosen && onGrab ? <span className="pin-corner" aria-hidden="true" onPointerDown={grab("size")} /> : null}
+    </span>
+  );
+}

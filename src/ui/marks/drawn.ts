@@ -1,0 +1,33 @@
+import { isEdit, isStamp, nameOfMark, sayEdit, STAMP_SIGNS, type Mark } from "@/core/marks/mark";
+import type { Place } from "@/core/marks/place";
+import { sayDuration } from "@/core/items/kinds";
+import { sayNote } from "@/core/text/noteText";
+import type { WholeMark } from "@/core/views/views";
+
+/** How a mark looks: what asks is ember, what is settled moss, praise moss with a star, all else tide. */
+export type Tone = "note" | "request" | "settled" | "praise";
+
+/** A mark as it is drawn on a page, a picture, or beside a recording. */
+export type PlacedMark = Pick<WholeMark, "id" | "kind" | "body" | "replacement" | "quote" | "place" | "strokes"> & { tone: Tone; label: string; /** Not of this draft: it can be chosen, not moved. */ fixed: boolean };
+
+export const toneOf = (mark: Pick<Mark, "nature">): Tone => (mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note");
+
+/** The sign of a stamp; an own stamp shows its text. */
+export const signOf = ({ kind, body }: Pick<Mark, "kind" | "body">): string => (kind === "stamp" ? body : (STAMP_SIGNS[kind]?.sign ?? ""));
+
+/** What a mark is and says, in one line, for screen readers and titles. @example "pin on page 2: Which unit?" */
+export function sayWhole(mark: Pick<WholeMark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">): string {
+  const what = mark.kind === "note" && mark.nature !== "remark" ? `${nameOfMark(mark)} (${mark.nature})` : isStamp(mark) ? `stamp: ${mark.kind === "stamp" ? mark.body : (STAMP_SIGNS[mark.kind]?.words ?? mark.kind)}` : nameOfMark(mark);
+  const where = sayPlace(mark.place);
+  const said = [isEdit(mark) ? sayEdit(mark) : "", mark.kind === "stamp" ? "" : sayNote(mark.body)].filter(Boolean).join(" ");
+  return [[what, where].filter(Boolean).join(" "), said].filter(Boolean).join(": ");
+}
+
+/** @example sayPlace({ on: "time", itemId, from: 12, to: 15 }) // "at 0:12 to 0:15" */
+export function sayPlace(place: Place): string {
+  switch (place.on) {
+    case "page": return `on page ${place.page}`;
+    case "time": return `at ${sayDuration(place.from)}${place.to === null ? "" : ` to ${sayDuration(place.to)}`}`;
+    default: return "";
+  }
+}
