@@ -81,7 +81,7 @@ describe("the circle", () => {
     await teacher.keys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, "e");
     await teacher.find("[data-composer] input");
     await teacher.keys("receive", Key.ENTER);
-    await teacher.waitForText("“recieve” → “receive”", "[role=complementary]");
+    await teacher.waitForText("Instead of “recieve”: “receive”.", "[role=complementary]");
     // a favourite on the next words
     await teacher.keys(Key.ARROW_RIGHT);
     await teacher.shift(Key.ARROW_RIGHT);

@@ -27,6 +27,7 @@ import { handBack } from "../../src/server/feedback/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { planFor } from "../support/handOut";
+import { REACH, SIGNED_IN } from "../support/reach";
 import { ask, endpoints, ORIGIN, pathOf, routeFiles } from "../support/routes";
 
 /**
@@ -135,130 +136,6 @@ const HEADERS: Record<string, () => Record<string, string>> = {
   stopTransfer: () => ({ "tus-resumable": "1.0.0" }),
 };
 
-const TEACHERS = ["owner", "co-teacher"];
-const ALL_TEACHERS = [...TEACHERS, "teacher of another section"];
-const STUDENTS = ["student of the piece", "student of the section", "student of another section"];
-/** Who may reach each route at all; a test fails for a route that is not listed. */
-const REACH: Record<string, string[]> = {
-  handOut: ["owner"],
-  beginDraft: ALL_TEACHERS,
-  saveDraft: ["owner"],
-  deleteDraft: ["owner"],
-  changeHandOut: ["owner"],
-  moveDue: ["owner"],
-  withdraw: ["owner"],
-  deleteHandOut: ["owner"],
-  copyHandOut: ["owner"],
-  giveTo: ["owner"],
-  setException: ["owner"],
-  addUpload: ALL_TEACHERS,
-  // Given with the task: everyone who has the task has it.
-  upload: [...TEACHERS, "student of the piece", "student of the section"],
-  saveCopy: ["student of the piece"],
-  rubrics: ALL_TEACHERS,
-  addRubric: ALL_TEACHERS,
-  changeRubric: ["owner"],
-  deleteRubric: ["owner"],
-  makeSection: ALL_TEACHERS,
-  setMeetings: ["owner"],
-  setCounting: ["owner"],
-  setCoTeacher: ["owner"],
-  removeCoTeacher: ["owner"],
-  setMember: ["owner"],
-  makeGroup: ["owner"],
-  changeGroup: ["owner"],
-  deleteGroup: ["owner"],
-  findPeople: ALL_TEACHERS,
-  checkSectionRoster: ["owner"],
-  setSchoolDays: ["office"],
-  addTerm: ["office"],
-  changeTerm: ["office"],
-  deleteTerm: ["office"],
-  addClosure: ["office"],
-  changeClosure: ["office"],
-  deleteClosure: ["office"],
-  importClosures: ["office"],
-  checkRoster: ["office"],
-  rosterRun: ["office"],
-  applyRoster: ["office"],
-  exportRoster: ["office"],
-  officePeople: ["office"],
-  givePassword: ["office"],
-  setFeed: [...ALL_TEACHERS, ...STUDENTS],
-  deleteFeed: [...ALL_TEACHERS, ...STUDENTS],
-  piece: ["student of the piece"],
-  openPiece: ["student of the piece"],
-  sendCheckpoint: ["student of the piece"],
-  checkpoint: TEACHERS,
-  tryAnswer: ["student of the piece"],
-  askToReopen: ["student of the piece"],
-  addPicture: ["student of the piece"],
-  beginTransfer: ["student of the piece"],
-  transferState: ["student of the piece"],
-  transferMore: ["student of the piece"],
-  stopTransfer: ["student of the piece"],
-  items: ["student of the piece"],
-  addItem: ["student of the piece"],
-  orderItems: ["student of the piece"],
-  changeItem: ["student of the piece"],
-  restoreItem: ["student of the piece"],
-  // Handed in, so the section's teachers have it too.
-  item: ["student of the piece", ...TEACHERS],
-  checkReceipt: TEACHERS,
-  acceptClaim: ["owner"],
-  questionSets: ALL_TEACHERS,
-  addQuestionSet: ALL_TEACHERS,
-  changeQuestionSet: ["owner"],
-  deleteQuestionSet: ["owner"],
-  questionSetQti: ["owner"],
-  readQti: ALL_TEACHERS,
-  reminders: STUDENTS,
-  setReminders: STUDENTS,
-  // In test mode as in the demo: everyone's own.
-  mail: Object.keys(roles).filter((role) => role !== "signed out"),
-  mailSource: ["owner", "office"],
-  setLimits: ["office"],
-  saveWork: ["student of the piece"],
-  handIn: ["student of the piece"],
-  takeBack: ["student of the piece"],
-  answerMark: ["student of the piece"],
-  sendMessage: ["student of the piece", ...TEACHERS],
-  deskPiece: TEACHERS,
-  saveFeedback: TEACHERS,
-  addMark: TEACHERS,
-  changeMark: TEACHERS,
-  deleteMark: TEACHERS,
-  rule: TEACHERS,
-  handBack: ["owner"],
-  takeFeedbackBack: ["owner"],
-  comments: ["owner", "co-teacher", "teacher of another section"],
-  addComment: ["owner", "co-teacher", "teacher of another section"],
-  changeComment: ["owner"],
-  deleteComment: ["owner"],
-  deskVersion: TEACHERS,
-  here: TEACHERS,
-  setFlag: TEACHERS,
-  excuse: ["owner"],
-  addPrivateNote: TEACHERS,
-  deletePrivateNote: ["owner"],
-  annotations: TEACHERS,
-  bringAnnotations: TEACHERS,
-  choosePick: TEACHERS,
-  judgeOne: TEACHERS,
-  judgeAll: TEACHERS,
-  acrossQuestions: TEACHERS,
-  acrossCriterion: TEACHERS,
-  setAnonymous: TEACHERS,
-  setSetting: ALL_TEACHERS,
-  commentUses: TEACHERS,
-  commentDrafts: ["owner"],
-  saidBefore: ALL_TEACHERS,
-  bankOut: ALL_TEACHERS,
-  readBankIn: ALL_TEACHERS,
-  bringIn: ALL_TEACHERS,
-  signOut: Object.keys(roles).filter((role) => role !== "signed out"),
-};
-
 const QUESTIONS: Question[] = [{ id: "00000000-0000-4000-8000-0000000000a1", kind: "free text", text: "Why?", points: "1", lines: 2 }];
 /** Bodies that would pass validation, so that only the standing decides. */
 const RUBRIC = { name: "Letter", rubric: { criteria: [{ id: crypto.randomUUID(), name: "Place", note: "", weight: "1", levels: [{ id: crypto.randomUUID(), name: "there", points: "4", most: null, descriptor: "" }] }] } };
@@ -342,7 +219,8 @@ describe("the API, its contract and its document are one", () => {
     expect(operations.sort()).toEqual(endpoints.map(([name]) => name).sort());
     expect(document).toEqual(JSON.parse(JSON.stringify(openApiDocument((document as unknown as { info: { version: string } }).info.version))));
   });
-  test("every route for signed-in people says here who reaches it", () => {
+  test("every route for signed-in people says who reaches it, and the walk knows every role", () => {
+    expect(Object.keys(roles).filter((role) => role !== "signed out")).toEqual(SIGNED_IN);
     expect(Object.keys(REACH).sort()).toEqual(endpoints.filter(([, entry]) => entry.for === "signed-in").map(([name]) => name).sort());
   });
 });

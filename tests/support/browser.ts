@@ -18,6 +18,8 @@ export type Browser = {
   shift(key: string): Promise<void>;
   /** A key with Control held. */
   control(key: string): Promise<void>;
+  /** A key with Alt held. */
+  alt(key: string): Promise<void>;
   enterAs(personId: string): Promise<void>;
   offline(on: boolean): Promise<void>;
   /** Every answer comes so many milliseconds later; 0 ends it. */
@@ -83,6 +85,7 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
     keys: (...keys) => driver.actions().sendKeys(...keys).perform(),
     shift: (key) => driver.actions().keyDown(Key.SHIFT).sendKeys(key).keyUp(Key.SHIFT).perform(),
     control: (key) => driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform(),
+    alt: (key) => driver.actions().keyDown(Key.ALT).sendKeys(key).keyUp(Key.ALT).perform(),
     async enterAs(personId) {
       await driver.get(`${origin}/sign-in`);
       await driver.manage().deleteAllCookies();

@@ -1,9 +1,10 @@
 import { execFileSync } from "node:child_process";
+import { readFileSync } from "node:fs";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { faultsOf, mayStand, nameOfMark, sayEdit, transposed } from "./mark";
 import { fromPdfPoint, shownSize, toPdfArea, toPdfPoint, type PageShape } from "./pageGeometry";
-import { around, clampArea, inkArea, movePlace, readPlace, readStrokes, type Place } from "./place";
+import { around, clampArea, inkArea, INKS, movePlace, readPlace, readStrokes, type Place } from "./place";
 
 const ID = "00000000-0000-7000-8000-000000000001";
 
@@ -46,6 +47,21 @@ describe("places over the wire", () => {
   test("the area of ink is what its points cover", () => {
     expect(inkArea([{ ink: "tide", width: 1, points: [[10, 20, 1], [30, 5, 1]] }])).toEqual({ x: 10, y: 5, w: 20, h: 15 });
     expect(around([])).toBeNull();
+  });
+});
+
+/** Inks on a photo: whatever the picture, each stroke and pin has a light rim. WCAG 2.2, 1.4.11: 3 to 1 against what lies beside it; relative luminance as WCAG defines it. */
+describe("inks on a photo", () => {
+  const css = readFileSync("src/app/globals.css", "utf8");
+  const rim = /\.ink \.ink-rim \{[^}]*stroke: (#[0-9a-f]{6})/.exec(css)![1]!;
+  const luminance = (hex: string) => [1, 3, 5].map((n) => parseInt(hex.slice(n, n + 2), 16) / 255).map((c) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4)).reduce((sum, c, n) => sum + c * [0.2126, 0.7152, 0.0722][n]!, 0);
+  const contrast = (a: string, b: string) => (Math.max(luminance(a), luminance(b)) + 0.05) / (Math.min(luminance(a), luminance(b)) + 0.05);
+  test("the formula gives what WCAG names: 21 for black on white", () => expect(contrast("#000000", "#ffffff")).toBeCloseTo(21, 5));
+  test.each(INKS.map((ink) => [ink]))("%s stands out from its rim, and the rim from the dark", (ink) => {
+    const colour = new RegExp(`\\.ink-${ink} \\{ fill: (#[0-9a-f]{6})`).exec(css)![1]!;
+    expect(contrast(colour, rim)).toBeGreaterThan(4.5);
+    // A dark photo hides the ink, not its rim; a light one the rim, not the ink.
+    expect(contrast(rim, "#211d17")).toBeGreaterThan(3);
   });
 });
 

@@ -31,7 +31,7 @@ export async function here(call: Call, pieceId: string, { active }: { active: bo
   return { others: others.map((o) => o.name), ...(await readStamp(tx, pieceId, who.id)) };
 }
 
-/** Changes whenever a draft, a mark, a ruling or a hand-in of the piece does; and who changed the draft last, if another. */
+/** Changes whenever a draft, a mark or a ruling of the piece does (before the `/`), or a hand-in (after it); and who changed the draft last, if another. */
 export async function readStamp(db: Db, pieceId: string, personId: string): Promise<{ stamp: string; lastBy: string | null }> {
   const [row] = await db<{ stamp: string; lastBy: string | null }[]>`
     select
@@ -39,9 +39,8 @@ export async function readStamp(db: Db, pieceId: string, personId: string): Prom
         (select concat(sum(revision), '-', count(*)) from feedback where piece_id = piece.id),
         (select concat(sum(revision), '-', count(*)) from mark where piece_id = piece.id),
         (select count(*) from ruling where piece_id = piece.id),
-        (select count(*) from version where piece_id = piece.id),
         (select count(*) from hand_back where piece_id = piece.id),
-        piece.state, piece.flag) as stamp,
+        piece.flag) || '/' || (select count(*) from version where piece_id = piece.id) || piece.state as stamp,
       (
         select person.name
         from feedback

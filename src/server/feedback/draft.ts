@@ -128,7 +128,7 @@ async function countUse(call: Call, commentId: string, handOutId: string, words:
 }
 
 /** Changes a mark's words or nature; a deleted one comes back with it. */
-export async function changeMark(call: Call, pieceId: string, markId: string, given: GivenMore & { nature: Nature; body: string; replacement: string }, revision: number): Promise<DraftMark> {
+export async function changeMark(call: Call, pieceId: string, markId: string, given: GivenMore & { nature: Nature; body: string; replacement: string; start?: number; end?: number }, revision: number): Promise<DraftMark> {
   const { round, version } = await openDraft(call, pieceId);
   const mark = await readMark(call.tx, pieceId, markId);
   requireThisRound(mark.round, round);
@@ -136,13 +136,16 @@ export async function changeMark(call: Call, pieceId: string, markId: string, gi
   const before = draftMark(mark);
   const { place, strokes } = readMore({ place: given.place ?? before.place, strokes: given.strokes ?? before.strokes });
   if ((place.on === "text") !== (before.place.on === "text")) throw new Invalid({ place: "A mark on words stays on words." });
-  const after = { ...before, ...given, place, strokes, sentence: given.sentence ?? before.sentence, quote: given.quote ?? before.quote, criterionId: given.criterionId === undefined ? before.criterionId : given.criterionId, points: given.points === undefined ? before.points : given.points };
+  const after = { ...before, ...given, place, strokes, sentence: given.sentence ?? before.sentence, start: given.start ?? before.start, end: given.end ?? before.end, quote: given.quote ?? before.quote, criterionId: given.criterionId === undefined ? before.criterionId : given.criterionId, points: given.points === undefined ? before.points : given.points };
   const faults = faultsOf(after, version?.text.length ?? 0);
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireItem(call, mark.versionId, place);
+  // Words of the text are read from the version itself, and only when the mark is moved: what it was made on may be gone.
+  const moved = place.on === "text" && (after.start !== before.start || after.end !== before.end);
+  const quote = moved ? version!.text.slice(after.start, after.end) : place.on === "text" ? before.quote : after.quote;
   await call.tx`
     update mark
-    set nature = ${after.nature}, body = ${after.body}, replacement = ${after.replacement}, place = ${place.on === "text" ? null : call.tx.json(place as never)},
+    set start_at = ${after.start}, end_at = ${after.end}, quote = ${quote}, nature = ${after.nature}, body = ${after.body}, replacement = ${after.replacement}, place = ${place.on === "text" ? null : call.tx.json(place as never)},
         strokes = ${call.tx.json(strokes as never)}, sentence = ${after.sentence}, criterion_id = ${after.criterionId}, points = ${after.points},
         revision = revision + 1, changed_at = ${call.now}, deleted_at = null
     where id = ${markId}`;

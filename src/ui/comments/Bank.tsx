@@ -26,7 +26,7 @@ export function Bank({ first, courses }: { first: CommentView[]; courses: { id: 
   const [bringing, setBringing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [said, setSaid] = useState<{ words: string; undo: CommentView | null } | null>(null);
-  const folders = useMemo(() => [...new Set(bank.map((c) => c.folder).filter(Boolean))].sort(), [bank]);
+  const folders = useMemo(() => [...new Set(bank.flatMap((c) => pathsOf(c.folder)))].sort(), [bank]);
   const tags = useMemo(() => [...new Set(bank.flatMap((c) => c.tags))].sort(), [bank]);
   const repeats = useMemo(() => repeatsIn(bank.filter((c) => c.mine)), [bank]);
   const within = useMemo(() => bank.filter((c) => fits(c, filter, repeats.map((r) => r.comment.id))), [bank, filter, repeats]);
@@ -117,6 +117,9 @@ export function Bank({ first, courses }: { first: CommentView[]; courses: { id: 
     </div>
   );
 }
+
+/** A folder and those it lies in. @example pathsOf("Letters/Showing") // ["Letters", "Letters/Showing"] */
+const pathsOf = (folder: string): string[] => (folder === "" ? [] : folder.split("/").map((_, n, parts) => parts.slice(0, n + 1).join("/")));
 
 function fits(comment: CommentView, filter: Filter, repeated: readonly string[]): boolean {
   switch (filter.kind) {

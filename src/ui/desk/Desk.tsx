@@ -7,12 +7,14 @@ import { paceOf, sayPace } from "@/core/desk/pace";
 import { inOrder, isUnread, type QueueOrder } from "@/core/desk/queueOrder";
 import { sentenceAround } from "@/core/text/noteText";
 import { stepWord } from "@/core/text/wordSteps";
-import type { CommentView, DeskPiece, DeskQueue, DraftMark, PieceFlag } from "@/core/views/views";
+import type { CommentView, DeskPiece, DeskQueue, DraftMark } from "@/core/views/views";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { drawAhead } from "../items/pdfDocuments";
 import { selectRange } from "../text/selection";
+import { BankProvider } from "../comments/BankContext";
+import { Thread } from "../piece/Thread";
 import { Beside } from "./beside/Beside";
 import { Checkpoints } from "./beside/Checkpoints";
 import { DeskBar, FlagDialog, PieceHead } from "./DeskHead";
@@ -29,6 +31,7 @@ import { useBank } from "./useBank";
 import { deskKey, fetchDesk, useDeskPiece } from "./useDeskPiece";
 import { useMarking } from "./useMarking";
 import { useDeskKeys } from "./useDeskKeys";
+import { useFlags } from "./useFlags";
 import { useHere } from "./useHere";
 import { useKeepPlace, useSetting } from "./useSetting";
 
@@ -89,8 +92,9 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   const [folded, setFolded] = useState(false);
   const [done, setDone] = useState<{ pieceId: string; words: string } | null>(null);
   const values = useMemo(() => ({ name: piece?.called || undefined, title: piece?.title, due: piece?.due, score: piece?.scoreWords ?? undefined }), [piece?.called, piece?.title, piece?.due, piece?.scoreWords]);
+  const { setFlag, setExcused } = useFlags(desk, item.pieceId);
   const marking = useMarking({ desk, piece, values, tool, comparing, onCompose: () => setComparing(false), sheetRef, writingRef });
-  const { text, picked, setPicked, words, composing, setComposing, chosen, setChosen, compose, composeAt, put, take, placed, step, stepMark, clear } = marking;
+  const { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, put, rehang, take, placed, step, stepMark, clear } = marking;
 
   const goTo = (pieceId: string) => {
       setAt(pieceId);
@@ -110,6 +114,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
 
   // Back where one was, also on another machine.
   useEffect(() => {
+    keepPlace({ pile, handOut, piece: first.id, scroll: settings.scroll });
     if (settings.scroll > 0) requestAnimationFrame(() => scroller.current?.scrollTo({ top: settings.scroll }));
     // Once, on coming back.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -131,11 +136,12 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   }, [client, around]);
 
   // Someone else changed this draft: what is there now is fetched, unless something of mine is being written.
-  const stale = here !== null && piece !== undefined && here.stamp !== piece.stamp;
-  const mineChanged = useRef(false);
+  const [drafts, work] = (here?.stamp ?? "").split("/");
+  const [knownDrafts, knownWork] = (piece?.stamp ?? "").split("/");
+  const theirs = here !== null && (here.lastBy !== null || here.others.length > 0);
+  const stale = here !== null && piece !== undefined && ((theirs && drafts !== knownDrafts) || work !== knownWork);
   useEffect(() => {
     if (!stale || composing || editing) return;
-    mineChanged.current = false;
     void desk.reload();
     // `desk.reload` stays the same for one piece.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -217,6 +223,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     markNext: () => stepMark(1),
     markBack: () => stepMark(-1),
     change: () => chosenMark && setEditing(chosenMark.id),
+    rehang: () => rehang(chosenMark),
     remove: () => void (chosenMark ? desk.removeMark(chosenMark) : desk.setProblem("Choose a mark first, with [ and ].")),
     toolWords: () => setTool(WORDS),
     toolPin: () => setTool({ kind: "pin" }),
@@ -225,6 +232,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     larger: () => setZoom((z) => Math.min(4, z * 1.25)),
     smaller: () => setZoom((z) => Math.max(0.4, z / 1.25)),
     fit: () => setZoom(1),
+    wholePage,
     overall: () => overall.current?.focus(),
     dock: () => dock.current?.focus(),
     rubric: () => (rubric.current ? rubric.current() : desk.setProblem("This work has no rubric.")),
@@ -256,10 +264,16 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     return () => element?.removeEventListener("wheel", wheel);
   }, []);
 
+  /** As large as a whole page can be seen at once. */
+  function wholePage() {
+    const page = sheetRef.current?.querySelector("[data-surface]")?.getBoundingClientRect();
+    if (page && scroller.current) setZoom((z) => Math.min(4, Math.max(0.2, (z * (scroller.current!.clientHeight - 70)) / page.height)));
+  }
+
   /** Back to the words after a note was written, so that the next one can follow. */
   function composed(kept: Promise<DraftMark | null> | null) {
     const on = composing;
-    setComposing(null);
+    composingDone();
     void kept?.then((mark) => mark && keeping.noticed(mark));
     requestAnimationFrame(() => {
       if (on?.place.on !== "text") return sheetRef.current?.querySelector<HTMLElement>(".place-surface")?.focus({ preventScroll: true });
@@ -268,14 +282,6 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     });
   }
 
-  async function setFlag(flag: PieceFlag | null) {
-    const answer = await desk.attempt(() => call(contract.setFlag, { params: { pieceId: item.pieceId }, body: { flag } }));
-    if (answer) desk.patch((old) => ({ ...old, flag: answer.flag }));
-  }
-  async function setExcused(excused: boolean) {
-    const answer = await desk.attempt(() => call(contract.excuse, { params: { pieceId: item.pieceId }, body: { excused } }));
-    if (answer) desk.patch((old) => ({ ...old, moon: { ...old.moon, excused: answer.excused } }));
-  }
   async function hideNames() {
     const answer = await desk.attempt(() => call(contract.setAnonymous, { params: { handOutId: handOut! }, body: { anonymous: !anonymous } }));
     // Names are in every view that was fetched: the page begins anew without (or with) them.
@@ -291,6 +297,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   const pace = sayPace(paceOf(given.seconds), queue.filter(isUnread).length);
 
   return (
+    <BankProvider value={help}>
     <div className="flex min-h-0 flex-1 flex-col">
       <DeskBar back={back} title={title} order={order} onOrder={setOrder} unreadOnly={unreadOnly} onUnreadOnly={() => setUnreadOnly((on) => !on)} anonymous={anonymous} onAnonymous={() => void hideNames()} across={across} pace={pace} first={current === 0} last={current === queue.length - 1} onAct={(act) => acts[act]()} />
       <div className="relative flex min-h-0 flex-1 max-lg:flex-col">
@@ -310,7 +317,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
             <>
               <PieceHead piece={piece} here={here} onChanged={() => void desk.reload()} onFlag={() => setOpen("flag")} />
               <Checkpoints piece={piece} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} />
-              <ToolBar tool={tool} onTool={setTool} stamps={stamps} onStamps={setStamps} zoom={zoom} onZoom={setZoom} kinds={kinds} hidden={hidden} onHide={(kind) => setHidden((old) => new Set(old.has(kind) ? [...old].filter((k) => k !== kind) : [...old, kind]))} folded={folded} onFold={() => setFolded((on) => !on)} surfaces={surfaces} />
+              <ToolBar tool={tool} onTool={setTool} stamps={stamps} onStamps={setStamps} zoom={zoom} onZoom={setZoom} onWhole={wholePage} kinds={kinds} hidden={hidden} onHide={(kind) => setHidden((old) => new Set(old.has(kind) ? [...old].filter((k) => k !== kind) : [...old, kind]))} folded={folded} onFold={() => setFolded((on) => !on)} surfaces={surfaces} />
               <DeskSheet
                 key={piece.id}
                 desk={desk}
@@ -322,6 +329,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
                 onPick={setPicked}
                 composing={composing}
                 onComposed={composed}
+                onTyped={typed}
                 onPlace={placed}
                 chosen={chosen}
                 onChoose={setChosen}
@@ -345,6 +353,9 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
                   if (inside && inside.end > inside.start) take(comment, null, inside);
                 }}
               />
+              <div className="mt-8 max-w-2xl">
+                <Thread pieceId={piece.id} messages={piece.thread} heading={`Thread with ${piece.called || piece.student}`} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} />
+              </div>
             </>
           ) : desk.failed ? (
             <Notice ink="ember" acts={<Button small onClick={() => void desk.reload()}>Try again</Button>}>
@@ -356,7 +367,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
             </p>
           )}
         </div>
-        {beside && piece ? <Beside piece={piece} onClose={() => setBeside(false)} onSent={(message) => desk.patch((old) => ({ ...old, thread: [...old.thread, message] }))} patch={desk.patch} onChanged={() => void desk.reload()} /> : null}
+        {beside && piece ? <Beside piece={piece} onClose={() => setBeside(false)} patch={desk.patch} onChanged={() => void desk.reload()} /> : null}
       </div>
       {keeping.offer ? <div className="px-4 sm:px-6"><KeepOffer offer={keeping.offer} onKeep={(said, nature) => void keeping.keepComment(said, nature)} onShorthand={(comment, shorthand) => void keeping.giveShorthand(comment, shorthand)} onClose={() => keeping.setOffer(null)} /></div> : null}
       {piece ? (
@@ -372,6 +383,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
           patch={desk.patch}
           onTake={(comment) => take(comment)}
           onHandBack={handBack}
+          onWord={(word) => void (word === "excused" ? setExcused(true) : setFlag("unfinished"))}
           onLeave={(flush) => void leave(flush)}
           pressRef={pressHandBack}
           leaveRef={pressLeave}
@@ -381,5 +393,6 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
       <Palette open={open === "palette"} onClose={() => setOpen(null)} own={ownKeys} queue={queue} bank={keeping.bank} onAct={(act) => acts[act]()} onGo={go} onComment={(comment) => take(comment)} />
       {piece ? <FlagDialog piece={piece} open={open === "flag"} onClose={() => setOpen(null)} onFlag={(flag) => void setFlag(flag)} onExcuse={(excused) => void setExcused(excused)} /> : null}
     </div>
+    </BankProvider>
   );
 }

@@ -9,7 +9,10 @@ import { classes } from "../kit/classes";
 /** The queue: a narrow upright strip of moons in the chosen order, with where I am. */
 export function QueueStrip({ queue, current, onGo }: { queue: readonly QueueItem[]; current: number; onGo: (index: number) => void }) {
   const here = useRef<HTMLButtonElement>(null);
-  useEffect(() => here.current?.scrollIntoView({ block: "nearest", inline: "nearest" }), [current]);
+  // In braces: newer browsers answer scrolling with a promise, and an effect must not return one.
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [current]);
   return (
     <nav aria-label="Queue" className="flex max-lg:overflow-x-auto lg:w-16 lg:flex-col lg:overflow-y-auto lg:border-r lg:border-line">
       <p className="label px-2 py-1 text-center">

@@ -10,7 +10,7 @@ import { call, sayProblem } from "../client";
 /** A mark about to be made: what is left out is nothing. */
 export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> & Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "quote" | "place" | "strokes" | "sentence" | "criterionId" | "points">> & { commentId?: string | null };
 /** What can be changed of one that is there. */
-export type MarkChange = Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "place" | "strokes" | "sentence" | "criterionId" | "points">>;
+export type MarkChange = Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "place" | "strokes" | "sentence" | "criterionId" | "points" | "start" | "end" | "quote">>;
 
 export const deskKey = (pieceId: string) => ["desk", pieceId] as const;
 export const fetchDesk = (pieceId: string) => call(contract.deskPiece, { params: { pieceId } });
@@ -76,8 +76,9 @@ export function useDeskPiece(pieceId: string) {
   /** Makes a mark say what it says here, whether it is there or deleted. */
   const put = (mark: DraftMark) =>
     attempt(async () => {
-      const { nature, body, replacement, place, strokes, sentence, criterionId, points } = mark;
-      settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points }, revision: revisionOf(mark) }));
+      const { nature, body, replacement, place, strokes, sentence, criterionId, points, quote } = mark;
+      const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
+      settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, quote, ...range }, revision: revisionOf(mark) }));
     });
 
   const add = (given: NewMark): Promise<DraftMark | null> => track(addNow(given));
@@ -87,9 +88,11 @@ export function useDeskPiece(pieceId: string) {
     const whole = { nature: "remark" as const, body: "", replacement: "", quote: "", place: ON_TEXT, strokes: [], sentence: "", criterionId: null, points: null, commentId: null, ...given };
     setMarks((marks) => [...marks, { ...whole, id, by: "", againOf: null, revision: 0 }]);
     const made = await attempt(() => call(contract.addMark, { params: { pieceId }, body: { ...whole, place: whole.place.on === "text" ? null : whole.place, id, versionId: piece.versionId! } }));
-    setMarks((marks) => (made ? marks.map((m) => (m.id === id ? made : m)) : marks.filter((m) => m.id !== id)));
-    if (!made) return null;
-    revisions.current.set(made.id, made.revision);
+    if (!made) {
+      setMarks((marks) => marks.filter((m) => m.id !== id));
+      return null;
+    }
+    settle(made);
     remember(() => remove(made), () => put(made));
     return made;
   }

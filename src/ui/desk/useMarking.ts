@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo, useState, type RefObject } from "react";
+import { useEffect, useMemo, useState, type RefObject } from "react";
 import { fillPlaceholders, slotsOf, type PlaceholderValues } from "@/core/comments/placeholders";
 import { isEdit, isStamp, transposed, type MarkKind, type Nature } from "@/core/marks/mark";
 import { ON_TEXT, type Place, type Stroke } from "@/core/marks/place";
@@ -8,7 +8,8 @@ import { sentenceAround } from "@/core/text/noteText";
 import { plainText } from "@/core/text/plainText";
 import { toGraphemes } from "@/core/text/pageText";
 import { stepWord, type WordStep } from "@/core/text/wordSteps";
-import type { CommentView, DeskPiece } from "@/core/views/views";
+import type { CommentView, DeskPiece, DraftMark } from "@/core/views/views";
+import { keep, kept, release } from "../device";
 import { textOfPage } from "../items/PdfPages";
 import { selectRange } from "../text/selection";
 import type { Composing } from "./sheet/Composer";
@@ -39,6 +40,12 @@ export function useMarking({ desk, piece, values, tool, comparing, onCompose, sh
   }
   function composeAt(place: Place, nature: Nature = "remark", begin = "", commentId: string | null = null) {
     setComposing({ kind: "note", nature, place, start: 0, end: 0, quote: "", sentence: "", begin, commentId });
+  }
+  /** Moves the chosen mark onto what is selected now. */
+  function rehang(mark: DraftMark | undefined) {
+    if (!mark || !words || (mark.place.on === "text") !== (words.on === "text")) return desk.setProblem("Choose a mark with [ and ], and select the words it should stand on.");
+    const { place, start, end, quote } = placeOf(words);
+    void desk.change(mark, words.on === "text" ? { start, end, quote } : { place, quote });
   }
   function put(kind: MarkKind, more: { replacement?: string; body?: string } = {}) {
     if (!words) return desk.setProblem(NO_WORDS);
@@ -99,11 +106,30 @@ export function useMarking({ desk, piece, values, tool, comparing, onCompose, sh
   }
 
 
+  // A note half written when the tab was closed is opened again where it stood.
+  const pieceId = piece?.id;
+  const versionId = piece?.versionId;
+  useEffect(() => {
+    if (!pieceId || !versionId) return;
+    let gone = false;
+    void kept<Composing>(`note ${pieceId} ${versionId}`).then((found) => {
+      if (!gone && found && found.value.begin.trim() !== "") setComposing((now) => now ?? found.value);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [pieceId, versionId]);
+  const typed = (now: Composing) => void keep(`note ${pieceId} ${versionId}`, now, 0);
+  const composingDone = () => {
+    setComposing(null);
+    void release(`note ${pieceId} ${versionId}`);
+  };
+
   /** Nothing selected, nothing begun: for the next piece. */
   function clear() {
     setPicked(null);
     setComposing(null);
     setChosen(null);
   }
-  return { text, picked, setPicked, words, composing, setComposing, chosen, setChosen, compose, composeAt, put, take, placed, step, stepMark, clear };
+  return { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, put, rehang, take, placed, step, stepMark, clear };
 }

@@ -56,7 +56,7 @@ function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable
     case "film":
       return (
         <>
-          <video controls preload="metadata" src={view.href} poster={item.still ?? undefined} className="max-h-[70vh] w-full bg-ink" aria-label={item.name} data-player />
+          <video controls preload="metadata" src={view.href} poster={item.still ?? undefined} className="max-h-[52vh] w-full bg-ink" aria-label={item.name} data-player />
           {layers.recording}
         </>
       );
@@ -70,7 +70,7 @@ function Picture({ item, href, layer, zoom }: { item: ItemView; href: string; la
   const ratio = item.width && item.height ? item.height / item.width : 0.75;
   return (
     <div className={zoom > 1 ? "overflow-auto" : undefined}>
-      <div className="relative border border-line" style={{ width: zoom > 1 ? `${zoom * 100}%` : `min(100%, calc(88vh / ${ratio}))`, aspectRatio: `1 / ${ratio}` }} data-surface>
+      <div className="relative border border-line" style={{ width: zoom !== 1 ? `${zoom * 100}%` : `min(100%, calc(88vh / ${ratio}))`, aspectRatio: `1 / ${ratio}` }} data-surface>
         {/* eslint-disable-next-line @next/next/no-img-element */}
         <img src={href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} className="absolute inset-0 h-full w-full" draggable={false} />
         {layer?.(ratio)}

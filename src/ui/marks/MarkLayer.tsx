@@ -39,16 +39,27 @@ export function MarkLayer({ marks, ratio, chosen, onChoose, onGrab }: Props) {
         </svg>
       ) : null}
       {marks.map((mark, n) => (
-        <One key={mark.id} mark={mark} number={n + 1} chosen={mark.id === chosen} onChoose={onChoose} onGrab={mark.fixed ? undefined : onGrab} />
+        <One key={mark.id} mark={mark} number={n + 1} aside={crowdBefore(marks, n)} chosen={mark.id === chosen} onChoose={onChoose} onGrab={mark.fixed ? undefined : onGrab} />
       ))}
     </div>
   );
 }
 
-function One({ mark, number, chosen, onChoose, onGrab }: { mark: PlacedMark; number: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab">) {
+/** How near (per cent) two pins may stand before the later one is drawn beside the other, so that both can be pressed. */
+const CROWDED = { x: 3.5, y: 3 };
+
+/** How many of the marks before this one stand on the same spot. */
+function crowdBefore(marks: readonly PlacedMark[], n: number): number {
+  const at = (mark: PlacedMark) => (mark.place.on === "page" || mark.place.on === "picture" ? mark.place.area : null);
+  const own = at(marks[n]!);
+  return own === null ? 0 : marks.slice(0, n).filter((m) => { const a = at(m); return a !== null && Math.abs(a.x - own.x) < CROWDED.x && Math.abs(a.y - own.y) < CROWDED.y; }).length;
+}
+
+function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab">) {
   const { place } = mark;
   if (place.on !== "page" && place.on !== "picture") return null;
   const choose = () => onChoose(mark.id);
+  const beside = aside === 0 ? undefined : { marginLeft: `${aside * 1.9}rem` };
   const grab = (how: "move" | "size") => (event: React.PointerEvent) => {
     if (event.button !== 0 || !onGrab) return;
     choose();
@@ -60,22 +71,22 @@ function One({ mark, number, chosen, onChoose, onGrab }: { mark: PlacedMark; num
         {place.words.boxes.map((box, n) => (
           <span key={n} className={classes("on-page", `on-page-${mark.kind === "note" ? mark.tone : mark.kind}`, chosen && "on-page-chosen")} style={percent(box)} aria-hidden="true" onClick={choose} />
         ))}
-        <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? place.area.x}%`, top: `${place.words.boxes[0]?.y ?? place.area.y}%`, marginLeft: `0` }} aria-label={mark.label} title={mark.label} onClick={choose}>
+        <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? place.area.x}%`, top: `${place.words.boxes[0]?.y ?? place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose}>
           {isStamp(mark) ? signOf(mark) : mark.kind === "insert" || mark.kind === "replace" ? `‸${mark.replacement}` : mark.kind === "delete" ? "⌿" : mark.kind === "transpose" ? "∽" : number}
         </button>
       </>
     );
   }
-  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${place.area.x}%`, top: `${place.area.y}%` }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>✎</button>;
+  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>✎</button>;
   if (isStamp(mark)) {
     return (
-      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${place.area.x}%`, top: `${place.area.y}%` }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
         {signOf(mark)}
       </button>
     );
   }
   const pin = (
-    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(place.area) ? { left: `${place.area.x}%`, top: `${place.area.y}%` } : undefined} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(place.area) ? { left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside } : beside} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
       {number}
     </button>
   );

@@ -5,7 +5,7 @@ import { contract } from "@/core/api/contract";
 import type { MessageView } from "@/core/views/views";
 import { call, sayProblem } from "../client";
 import { Button } from "../kit/Button";
-import { TextArea } from "../kit/Field";
+import { WritingField } from "../comments/WritingField";
 
 /** The conversation about a piece, or about one mark on it. */
 export function Thread({ pieceId, markId = null, checkpoint = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; /** About this checkpoint. */ checkpoint?: number | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
@@ -54,15 +54,15 @@ export function Thread({ pieceId, markId = null, checkpoint = null, messages, he
         }}
       >
         <div className="flex-1">
-          <TextArea
+          <WritingField
             label={heading ? "Write in the thread" : "Reply"}
             hideLabel
             rows={heading ? 2 : 1}
             value={body}
             placeholder={placeholder ?? "Write a word"}
             error={problem ?? undefined}
-            onChange={(event) => {
-              setBody(event.target.value);
+            onChange={(text) => {
+              setBody(text);
               key.current = null;
             }}
           />

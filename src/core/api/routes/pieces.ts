@@ -84,7 +84,7 @@ export const pieceRoutes = {
   addMark: endpoint<DraftMark>()({ method: "POST", path: "/api/pieces/{pieceId}/marks", for: "signed-in", summary: "Put a mark on the work (its id is the maker's; asking twice makes one)", body: markBody }),
   changeMark: endpoint<DraftMark>()({
     method: "PATCH", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Change a mark, or bring a deleted one back", ifMatch: true,
-    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined(), ...more }).noUnknown(),
+    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined(), start: number().integer().min(0).optional(), end: number().integer().min(0).optional(), ...more }).noUnknown(),
   }),
   deleteMark: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Delete a mark from the draft (changing it brings it back)" }),
   rule: endpoint<{ earlier: EarlierMark[]; marks: DraftMark[] }>()({

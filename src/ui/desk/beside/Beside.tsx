@@ -3,24 +3,23 @@
 import { useState } from "react";
 import Link from "next/link";
 import { contract } from "@/core/api/contract";
-import type { DeskPiece, MessageView, VersionShown } from "@/core/views/views";
+import type { DeskPiece, VersionShown } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { ItemShown } from "../../items/ItemShown";
-import { Thread } from "../../piece/Thread";
 import { RubricTable } from "../../rubrics/RubricTable";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText } from "../../text/RichText";
 import { Exchange } from "./Exchange";
 import { PrivateNotes } from "./PrivateNotes";
 
-const PAGES = ["task", "rubric", "versions", "before", "thread", "private", "marks"] as const;
+const PAGES = ["task", "rubric", "versions", "before", "private", "marks"] as const;
 type Page = (typeof PAGES)[number];
-const WORDS: Readonly<Record<Page, string>> = { task: "Task", rubric: "Rubric", versions: "Versions", before: "Earlier work", thread: "Thread", private: "Private notes", marks: "Marks in and out" };
+const WORDS: Readonly<Record<Page, string>> = { task: "Task", rubric: "Rubric", versions: "Versions", before: "Earlier work", private: "Private notes", marks: "Marks in and out" };
 
-/** What lies beside the work: the task, the rubric, other versions, what the student did before, the thread, private notes. */
-export function Beside({ piece, onClose, onSent, patch, onChanged }: { piece: DeskPiece; onClose: () => void; onSent: (message: MessageView) => void; patch: (change: (old: DeskPiece) => DeskPiece) => void; onChanged: () => void }) {
+/** What lies beside the work: the task, the rubric, other versions, what the student did before, private notes. */
+export function Beside({ piece, onClose, patch, onChanged }: { piece: DeskPiece; onClose: () => void; patch: (change: (old: DeskPiece) => DeskPiece) => void; onChanged: () => void }) {
   const [page, setPage] = useState<Page>("task");
   const pages = PAGES.filter((p) => (p === "rubric" ? piece.rubric !== null : p === "versions" ? piece.versions.length > 0 : p === "before" ? piece.otherWork.length > 0 : p === "marks" ? piece.versionId !== null : true));
   const open = pages.includes(page) ? page : "task";
@@ -31,7 +30,7 @@ export function Beside({ piece, onClose, onSent, patch, onChanged }: { piece: De
         {pages.map((p) => (
           <button key={p} type="button" role="tab" aria-selected={open === p} onClick={() => setPage(p)} className={classes("min-h-8 cursor-pointer px-2 text-sm", open === p ? "border-b-2 border-tide font-semibold" : "text-soft hover:text-ink")}>
             {WORDS[p]}
-            {p === "private" && piece.privateNotes.length > 0 ? ` (${piece.privateNotes.length})` : p === "thread" && piece.thread.length > 0 ? ` (${piece.thread.length})` : ""}
+            {p === "private" && piece.privateNotes.length > 0 ? ` (${piece.privateNotes.length})` : ""}
           </button>
         ))}
       </div>
@@ -44,7 +43,6 @@ export function Beside({ piece, onClose, onSent, patch, onChanged }: { piece: De
         {open === "rubric" ? <RubricTable rubric={piece.rubric!.rubric} /> : null}
         {open === "versions" ? <Versions key={piece.id} piece={piece} /> : null}
         {open === "before" ? <Before piece={piece} /> : null}
-        {open === "thread" ? <Thread pieceId={piece.id} messages={piece.thread} heading={`Thread with ${piece.called || piece.student}`} onSent={onSent} /> : null}
         {open === "private" ? <PrivateNotes key={piece.id} piece={piece} onNotes={(privateNotes) => patch((old) => ({ ...old, privateNotes }))} /> : null}
         {open === "marks" ? <Exchange key={piece.id} piece={piece} onBrought={onChanged} /> : null}
       </div>

@@ -5,8 +5,8 @@ import { contract } from "@/core/api/contract";
 import type { DeskPiece, PrivateNote } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
+import { WritingField } from "../../comments/WritingField";
 import { RadioLine } from "../../kit/Choices";
-import { TextArea } from "../../kit/Field";
 
 type Attached = { id: string; name: string };
 
@@ -78,12 +78,12 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
           if (body.trim() !== "") void send();
         }}
       >
-        <TextArea
+        <WritingField
           label="Private note"
           rows={3}
           value={body}
-          onChange={(event) => {
-            setBody(event.target.value);
+          onChange={(text) => {
+            setBody(text);
             key.current = null;
           }}
         />

@@ -56,7 +56,7 @@ export function KeysCard({ open, onClose, own, onSet }: { open: boolean; onClose
           ))}
         </div>
         <p className="text-sm text-soft">
-          <kbd>1</kbd> to <kbd>9</kbd>: favourite comments on what is selected. In a field: Enter keeps a note, Shift+Enter begins a new line, Escape leaves; Ctrl+B, Ctrl+I and Ctrl+L set bold, italic and a list; Ctrl+Q brings the student’s sentence in. A key here is changed by pressing it and then the new one.
+          <kbd>1</kbd> to <kbd>9</kbd>: favourite comments on what is selected. In a field: Enter keeps a note, Shift+Enter begins a new line, Escape leaves; Ctrl+B, Ctrl+I and Ctrl+L set bold, italic and a list; Alt+S brings the student’s sentence in, Alt+Q changes the kind of note. A key here is changed by pressing it and then the new one.
         </p>
         {Object.keys(own).length > 0 ? (
           <Button small className="mt-2" onClick={() => onSet({})}>

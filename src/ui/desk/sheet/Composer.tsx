@@ -13,8 +13,12 @@ import { NoteFields, type NoteDraft, type NoteHelp } from "./NoteFields";
 export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; place: Place; start: number; end: number; quote: string; /** The student's sentence around the words. */ sentence: string; begin: string; commentId: string | null };
 
 /** Where a new mark is written: beside its words, kept with Enter, dropped with Escape. */
-export function Composer({ composing, help, onKeep, onDrop }: { composing: Composing; help: NoteHelp; onKeep: (mark: NewMark) => void; onDrop: () => void }) {
-  const [draft, setDraft] = useState<NoteDraft>({ body: composing.begin, nature: composing.nature, sentence: "", criterionId: null, points: "", commentId: composing.commentId });
+export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composing: Composing; help: NoteHelp; onKeep: (mark: NewMark) => void; onDrop: () => void; /** What is written so far, for keeping it on the device. */ onTyped: (begin: string, nature: Nature) => void }) {
+  const [draft, setDraftNow] = useState<NoteDraft>({ body: composing.begin, nature: composing.nature, sentence: "", criterionId: null, points: "", commentId: composing.commentId });
+  const setDraft = (next: NoteDraft) => {
+    setDraftNow(next);
+    onTyped(next.body, next.nature);
+  };
   const [words, setWords] = useState(composing.begin);
   const [place, setPlace] = useState(composing.place);
   const edit = composing.kind !== "note";
@@ -35,7 +39,10 @@ export function Composer({ composing, help, onKeep, onDrop }: { composing: Compo
           label={kind === "insert" ? "Words to put in" : "Words instead"}
           value={words}
           autoFocus
-          onChange={(event) => setWords(event.target.value)}
+          onChange={(event) => {
+            setWords(event.target.value);
+            onTyped(event.target.value, composing.nature);
+          }}
           onKeyDown={(event) => {
             if (event.key === "Escape") onDrop();
             else if (event.key === "Enter") keepIt();

@@ -37,6 +37,7 @@ type Props = {
   onPick: (picked: Picked | null) => void;
   composing: Composing | null;
   onComposed: (kept: Promise<DraftMark | null> | null) => void;
+  onTyped: (composing: Composing) => void;
   onPlace: (place: Place, at?: { kind?: "stamp" | "ink"; strokes?: Stroke[] }) => void;
   chosen: string | null;
   onChoose: (id: string | null) => void;
@@ -163,6 +164,7 @@ export function DeskSheet(props: Props) {
               key={`${composing.kind} ${composing.start} ${composing.end} ${JSON.stringify(composing.place)}`}
               composing={composing}
               help={help}
+              onTyped={(begin, nature) => props.onTyped({ ...composing, begin, nature })}
               onDrop={() => props.onComposed(null)}
               onKeep={(mark) => props.onComposed(desk.add(mark))}
             />

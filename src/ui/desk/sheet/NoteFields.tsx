@@ -12,7 +12,7 @@ import { BankField } from "../../comments/BankField";
 export type NoteDraft = { body: string; nature: Nature; sentence: string; criterionId: string | null; points: string; commentId: string | null };
 
 /** What the fields of a note are given by the Desk. */
-export type NoteHelp = { bank: readonly CommentView[]; suggested: (words: string) => readonly CommentView[]; values: PlaceholderValues; rubric: Rubric | null };
+export type NoteHelp = { bank: readonly CommentView[]; suggested: (words: string, criterion?: string | null) => readonly CommentView[]; values: PlaceholderValues; rubric: Rubric | null };
 
 export const NATURE_WORDS: Readonly<Record<Nature, string>> = { remark: "remark", request: "asks", praise: "praise" };
 const NEXT: Readonly<Record<Nature, Nature>> = { remark: "request", request: "praise", praise: "remark" };
@@ -32,7 +32,7 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
       const next = formatNote({ text: value, start, end }, how);
       onChange({ ...draft, body: next.text });
       select(next.start, next.end);
-    } else if (ctrl && event.key.toLowerCase() === "q" && sentence) {
+    } else if (event.altKey && event.key.toLowerCase() === "s" && sentence) {
       const next = withSentence(value, sentence);
       onChange({ ...draft, body: next.text, sentence });
       select(next.caret, next.caret + sentence.length);
@@ -51,7 +51,7 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
         value={draft.body}
         onChange={(body) => onChange({ ...draft, body })}
         bank={help.bank}
-        suggested={help.suggested(words)}
+        suggested={help.suggested(words, help.rubric?.criteria.find((c) => c.id === draft.criterionId)?.name ?? null)}
         values={help.values}
         fieldRef={field}
         begin={begin}
@@ -73,7 +73,7 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
           <button
             type="button"
             className="cursor-pointer text-tide underline underline-offset-4"
-            title="Ctrl+Q"
+            title="Alt+S"
             onClick={() => {
               const next = withSentence(draft.body, sentence);
               onChange({ ...draft, body: next.text, sentence });

@@ -7,12 +7,12 @@ import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { WIDTHS, type Tool } from "./tools";
 
-type Props = { tool: Tool; onTool: (tool: Tool) => void; stamps: readonly string[]; onStamps: (stamps: string[]) => void; zoom: number; onZoom: (zoom: number) => void; kinds: { key: string; label: string }[]; hidden: ReadonlySet<string>; onHide: (kind: string) => void; folded: boolean; onFold: () => void; /** Pages or pictures are on the sheet. */ surfaces: boolean };
+type Props = { tool: Tool; onTool: (tool: Tool) => void; stamps: readonly string[]; onStamps: (stamps: string[]) => void; zoom: number; onZoom: (zoom: number) => void; onWhole: () => void; kinds: { key: string; label: string }[]; hidden: ReadonlySet<string>; onHide: (kind: string) => void; folded: boolean; onFold: () => void; /** Pages or pictures are on the sheet. */ surfaces: boolean };
 
 const SIGNS: { kind: MarkKind; sign: string; words: string }[] = Object.entries(STAMP_SIGNS).map(([kind, s]) => ({ kind: kind as MarkKind, ...s! }));
 
 /** What lies in the hand over pages and pictures, how large they are, and which marks are shown. */
-export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, kinds, hidden, onHide, folded, onFold, surfaces }: Props) {
+export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole, kinds, hidden, onHide, folded, onFold, surfaces }: Props) {
   const [writing, setWriting] = useState<string | null>(null);
   const pick = (on: boolean) => classes("min-h-7 cursor-pointer border px-2 text-sm", on ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised hover:bg-sunk");
   if (!surfaces && kinds.length < 2) return null;
@@ -88,6 +88,9 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, kinds, h
             </button>
             <Button small onClick={() => onZoom(Math.min(4, zoom * 1.25))} aria-label="Larger">
               +
+            </Button>
+            <Button small ink="quiet" onClick={onWhole} title="A whole page in view (.)">
+              whole page
             </Button>
           </span>
         </>

@@ -77,7 +77,7 @@ export function RubricStrip({ rubric, name, picks, possible, onPick, openRef }: 
               data-arrows
               aria-label={`${criterion.name}: ${points ? `${points} points` : "nothing chosen"}. 1 to ${criterion.levels.length} choose a level, the least first`}
               onKeyDown={(event) => keys(event, row)}
-              className="flex flex-wrap items-center gap-1"
+              className="flex flex-wrap items-center gap-1 -outline-offset-2 outline-tide"
             >
               <span className="w-44 shrink-0 truncate font-serif text-sm" title={criterion.note || criterion.name}>
                 {criterion.name}

@@ -27,6 +27,8 @@ export function Tray(props: {
   setRevising: (open: boolean) => void;
   patch: (change: (old: DeskPiece) => DeskPiece) => void;
   onTake: (comment: CommentView) => void;
+  /** A flag typed where the score goes. */
+  onWord: (word: "excused" | "unfinished") => void;
   onLeave: (flush: () => Promise<boolean>) => void;
   /** Lets the key of the Desk press the button here, with what is in the fields. */
   pressRef: RefObject<(() => void) | null>;
@@ -55,6 +57,13 @@ export function Tray(props: {
   function pick(picks: Picks, score: string | null) {
     feedback.change(score === null || overridden ? { picks } : { picks, score });
   }
+  /** A score as it is typed; `ex` excuses, and `inc` flags as unfinished where the score itself has no such word. */
+  function takeScore(typed: string) {
+    const word = typed.trim().toLowerCase();
+    if (word === "ex") return props.onWord("excused");
+    if (word === "inc" && !piece.scoreHint?.includes("inc")) return props.onWord("unfinished");
+    feedback.change({ score: typed });
+  }
   const mayNow = !busy && !out && piece.mayHandBack;
   useEffect(() => {
     props.pressRef.current = () => mayNow && void handBack("final");
@@ -67,12 +76,12 @@ export function Tray(props: {
       {feedback.theirs ? <TwoDrafts mine={feedback.draft.overall} theirs={feedback.theirs.overall} onChoose={feedback.settleConflict} /> : null}
       <div className="flex flex-wrap items-start gap-x-5 gap-y-2">
         <div className="min-w-64 flex-1">
-          <BankField upward label="Overall note (o)" hideLabel rows={focused || feedback.draft.overall.length > 150 ? 4 : 1} onFocus={() => setFocused(true)} value={feedback.draft.overall} onChange={(overall) => feedback.change({ overall })} bank={help.bank} values={{ ...help.values, score: feedback.scoreWords ?? undefined }} fieldRef={refs.overall} onKeyDown={leave} onBlur={() => { setFocused(false); void feedback.flush(); }} placeholder="A word on the whole (o). Type ; for a comment of the bank" />
+          <BankField upward label="Overall note (o)" hideLabel rows={focused ? 4 : feedback.draft.overall.length > 60 ? 2 : 1} onFocus={() => setFocused(true)} value={feedback.draft.overall} onChange={(overall) => feedback.change({ overall })} bank={help.bank} values={{ ...help.values, score: feedback.scoreWords ?? undefined }} fieldRef={refs.overall} onKeyDown={leave} onBlur={() => { setFocused(false); void feedback.flush(); }} placeholder="A word on the whole (o). Type ; for a comment of the bank" />
         </div>
         {piece.points !== null ? (
           <div className="flex items-center gap-2">
             <span className="w-28">
-            <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} hideLabel value={feedback.draft.score} onChange={(e) => feedback.change({ score: e.target.value })} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder={piece.scoreHint ?? undefined} error={feedback.scoreFault ?? undefined} autoComplete="off" />
+            <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} hideLabel value={feedback.draft.score} onChange={(e) => takeScore(e.target.value)} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder={piece.scoreHint ?? undefined} error={feedback.scoreFault ?? undefined} autoComplete="off" />
             </span>
             <span className="label whitespace-nowrap">of {piece.points} (s)</span>
           </div>
@@ -108,11 +117,11 @@ export function Tray(props: {
       ) : null}
       {piece.rubric ? <RubricStrip rubric={piece.rubric.rubric} name={piece.rubric.name} picks={feedback.draft.picks} possible={piece.points} openRef={refs.rubric} onPick={pick} /> : null}
       <div className="mt-1 flex items-center gap-x-4 gap-y-1 text-sm max-xl:flex-wrap">
-        <p aria-live="polite" className={classes(feedback.state.kind === "not saved" ? "text-ember" : "text-soft")}>
+        <p aria-live="polite" className={classes("whitespace-nowrap", feedback.state.kind === "not saved" ? "text-ember" : "text-soft")}>
           {feedback.state.words}
         </p>
-        {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p>score: {feedback.scoreWords}</p> : null}
-        <p className="text-soft">
+        {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p className="min-w-0 truncate" title={feedback.scoreWords}>score: {feedback.scoreWords}</p> : null}
+        <p className="min-w-0 truncate text-soft" title={sayVisible(piece)}>
           <span aria-hidden="true">◐ </span>
           {sayVisible(piece)}
         </p>

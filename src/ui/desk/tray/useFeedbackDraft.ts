@@ -88,6 +88,17 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 
+  // What another teacher changed is taken over, as long as nothing of mine waits; else both are shown when mine is sent.
+  useEffect(() => {
+    if (piece.revision <= revision.current || latest.current !== onServer.current) return;
+    const fresh = { overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, reason: piece.scoreReason };
+    revision.current = piece.revision;
+    latest.current = fresh;
+    onServer.current = fresh;
+    setDraft(fresh);
+    setScoreWords(piece.scoreWords);
+  }, [piece.overall, piece.picks, piece.revision, piece.scoreReason, piece.scoreTyped, piece.scoreWords]);
+
   // Leaving the piece sends what is still waiting.
   useEffect(() => () => void (timer.current && (clearTimeout(timer.current), queue.current.then(send))), [send]);
 
