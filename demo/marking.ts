@@ -1,5 +1,5 @@
 import { transposed, type MarkKind, type Nature } from "../src/core/marks/mark";
-import type { Place, Stroke } from "../src/core/marks/place";
+import { inkArea, type Area, type Place, type Stroke } from "../src/core/marks/place";
 import { sentenceAround, withSentence } from "../src/core/text/noteText";
 import type { Call } from "../src/server/call";
 import { addMark } from "../src/server/feedback/draft";
@@ -18,6 +18,7 @@ const ON_PAGES = ["Put the unit in the head of the column, once.", "This is a re
 
 export async function markFiles(call: Call, pieceId: string, versionId: string, random: Random, outcome: "draft" | "revise" | "final", newId: () => string): Promise<void> {
   const put = (given: Given) => addMark(call, pieceId, { id: newId(), kind: given.kind ?? "note", nature: given.nature ?? "remark", start: 0, end: 0, body: given.body ?? "", replacement: "", versionId, commentId: null, place: given.place, strokes: given.strokes ?? [] });
+  const draw = (strokes: Stroke[], placed: (area: Area) => Place) => put({ kind: "ink", strokes, place: placed(inkArea(strokes)!) });
   const asks: Nature = outcome === "final" ? "remark" : "request";
   for (const item of await readItems(call.tx, pieceId, { version: versionId })) {
     const itemId = item.id;
@@ -28,7 +29,7 @@ export async function markFiles(call: Call, pieceId: string, versionId: string, 
       if (chance(random, 0.7)) await put({ place: at(between(random, 40, 50), 34, between(random, 16, 28), between(random, 18, 30)), body: anyOf(random, sketch ? ON_SKETCHES : ON_GRAPHS) });
       if (chance(random, 0.6)) await put({ kind: "tick", place: at(between(random, 70, 84), between(random, 16, 26)) });
       if (chance(random, 0.3)) await put({ kind: "stamp", body: anyOf(random, ["Units?", "Show how"]), place: at(between(random, 30, 60), 12) });
-      if (chance(random, 0.6)) await put({ kind: "ink", strokes: [ring(between(random, 45, 60), between(random, 42, 55), random)], place: at(40, 40, 25, 20) });
+      if (chance(random, 0.6)) await draw([ring(between(random, 45, 60), between(random, 42, 55), random)], (area) => ({ on: "picture", itemId, area }));
     } else if (item.kind === "sound" || item.kind === "film") {
       const lines = item.kind === "sound" ? ON_SOUND : ON_FILM;
       const length = Math.max(3, Math.floor(item.about.seconds ?? 4));
@@ -38,7 +39,7 @@ export async function markFiles(call: Call, pieceId: string, versionId: string, 
       const at = (x: number, y: number, w = 0, h = 0): Place => ({ on: "page", itemId, page: 1, area: { x, y, w, h }, words: null });
       await put({ place: at(12, between(random, 10, 16), 60, 6), nature: asks, body: anyOf(random, ON_PAGES) });
       if (chance(random, 0.6)) await put({ kind: "star", place: at(86, between(random, 20, 30)) });
-      if (chance(random, 0.4)) await put({ kind: "ink", strokes: [underline(14, between(random, 24, 34), random)], place: at(14, 30, 40, 2) });
+      if (chance(random, 0.4)) await draw([underline(14, between(random, 24, 34), random)], (area) => ({ on: "page", itemId, page: 1, area, words: null }));
       if (chance(random, 0.3)) await put({ place: { on: "whole", itemId }, nature: "praise", body: "A report that one can hold. Keep the file." });
     }
   }

@@ -6,6 +6,22 @@ export type Situation = { /** The words it would stand on, with their sentence. 
 
 type Suggestible = { id: string; text: string; criterion?: string; usedCount: number };
 
+type Indexed<C> = { uses: ReadonlyMap<string, Use>; known: { comment: C; use: Use | undefined; words: Set<string> }[]; frequency: Map<string, number> };
+
+// It is asked at every step through the words of a piece, and the bank stays the same meanwhile.
+const indexes = new WeakMap<readonly Suggestible[], Indexed<Suggestible>>();
+
+function indexOf<C extends Suggestible>(bank: readonly C[], uses: ReadonlyMap<string, Use>): Indexed<C> {
+  const kept = indexes.get(bank) as Indexed<C> | undefined;
+  if (kept?.uses === uses) return kept;
+  const known = bank.map((comment) => ({ comment, use: uses.get(comment.id), words: new Set(wordsOf(fold([comment.text, ...(uses.get(comment.id)?.on ?? [])].join(" ")))) }));
+  const frequency = new Map<string, number>();
+  for (const { words } of known) for (const word of words) frequency.set(word, (frequency.get(word) ?? 0) + 1);
+  const made = { uses, known, frequency };
+  indexes.set(bank, made as unknown as Indexed<Suggestible>);
+  return made;
+}
+
 /**
  * The comments likely to be wanted now, best first: used on this assignment before, made for the criterion
  * in hand, put on words like these before (or speaking of them), used much and lately. Each counts with a
@@ -18,9 +34,7 @@ type Suggestible = { id: string; text: string; criterion?: string; usedCount: nu
  * Comments for which nothing at all speaks are left out.
  */
 export function suggest<C extends Suggestible>(bank: readonly C[], uses: ReadonlyMap<string, Use>, situation: Situation, most = 6): C[] {
-  const known = bank.map((comment) => ({ comment, use: uses.get(comment.id), words: new Set(wordsOf(fold([comment.text, ...(uses.get(comment.id)?.on ?? [])].join(" ")))) }));
-  const frequency = new Map<string, number>();
-  for (const { words } of known) for (const word of words) frequency.set(word, (frequency.get(word) ?? 0) + 1);
+  const { known, frequency } = indexOf(bank, uses);
   const asked = [...new Set(wordsOf(fold(situation.words)))].filter((word) => word.length > 2);
   const weightOf = (word: string) => Math.log((1 + known.length) / (1 + (frequency.get(word) ?? 0)));
   const whole = asked.reduce((sum, word) => sum + weightOf(word), 0);

@@ -1,4 +1,5 @@
 import { marked, type Token, type Tokens } from "marked";
+import { sentenceRanges } from "./tokens";
 
 /**
  * The light Markdown of notes (CommonMark's emphasis, lists, links, quotations; spec 0.31.2). A note stays
@@ -77,9 +78,7 @@ export function sayNote(text: string): string {
 export function sentenceAround(text: string, { start, end }: { start: number; end: number }): string {
   const from = text.lastIndexOf("\n", Math.max(0, start - 1)) + 1;
   const next = text.indexOf("\n", Math.max(start, end));
-  const line = text.slice(from, next === -1 ? undefined : next);
-  const [a, b] = [start - from, Math.max(start + 1, end) - from];
-  return [...new Intl.Segmenter("en", { granularity: "sentence" }).segment(line)].filter((s) => s.index < b && s.index + s.segment.length > a).map((s) => s.segment).join("").replace(/\n/g, " ").trim();
+  return sentenceRanges(text, { start: from, end: next === -1 ? text.length : next }).filter((s) => s.start < Math.max(start + 1, end) && s.end > start).map((s) => text.slice(s.start, s.end)).join(" ").replace(/\n/g, " ");
 }
 
 /** A note with the student's sentence brought in as a quotation, and where the caret belongs: in it. */

@@ -1,5 +1,5 @@
 import type { Range } from "./selectors";
-import { tokens } from "./tokens";
+import { sentenceRanges, tokens, type Token } from "./tokens";
 
 /**
  * Choosing words by keyboard: from a selection to the next or previous word, or longer and shorter by
@@ -10,7 +10,7 @@ import { tokens } from "./tokens";
 export type WordStep = "next" | "previous" | "longer" | "shorter" | "next sentence" | "previous sentence";
 
 export function stepWord(text: string, from: Range | null, step: WordStep): Range | null {
-  const words = tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text));
+  const { words, sentences } = partsOf(text);
   const first = words[0];
   if (!first) return null;
   if (!from) return range(first);
@@ -27,7 +27,6 @@ export function stepWord(text: string, from: Range | null, step: WordStep): Rang
     }
     case "next sentence":
     case "previous sentence": {
-      const sentences = sentencesOf(text);
       const here = sentences.findIndex((s) => s.end > from.start);
       const at = here === -1 ? sentences.length - 1 : here;
       // From a word in a sentence the first step chooses the sentence itself.
@@ -45,18 +44,12 @@ export function stepWord(text: string, from: Range | null, step: WordStep): Rang
   }
 }
 
-/** Sentences without the spaces around them; Unicode Standard Annex 29, line by line. */
-function sentencesOf(text: string): Range[] {
-  const found: Range[] = [];
-  let at = 0;
-  for (const line of text.split("\n")) {
-    for (const { segment, index } of new Intl.Segmenter("en", { granularity: "sentence" }).segment(line)) {
-      const words = segment.trim();
-      if (words !== "") found.push({ start: at + index + segment.indexOf(words), end: at + index + segment.indexOf(words) + words.length });
-    }
-    at += line.length + 1;
-  }
-  return found;
+// A text is stepped through key by key, and ten thousand words are not cut anew for each.
+let last: { text: string; words: Token[]; sentences: Range[] } = { text: "", words: [], sentences: [] };
+
+function partsOf(text: string): typeof last {
+  if (last.text !== text) last = { text, words: tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text)), sentences: sentenceRanges(text, { start: 0, end: text.length }) };
+  return last;
 }
 
 const range = ({ start, end }: Range): Range => ({ start, end });

@@ -1,10 +1,10 @@
 "use client";
 
 import { QueryClient, QueryClientProvider, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { paceOf, sayPace } from "@/core/desk/pace";
-import { inOrder, isUnread, type QueueOrder } from "@/core/desk/queueOrder";
+import { isUnread, type QueueOrder } from "@/core/desk/queueOrder";
 import { sentenceAround } from "@/core/text/noteText";
 import { stepWord } from "@/core/text/wordSteps";
 import type { CommentView, DeskPiece, DeskQueue, DraftMark } from "@/core/views/views";
@@ -33,6 +33,7 @@ import { useMarking } from "./useMarking";
 import { useDeskKeys } from "./useDeskKeys";
 import { useFlags } from "./useFlags";
 import { useHere } from "./useHere";
+import { rememberPiece, useQueue } from "./useQueue";
 import { useKeepPlace, useSetting } from "./useSetting";
 
 export type DeskSettings = { keys: OwnKeys; stamps: string[]; order: QueueOrder; scroll: number };
@@ -40,7 +41,7 @@ type Props = { queue: DeskQueue; first: DeskPiece; bank: CommentView[]; title: s
 
 export function Desk(props: Props) {
   const [client] = useState(() => {
-    const made = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+    const made = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false, gcTime: 45_000 } } });
     made.setQueryData(deskKey(props.first.id), props.first);
     return made;
   });
@@ -53,23 +54,15 @@ export function Desk(props: Props) {
 
 function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, handOut, anonymous, across, back, settings }: Props) {
   const client = useQueryClient();
-  const [order, setOrder] = useSetting<QueueOrder>("desk.order", settings.order);
   const [ownKeys, setOwnKeys] = useSetting<OwnKeys>("desk.keys", settings.keys);
   const [stamps, setStamps] = useSetting<string[]>("desk.stamps", settings.stamps);
-  const [unreadOnly, setUnreadOnly] = useState(false);
-  const [at, setAt] = useState(first.id);
-  // What the strip shows follows what was done here since it was fetched.
-  const fresh = given.items.map((entry) => {
-    const known = client.getQueryData<DeskPiece>(deskKey(entry.pieceId));
-    return known ? { ...entry, student: known.student, moon: known.moon, drafted: known.moon.state === "handed_in" && (known.revision > 0 || known.marks.length > 0) } : entry;
-  });
-  const queue = inOrder(fresh, order).filter((entry) => !unreadOnly || isUnread(entry) || entry.pieceId === at);
-  const current = Math.max(0, queue.findIndex((entry) => entry.pieceId === at));
-  const item = queue[current]!;
+  const { queue, setAt, current, item, order, setOrder, unreadOnly, setUnreadOnly } = useQueue(given, first.id, settings.order);
   const desk = useDeskPiece(item.pieceId);
   const { piece } = desk;
+  useEffect(() => rememberPiece(client, piece), [client, piece]);
   const here = useHere(item.pieceId);
   const keeping = useBank(firstBank, item.handOutId);
+  const { suggested } = keeping;
   const keepPlace = useKeepPlace();
   const scroller = useRef<HTMLDivElement>(null);
   const sheetRef = useRef<HTMLDivElement>(null);
@@ -162,7 +155,9 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     const answer = await desk.attempt(() => call(contract.handBack, { params: { pieceId: piece.id }, body: { outcome, due } }));
     if (!answer) return false;
     await desk.reload();
-    const name = client.getQueryData<DeskPiece>(deskKey(piece.id))?.student ?? piece.student;
+    const after = client.getQueryData<DeskPiece>(deskKey(piece.id));
+    rememberPiece(client, after);
+    const name = after?.student ?? piece.student;
     setDone({ pieceId: piece.id, words: outcome === "final" ? `Handed back to ${name}.` : `Handed back to ${name} to revise.` });
     goOn();
     return true;
@@ -183,8 +178,10 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   }
 
   const chosenMark = piece?.marks.find((m) => m.id === chosen);
-  const help = useMemo(() => ({ bank: keeping.bank, suggested: keeping.suggested, values, rubric: piece?.rubric?.rubric ?? null }), [keeping.bank, keeping.suggested, values, piece?.rubric]);
-  const likely = useMemo(() => (picked && picked.quote !== "" ? keeping.suggested(picked.on === "text" ? sentenceAround(text, picked) : picked.quote) : keeping.suggested("")), [keeping, picked, text]);
+  const help = useMemo(() => ({ bank: keeping.bank, suggested, values, rubric: piece?.rubric?.rubric ?? null }), [keeping.bank, suggested, values, piece?.rubric]);
+  // What is likely here may come a moment later than the selection: the next key must not wait for it.
+  const settled = useDeferredValue(picked);
+  const likely = useMemo(() => suggested(settled === null || settled.quote === "" ? "" : settled.on === "text" ? sentenceAround(text, settled) : settled.quote), [suggested, settled, text]);
   const player = () => sheetRef.current?.querySelector<HTMLMediaElement>("[data-player]:not([paused])") ?? null;
 
   const acts: Record<DeskAct, () => void> = {

@@ -1,7 +1,7 @@
 "use client";
 
 import type { PDFDocumentProxy } from "pdfjs-dist";
-import { memo, useEffect, useRef, useState, type ReactNode } from "react";
+import { memo, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import { joinPage } from "@/core/text/pageText";
 import { Button } from "../kit/Button";
 import { drawnAhead, drawPage, holdPdf, openPdf } from "./pdfDocuments";
@@ -13,6 +13,8 @@ export type PageLayer = (page: number, ratio: number) => ReactNode;
 /** Pages come near the view this far ahead, and are let go when they are this far away (in heights of the window). */
 const NEAR = "120%";
 const FAR = "500%";
+/** Milliseconds a page stays near before it is drawn. */
+const SETTLE = 90;
 
 /**
  * The pages of a PDF, drawn as they come near the view and let go when they are far, so that two hundred pages are
@@ -85,13 +87,13 @@ export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: 
 /** The first page as it was drawn ahead, while the file opens. */
 function Ahead({ href }: { href: string }) {
   const place = useRef<HTMLDivElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const drawn = drawnAhead(href);
     if (!drawn || !place.current) return;
     drawn.className = "block h-auto w-full border border-line";
     place.current.replaceChildren(drawn);
   }, [href]);
-  return <div ref={place} className="min-h-64 text-soft" role="status">The pages open …</div>;
+  return <div ref={place} data-page="1" className="min-h-64 text-soft" role="status">The pages open …</div>;
 }
 
 type PageProps = { pdf: PDFDocumentProxy; href: string; number: number; of: number; guess: number; layer: PageLayer | undefined; zoom: number };
@@ -127,6 +129,9 @@ const PdfPage = memo(function PdfPage({ pdf, href, number, of, guess, layer, zoo
       surface.getContext("2d")?.drawImage(ahead, 0, 0);
     }
     void (async () => {
+      // What is scrolled past at once is not drawn at all.
+      if (number > 1) await new Promise((resolve) => setTimeout(resolve, SETTLE));
+      if (gone) return;
       const [{ TextLayer }, page] = await Promise.all([import("pdfjs-dist"), pdf.getPage(number)]);
       if (gone || !frame.current) return;
       const plain = page.getViewport({ scale: 1 });

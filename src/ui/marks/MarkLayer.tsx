@@ -10,6 +10,8 @@ type Props = {
   marks: readonly PlacedMark[];
   /** Height over width of the page or picture. */
   ratio: number;
+  /** What stands on each pin, as on its note. */
+  numbers: ReadonlyMap<string, number>;
   chosen: string | null;
   onChoose: (id: string) => void;
   /** Present where marks can be moved: begins moving (or, from the corner of an area, sizing) one. */
@@ -22,7 +24,7 @@ const percent = ({ x, y, w, h }: Area) => ({ left: `${x}%`, top: `${y}%`, width:
  * Marks drawn over one page or picture: pins and areas with their number, words under a line, stamps, ink. All in
  * per cent of the surface, so nothing moves when it is zoomed. Each can be chosen by pointer and by keyboard.
  */
-export function MarkLayer({ marks, ratio, chosen, onChoose, onGrab }: Props) {
+export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab }: Props) {
   if (marks.length === 0) return null;
   const ink = marks.filter((m) => m.strokes.length > 0);
   return (
@@ -39,7 +41,7 @@ export function MarkLayer({ marks, ratio, chosen, onChoose, onGrab }: Props) {
         </svg>
       ) : null}
       {marks.map((mark, n) => (
-        <One key={mark.id} mark={mark} number={n + 1} aside={crowdBefore(marks, n)} chosen={mark.id === chosen} onChoose={onChoose} onGrab={mark.fixed ? undefined : onGrab} />
+        <One key={mark.id} mark={mark} number={numbers.get(mark.id) ?? 0} aside={crowdBefore(marks, n)} chosen={mark.id === chosen} onChoose={onChoose} onGrab={mark.fixed ? undefined : onGrab} />
       ))}
     </div>
   );
@@ -72,7 +74,7 @@ function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMa
           <span key={n} className={classes("on-page", `on-page-${mark.kind === "note" ? mark.tone : mark.kind}`, chosen && "on-page-chosen")} style={percent(box)} aria-hidden="true" onClick={choose} />
         ))}
         <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? place.area.x}%`, top: `${place.words.boxes[0]?.y ?? place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose}>
-          {isStamp(mark) ? signOf(mark) : mark.kind === "insert" || mark.kind === "replace" ? `‸${mark.replacement}` : mark.kind === "delete" ? "⌿" : mark.kind === "transpose" ? "∽" : number}
+          {isStamp(mark) ? signOf(mark) : mark.kind === "insert" || mark.kind === "replace" ? `‸${mark.replacement}` : mark.kind === "delete" ? "⌿" : mark.kind === "transpose" ? "∽" : number || "+"}
         </button>
       </>
     );
@@ -87,7 +89,7 @@ function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMa
   }
   const pin = (
     <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(place.area) ? { left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside } : beside} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
-      {number}
+      {number || "+"}
     </button>
   );
   if (isPoint(place.area)) return pin;

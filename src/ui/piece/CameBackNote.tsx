@@ -12,7 +12,7 @@ import { Thread } from "./Thread";
 type Acts = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void; onReply: (mark: AnsweredMark, message: MessageView) => void };
 
 /** A mark that came back, in the student's margin: what it says, and what can be done about it. */
-export function CameBackNote({ mark, pieceId, chosen, active, onChoose, onTick, onDecide, onReply }: { mark: AnsweredMark; pieceId: string; chosen: boolean; active: boolean; onChoose: () => void } & Acts) {
+export function CameBackNote({ mark, number, pieceId, chosen, active, onChoose, onTick, onDecide, onReply }: { mark: AnsweredMark; /** What stands on its pin. */ number?: number; pieceId: string; chosen: boolean; active: boolean; onChoose: () => void } & Acts) {
   const [replying, setReplying] = useState(false);
   const edit = isEdit(mark);
   return (
@@ -21,6 +21,7 @@ export function CameBackNote({ mark, pieceId, chosen, active, onChoose, onTick, 
       onClick={onChoose}
     >
       <p className="flex flex-wrap items-baseline gap-x-2">
+        {number ? <span className="font-semibold">{number}</span> : null}
         <span className={classes("label", mark.request === "open" && "text-ember")}>{sayKind(mark)}</span>
         {mark.place.on === "text" ? null : <span className="label">{sayPlace(mark.place)}</span>}
         {mark.points ? <span className="label text-ink">{mark.points} pt</span> : null}

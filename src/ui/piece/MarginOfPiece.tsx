@@ -8,14 +8,14 @@ import { CameBackNote } from "./CameBackNote";
 type Acts = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void };
 
 /** The student's margin: each mark that came back, level with its words. Below the text on small screens. */
-export function MarginOfPiece({ sheet, marks, pieceId, chosen, setChosen, acts, onReply, signal }: { sheet: RefObject<HTMLElement | null>; marks: readonly AnsweredMark[]; pieceId: string; chosen: string | null; setChosen: (id: string) => void; /** Null: the piece is not out for revision, so there is nothing to answer. */ acts: Acts | null; onReply: (mark: AnsweredMark, message: MessageView) => void; signal?: unknown }) {
+export function MarginOfPiece({ sheet, marks, numbers, pieceId, chosen, setChosen, acts, onReply, signal }: { sheet: RefObject<HTMLElement | null>; marks: readonly AnsweredMark[]; /** What stands on the pins. */ numbers?: ReadonlyMap<string, number>; pieceId: string; chosen: string | null; setChosen: (id: string) => void; /** Null: the piece is not out for revision, so there is nothing to answer. */ acts: Acts | null; onReply: (mark: AnsweredMark, message: MessageView) => void; signal?: unknown }) {
   const margin = useRef<HTMLDivElement>(null);
   const { tops, height } = useMargin(sheet, margin, marks.map((m) => m.id), undefined, signal);
   return (
     <div ref={margin} className="relative max-lg:mt-8 max-lg:space-y-4" style={{ minHeight: height }} role="complementary" aria-label="What came back, beside its words">
       {marks.map((mark) => (
         <div key={mark.id} data-note={mark.id} className="lg:absolute lg:inset-x-0" style={{ top: tops.get(mark.id) ?? 0, opacity: tops.has(mark.id) ? 1 : 0 }}>
-          <CameBackNote mark={mark} pieceId={pieceId} chosen={chosen === mark.id} active={acts !== null} onChoose={() => setChosen(mark.id)} onTick={(m, done) => acts?.onTick(m, done)} onDecide={(m, d) => acts?.onDecide(m, d)} onReply={onReply} />
+          <CameBackNote mark={mark} number={numbers?.get(mark.id)} pieceId={pieceId} chosen={chosen === mark.id} active={acts !== null} onChoose={() => setChosen(mark.id)} onTick={(m, done) => acts?.onTick(m, done)} onDecide={(m, d) => acts?.onDecide(m, d)} onReply={onReply} />
         </div>
       ))}
     </div>

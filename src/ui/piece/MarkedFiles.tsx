@@ -5,7 +5,7 @@ import { itemOf } from "@/core/marks/place";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
 import { ItemShown } from "../items/ItemShown";
-import { sayWhole, type PlacedMark } from "../marks/drawn";
+import { numbersOf, sayWhole, type PlacedMark } from "../marks/drawn";
 import { MarkLayer } from "../marks/MarkLayer";
 import { TimeNotes } from "../marks/TimeNotes";
 import { MarginOfPiece } from "./MarginOfPiece";
@@ -22,9 +22,9 @@ export function placedMark(mark: AnsweredMark): PlacedMark {
 }
 
 /** A file with the marks that came back on it, to be looked at. */
-export function MarkedFile({ item, marks, chosen, onChoose }: { item: ItemView; marks: readonly PlacedMark[]; chosen: string | null; onChoose: (id: string) => void }) {
+export function MarkedFile({ item, marks, numbers, chosen, onChoose }: { item: ItemView; marks: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; chosen: string | null; onChoose: (id: string) => void }) {
   const figure = useRef<HTMLDivElement>(null);
-  const layer = (page: number | null, ratio: number) => <MarkLayer marks={marks.filter((m) => (page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page))} ratio={ratio} chosen={chosen} onChoose={onChoose} />;
+  const layer = (page: number | null, ratio: number) => <MarkLayer marks={marks.filter((m) => (page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page))} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={onChoose} />;
   const go = (seconds: number) => {
     const player = figure.current?.querySelector<HTMLMediaElement>("[data-player]");
     if (!player) return;
@@ -47,6 +47,7 @@ export function MarkedFiles({ items, marks, pieceId, acts, onReply }: { items: r
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const placed = useMemo(() => marks.map(placedMark), [marks]);
+  const numbers = useMemo(() => numbersOf(placed), [placed]);
   if (items.length === 0) return null;
   return (
     <section aria-label="What came back on my files" className="mb-8">
@@ -54,10 +55,10 @@ export function MarkedFiles({ items, marks, pieceId, acts, onReply }: { items: r
       <div className="grid gap-x-8 lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]">
         <div ref={sheet} className="min-w-0">
           {items.map((item) => (
-            <MarkedFile key={item.id} item={item} marks={placed.filter((m) => itemOf(m.place) === item.id)} chosen={chosen} onChoose={setChosen} />
+            <MarkedFile key={item.id} item={item} marks={placed.filter((m) => itemOf(m.place) === item.id)} numbers={numbers} chosen={chosen} onChoose={setChosen} />
           ))}
         </div>
-        <MarginOfPiece sheet={sheet} marks={marks} pieceId={pieceId} chosen={chosen} setChosen={setChosen} acts={acts} onReply={onReply} signal={chosen} />
+        <MarginOfPiece sheet={sheet} marks={marks} numbers={numbers} pieceId={pieceId} chosen={chosen} setChosen={setChosen} acts={acts} onReply={onReply} signal={chosen} />
       </div>
     </section>
   );

@@ -32,7 +32,7 @@ export function PartsLine({ piece }: { piece: DeskPiece }) {
 }
 
 /** The files and answers of a piece, part by part, under the text. */
-export const DeskParts = memo(function DeskParts({ piece, placed, tool, chosen, zoom, acts, onScore }: { piece: DeskPiece; placed: readonly PlacedMark[]; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs; onScore: ((points: string) => void) | null }) {
+export const DeskParts = memo(function DeskParts({ piece, placed, numbers, tool, chosen, zoom, acts, onScore }: { piece: DeskPiece; placed: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs; onScore: ((points: string) => void) | null }) {
   const marksOf = new Map(piece.items.map((item) => [item.id, placed.filter((m) => itemOf(m.place) === item.id)]));
   return (
     <>
@@ -44,7 +44,7 @@ export const DeskParts = memo(function DeskParts({ piece, placed, tool, chosen, 
           <section key={part.id} id={`part-${part.id}`} aria-label={part.label} className="mt-8">
             <h2 className="border-b border-line pb-1">{part.label.replace(/^./, (c) => c.toUpperCase())}</h2>
             {own.map((item) => (
-              <MarkedItem key={item.id} item={item} marks={marksOf.get(item.id) ?? NONE} tool={tool} chosen={chosen} zoom={zoom} acts={acts} />
+              <MarkedItem key={item.id} item={item} marks={marksOf.get(item.id) ?? NONE} numbers={numbers} tool={tool} chosen={chosen} zoom={zoom} acts={acts} />
             ))}
             {sheet ? <Answers sheet={sheet} onScore={onScore} /> : null}
           </section>

@@ -7,7 +7,7 @@ import { isBlank, plainText } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
 import { sentenceAround } from "@/core/text/noteText";
 import type { DeskPiece, DraftMark } from "@/core/views/views";
-import { sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
+import { numbersOf, sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText, type DrawnMark } from "../../text/RichText";
 import { selectedRange, selectRange } from "../../text/selection";
@@ -62,6 +62,7 @@ export function DeskSheet(props: Props) {
   const shown = useMemo(() => piece.marks.filter((m) => !hidden.has(kindKey(m))), [piece.marks, hidden]);
   const drawn = useMemo(() => drawnMarks(piece, shown, composing), [piece, shown, composing]);
   const placed = useMemo(() => placedMarks(piece, shown, composing), [piece, shown, composing]);
+  const numbers = useMemo(() => numbersOf(placed), [placed]);
   const hasText = piece.doc !== null && !(isBlank(piece.doc) && picturesOf(piece.doc).length === 0);
   // Stamps and ink say all they have to say where they are.
   const notes = shown.filter((mark) => (!isStamp(mark) && (mark.kind !== "ink" || mark.body !== "")) || mark.id === chosen);
@@ -145,17 +146,17 @@ export function DeskSheet(props: Props) {
             {comparing && piece.comparison ? <Compared comparison={piece.comparison} /> : <RichText doc={piece.doc!} marks={drawn} chosen={composing ? "composing" : chosen} onMark={choose} />}
           </div>
         ) : null}
-        <DeskParts piece={piece} placed={placed} tool={props.tool} chosen={composing ? "composing" : chosen} zoom={props.zoom} acts={acts} onScore={props.onScore} />
+        <DeskParts piece={piece} placed={placed} numbers={numbers} tool={props.tool} chosen={composing ? "composing" : chosen} zoom={props.zoom} acts={acts} onScore={props.onScore} />
       </div>
       <div ref={marginRef} className="relative max-lg:mt-6 max-lg:space-y-3" style={{ minHeight: height }} aria-label="Margin" role="complementary">
         {earlier.map((mark) => (
           <div key={mark.id} data-note={mark.id} className="lg:absolute lg:inset-x-0" style={place(mark.id)}>
-            <EarlierCard mark={mark} chosen={chosen === mark.id} onRule={(ruling) => void desk.rule(mark.id, ruling)} onChoose={() => onChoose(mark.id)} />
+            <EarlierCard mark={mark} number={numbers.get(mark.id)} chosen={chosen === mark.id} onRule={(ruling) => void desk.rule(mark.id, ruling)} onChoose={() => onChoose(mark.id)} />
           </div>
         ))}
         {notes.map((mark) => (
           <div key={mark.id} data-note={mark.id} className={props.editing === mark.id ? "z-20 lg:absolute lg:inset-x-0" : "lg:absolute lg:inset-x-0"} style={place(mark.id)}>
-            <NoteCard mark={mark} chosen={chosen === mark.id} editing={props.editing === mark.id} onEdit={onEdit} help={help} sentence={sentenceOf(mark)} onChange={onChange} onDelete={onDelete} onKeep={onKeepNote} onChoose={choose} folded={props.folded} />
+            <NoteCard mark={mark} number={numbers.get(mark.id)} chosen={chosen === mark.id} editing={props.editing === mark.id} onEdit={onEdit} help={help} sentence={props.editing === mark.id ? sentenceOf(mark) : ""} onChange={onChange} onDelete={onDelete} onKeep={onKeepNote} onChoose={choose} folded={props.folded} />
           </div>
         ))}
         {composing ? (

@@ -20,10 +20,10 @@ export type PlaceActs = {
   onChoose: (id: string) => void;
 };
 
-type Props = { item: ItemView; marks: readonly PlacedMark[]; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs };
+type Props = { item: ItemView; marks: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs };
 
 /** A file of the piece with its marks over it, and the surface that takes new ones. */
-export const MarkedItem = memo(function MarkedItem({ item, marks, tool, chosen, zoom, acts }: Props) {
+export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool, chosen, zoom, acts }: Props) {
   const figure = useRef<HTMLDivElement>(null);
   const placed = (page: number | null, area: Area): Place => (page === null ? { on: "picture", itemId: item.id, area } : { on: "page", itemId: item.id, page, area, words: null });
 
@@ -63,7 +63,7 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, tool, chosen, 
     const own = marks.filter((m) => (page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page));
     return (
       <>
-        <MarkLayer marks={own} ratio={ratio} chosen={chosen} onChoose={acts.onChoose} onGrab={grab} />
+        <MarkLayer marks={own} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={acts.onChoose} onGrab={grab} />
         {tool.kind === "words" ? null : (
           <PlaceSurface tool={tool} ratio={ratio} marks={own} label={`${page === null ? item.name : `Page ${page} of ${item.name}`}: arrows move the cross, Enter puts the mark there`} onPlace={(area) => acts.onPlace(placed(page, area))} onInk={(area, strokes) => acts.onInk(placed(page, area), strokes)} onErase={acts.onErase} />
         )}

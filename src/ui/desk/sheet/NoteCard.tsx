@@ -12,18 +12,19 @@ import type { MarkChange } from "../useDeskPiece";
 import { NoteFields, NATURE_WORDS, type NoteDraft, type NoteHelp } from "./NoteFields";
 
 type Acts = { onChange: (mark: DraftMark, given: MarkChange) => void; onDelete: (mark: DraftMark) => void; onKeep: (mark: DraftMark) => void };
-type Props = { mark: DraftMark; chosen: boolean; editing: boolean; onEdit: (id: string | null) => void; help: NoteHelp; sentence: string; onChoose: (id: string) => void; folded: boolean } & Acts;
+type Props = { mark: DraftMark; /** What stands on its pin. */ number?: number; chosen: boolean; editing: boolean; onEdit: (id: string | null) => void; help: NoteHelp; sentence: string; onChoose: (id: string) => void; folded: boolean } & Acts;
 
 const border = (mark: DraftMark) => (mark.nature === "request" ? "border-ember" : mark.nature === "praise" ? "border-moss" : isEdit(mark) ? "border-plum" : "border-tide");
 
 /** A mark of the draft, beside its words. */
-export const NoteCard = memo(function NoteCard({ mark, chosen, editing, onEdit, help, sentence, onChange, onDelete, onKeep, onChoose, folded }: Props) {
+export const NoteCard = memo(function NoteCard({ mark, number, chosen, editing, onEdit, help, sentence, onChange, onDelete, onKeep, onChoose, folded }: Props) {
   const label = isEdit(mark) ? sayEdit(mark) : isStamp(mark) ? `${signOf(mark)}` : nameOfMark(mark);
   if (editing) return <EditNote mark={mark} help={help} sentence={sentence} onChange={onChange} onDone={() => onEdit(null)} />;
   const criterion = mark.criterionId ? help.rubric?.criteria.find((c) => c.id === mark.criterionId)?.name : null;
   return (
     <article className={classes("group border-l-2 bg-paper pl-2.5 pr-1 text-sm", border(mark), chosen && "bg-tide-wash")} onClick={() => onChoose(mark.id)}>
       <p className="flex items-baseline gap-2">
+        {number ? <span className="font-semibold">{number}</span> : null}
         <span className={classes("label whitespace-nowrap", mark.nature === "request" && "text-ember", mark.nature === "praise" && "text-moss", isEdit(mark) && "text-plum")}>{mark.nature === "remark" ? nameOfMark(mark) : NATURE_WORDS[mark.nature]}</span>
         {mark.place.on === "text" ? null : <span className="label whitespace-nowrap">{sayPlace(mark.place)}</span>}
         {mark.againOf ? <span className="label">asked again</span> : null}
@@ -98,11 +99,12 @@ function EditNote({ mark, help, sentence, onChange, onDone }: { mark: DraftMark;
 const BECAME = { open: "not done yet", done: "the student says: done", settled: "settled", "asked again": "asked again" } as const;
 
 /** A mark of an earlier round with what became of it, and the teacher's word on it. */
-export function EarlierCard({ mark, chosen, onRule, onChoose }: { mark: EarlierMark; chosen: boolean; onRule: (ruling: "settled" | "again" | null) => void; onChoose: () => void }) {
+export function EarlierCard({ mark, number, chosen, onRule, onChoose }: { mark: EarlierMark; number?: number; chosen: boolean; onRule: (ruling: "settled" | "again" | null) => void; onChoose: () => void }) {
   const became = mark.request ? BECAME[mark.request] : mark.decision ? (mark.decision === "accepted" ? "accepted" : "declined") : null;
   return (
     <article className={classes("border-l-2 border-dashed bg-paper pl-2.5 pr-1 text-sm", mark.request === "done" || mark.ruling === "settled" ? "border-moss" : "border-line-strong", chosen && "bg-tide-wash")} onClick={onChoose}>
       <p className="flex flex-wrap items-baseline gap-x-2">
+        {number ? <span className="font-semibold">{number}</span> : null}
         <span className="label">
           round {mark.round} · {mark.kind === "note" && mark.nature === "request" ? "asked" : nameOfMark(mark)} {sayPlace(mark.place)}
         </span>

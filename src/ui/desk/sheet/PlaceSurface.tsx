@@ -18,7 +18,7 @@ type Props = {
 };
 
 /** A drawing is one mark as long as the pen comes back this soon. */
-const PAUSE = 900;
+const PAUSE = 1500;
 /** A press that moves less than this (per cent) is a point. */
 const STILL = 0.8;
 /** How near to a line the eraser takes it away, in per cent of the width. */

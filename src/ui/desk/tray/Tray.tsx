@@ -118,7 +118,7 @@ export function Tray(props: {
       {piece.rubric ? <RubricStrip rubric={piece.rubric.rubric} name={piece.rubric.name} picks={feedback.draft.picks} possible={piece.points} openRef={refs.rubric} onPick={pick} /> : null}
       <div className="mt-1 flex items-center gap-x-4 gap-y-1 text-sm max-xl:flex-wrap">
         <p aria-live="polite" className={classes("whitespace-nowrap", feedback.state.kind === "not saved" ? "text-ember" : "text-soft")}>
-          {feedback.state.words}
+          {feedback.state.kind === "saved" && piece.marks.length > 0 && piece.revision === 0 ? "Draft saved" : feedback.state.words}
         </p>
         {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p className="min-w-0 truncate" title={feedback.scoreWords}>score: {feedback.scoreWords}</p> : null}
         <p className="min-w-0 truncate text-soft" title={sayVisible(piece)}>

@@ -9,7 +9,7 @@ import { isBlank } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
 import { RichText, type DrawnMark } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
-import { sayWhole } from "../../marks/drawn";
+import { numbersOf, sayWhole } from "../../marks/drawn";
 import { isOnFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { useAnswers, type SetView } from "../useAnswers";
@@ -24,6 +24,7 @@ export function HandedIn({ view, setView, onTakeBack }: { view: PieceView; setVi
     mark.at ? [{ id: mark.id, kind: mark.kind, tone: mark.request === "open" ? "request" : mark.request ? "settled" : mark.nature === "praise" ? "praise" : "note", ...mark.at, replacement: mark.replacement, body: mark.body, label: sayWhole(mark) }] : [],
   );
   const placed = marks.filter(isOnFile).map(placedMark);
+  const numbers = numbersOf(placed);
   return (
     <section aria-label="My work">
       <Notice ink={view.moon.state === "handed_in" ? "tide" : "moss"} className="mb-5 max-w-[42rem]" acts={view.mayTakeBack ? <Button small onClick={onTakeBack}>Take it back to change it</Button> : undefined}>
@@ -32,10 +33,10 @@ export function HandedIn({ view, setView, onTakeBack }: { view: PieceView; setVi
       <div className={classes("grid gap-x-8", marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
         <div ref={sheet} className="max-w-[42rem] min-w-0">
           {isBlank(view.work.doc) && picturesOf(view.work.doc).length === 0 ? null : <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />}
-          <HandedInParts view={view} marks={placed} chosen={chosen} onChoose={setChosen} />
+          <HandedInParts view={view} marks={placed} numbers={numbers} chosen={chosen} onChoose={setChosen} />
         </div>
         {marks.length > 0 ? (
-          <MarginOfPiece sheet={sheet} marks={marks} pieceId={view.id} chosen={chosen} setChosen={setChosen} acts={null} onReply={(m, message) => answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))} />
+          <MarginOfPiece sheet={sheet} marks={marks} numbers={numbers} pieceId={view.id} chosen={chosen} setChosen={setChosen} acts={null} onReply={(m, message) => answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))} />
         ) : null}
       </div>
     </section>
