@@ -308,7 +308,7 @@ describe("two teachers, interruptions, and names", () => {
     await owner().change(now, (call) => addMark(call, pieces[1]!, note(versionId, { start: 0, end: 2, body: "Well seen, {name}." })));
     await owner().change(later(20), (call) => handBack(call, pieces[1]!, { outcome: "final", due: null }));
     expect((await as(school.students[1]!).read(now, (call) => pieceView(call, pieces[1]!))).marks.map((m) => m.body)).toContain("Well seen, Student.");
-    expect((await owner().read(now, (call) => deskPiece(call, pieces[1]!))).student).toBe("Student 2");
+    expect(await owner().read(now, (call) => deskPiece(call, pieces[1]!))).toMatchObject({ student: "Student 2", handedBack: { changedSince: false } });
   });
   test("an earlier version is shown as it was, with what changed since", async () => {
     const first = (await owner().read(now, (call) => deskPiece(call, pieces[0]!))).versionId!;

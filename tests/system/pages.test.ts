@@ -18,6 +18,8 @@ beforeAll(async () => {
   ids.sectionId = await one(sql`select id from section where name = 'Gannet'`);
   ids.handOutId = await one(sql`select hand_out.id from hand_out where section_id = ${ids.sectionId} order by due_at limit 1`);
   ids.pieceId = await one(sql`select id from piece where hand_out_id = ${ids.handOutId} and state = 'handed_back' order by id limit 1`);
+  ids.withRubric = await one(sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where section_id = ${ids.sectionId} and rubric_id is not null limit 1`);
+  ids.withQuestions = await one(sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`);
   const people: Record<string, string> = {
     owner: await one(sql`select id from person where name = 'Odalys Brandt'`),
     "co-teacher": await one(sql`select id from person where name = 'Ruben Achterberg'`),
@@ -46,6 +48,9 @@ const TEACHERS = ["owner", "co-teacher", "other teacher"];
 const SEEN_BY: Record<string, string[]> = {
   "/today": TEACHERS,
   "/desk": TEACHERS,
+  "/desk/criterion": ["owner", "co-teacher"],
+  // Of a section that has no co-teacher.
+  "/desk/answers": ["owner"],
   "/ledger": TEACHERS,
   "/ledger/[sectionId]": ["owner", "co-teacher"],
   "/sections": TEACHERS,
@@ -75,7 +80,9 @@ const SEEN_BY: Record<string, string[]> = {
   "/office": ["office"],
   "/kit": [],
 };
-const addressOf = (page: string) => page.replace(/\[(\w+)\]/g, (_, name: string) => ids[name]!);
+/** What a page is about where its address does not say it. */
+const ABOUT: Record<string, () => string> = { "/desk/criterion": () => `?handOut=${ids.withRubric}`, "/desk/answers": () => `?handOut=${ids.withQuestions}` };
+const addressOf = (page: string) => page.replace(/\[(\w+)\]/g, (_, name: string) => ids[name]!) + (ABOUT[page]?.() ?? "");
 const get = (address: string, role?: string) => fetch(app.origin + address, { redirect: "manual", headers: role ? { cookie: `almanac_session=${tokens[role]}` } : {} });
 
 test("every page says here who sees it", () => expect(pages(ROOT).sort()).toEqual(Object.keys(SEEN_BY).sort()));

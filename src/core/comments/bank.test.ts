@@ -68,6 +68,12 @@ describe("saying nearly the same", () => {
     expect(nearlySame("Say what the table shows in one sentence", said, 0.6).map((s) => s.text)).toEqual([said[0]!.text, said[1]!.text]);
     expect(nearlySame("Good.", said)).toEqual([]);
   });
+  test("looking only where a pair is shared finds what comparing all with all finds", () => {
+    const texts = BANK.slice(0, 90).flatMap((c, n) => [{ text: c.text }, ...(n % 7 === 0 ? [{ text: `${c.text} Please.` }] : [])]);
+    const all = texts.filter((t, n) => texts.slice(0, n).some((before) => likeness(before.text, t.text) >= 0.6));
+    expect(repeatsIn(texts, 0.6).map((r) => r.comment)).toEqual(all);
+    expect(all.length).toBeGreaterThan(5);
+  });
   test("repeats within a bank are named with what they repeat", () => {
     expect(repeatsIn([{ text: "Start the axis at nought." }, { text: "Add the column again." }, { text: "Start the axis at nought!" }]).map((r) => [r.comment.text, r.repeats.text])).toEqual([["Start the axis at nought!", "Start the axis at nought."]]);
   });

@@ -3,6 +3,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { faultsOf, mayStand, nameOfMark, sayEdit, transposed } from "./mark";
+import { sumOfPoints } from "./points";
 import { fromPdfPoint, shownSize, toPdfArea, toPdfPoint, type PageShape } from "./pageGeometry";
 import { around, clampArea, inkArea, INKS, movePlace, readPlace, readStrokes, type Place } from "./place";
 
@@ -87,6 +88,11 @@ describe("marks", () => {
     ["a", null],
     ["👩‍🚀x", "x👩‍🚀"],
   ])("%j with its ends exchanged is %j", (words, swapped) => expect(transposed(words)).toBe(swapped));
+  test("points on marks add up exactly, with their sign", () => {
+    expect(sumOfPoints([{ points: "+2" }, { points: "-0.5" }, { points: null }, {}])).toBe("+1.5");
+    expect(sumOfPoints([{ points: "0.1" }, { points: "0.2" }, { points: "-0.3" }])).toBe("0");
+    expect(sumOfPoints([{ points: null }])).toBeNull();
+  });
   test("each is called by its trade's name", () => {
     expect(nameOfMark({ kind: "note", place: pin })).toBe("pin");
     expect(nameOfMark({ kind: "note", place: { ...pin, area: { x: 1, y: 1, w: 5, h: 5 } } as Place })).toBe("pin on an area");

@@ -1,6 +1,4 @@
-import { fillPlaceholders } from "@/core/comments/placeholders";
 import { Invalid, Refused } from "@/core/refusals";
-import type { HandBackContent } from "@/core/rounds/cameBack";
 import { refuseRound } from "@/core/rounds/roundsRule";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
@@ -24,6 +22,7 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
   const roundDue = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
   const to = decide(piece, roundDue ? { kind: "handBackToRevise", roundDue } : { kind: "handBack" }, "teacher", call.now);
   const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
+  await fillNames(call, pieceId, round);
   const [feedback, marks, rulings, handBacks] = await Promise.all([
     readFeedback(call.tx, pieceId, round),
     readMarks(call.tx, pieceId, round),
@@ -35,7 +34,7 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
     if (full) throw new Refused(full);
   }
   const judgements = version ? await judgementsFor(call.tx, piece.handOutId, pieceId, (await readAsked(call.tx, pieceId)).sets, version.answers) : [];
-  const content = await nameFilled(call, pieceId, await withScore(call.tx, call.who, piece, version, contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements)));
+  const content = await withScore(call.tx, call.who, piece, version, contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements));
   const last = handBacks.find((h) => h.round === round);
   if (!last && given.outcome === "revise" && isEmptyContent(content)) throw new Refused("Say what to revise first: a note, a mark or an overall word.");
   const sameDue = last?.nextDueAt?.getTime() === roundDue?.getTime();
@@ -52,10 +51,16 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
 }
 
 /** Where names were hidden while the piece was read, its comments say `{name}`: filled now, when the name is known. */
-async function nameFilled({ tx }: Call, pieceId: string, content: HandBackContent): Promise<HandBackContent> {
+async function fillNames({ tx, now }: Call, pieceId: string, round: number): Promise<void> {
   const [row] = await tx<{ called: string }[]>`select person.called from piece join person on person.id = piece.student_id where piece.id = ${pieceId}`;
-  const fill = (text: string) => fillPlaceholders(text, { name: row!.called });
-  return { ...content, overall: fill(content.overall), marks: content.marks.map((m) => ({ ...m, body: fill(m.body) })) };
+  await tx`
+    update mark
+    set body = replace(body, '{name}', ${row!.called}), revision = revision + 1, changed_at = ${now}
+    where piece_id = ${pieceId} and round_number = ${round} and deleted_at is null and body like '%{name}%'`;
+  await tx`
+    update feedback
+    set overall = replace(overall, '{name}', ${row!.called})
+    where piece_id = ${pieceId} and round_number = ${round} and overall like '%{name}%'`;
 }
 
 function readDue(due: string | null, zone: string): Date {

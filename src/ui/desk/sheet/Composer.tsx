@@ -7,7 +7,7 @@ import { sayDuration } from "@/core/items/kinds";
 import { sayPlace } from "../../marks/drawn";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
-import type { NewMark } from "../useDeskPiece";
+import type { NewMark } from "../state/useDeskPiece";
 import { NoteFields, type NoteDraft, type NoteHelp } from "./NoteFields";
 
 export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; place: Place; start: number; end: number; quote: string; /** The student's sentence around the words. */ sentence: string; begin: string; commentId: string | null };

@@ -14,7 +14,7 @@ import { selectedRange, selectRange } from "../../text/selection";
 import { useMargin } from "../../text/useMargin";
 import { Button } from "../../kit/Button";
 import { Empty, Notice } from "../../kit/Notice";
-import type { Desk } from "../useDeskPiece";
+import type { Desk } from "../state/useDeskPiece";
 import { Composer, type Composing } from "./Composer";
 import { DeskParts } from "./DeskParts";
 import { EarlierCard, NoteCard } from "./NoteCard";

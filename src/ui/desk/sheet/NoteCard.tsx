@@ -8,7 +8,7 @@ import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";
 import { sayPlace, signOf } from "../../marks/drawn";
 import { NoteText } from "../../marks/NoteText";
-import type { MarkChange } from "../useDeskPiece";
+import type { MarkChange } from "../state/useDeskPiece";
 import { NoteFields, NATURE_WORDS, type NoteDraft, type NoteHelp } from "./NoteFields";
 
 type Acts = { onChange: (mark: DraftMark, given: MarkChange) => void; onDelete: (mark: DraftMark) => void; onKeep: (mark: DraftMark) => void };

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { CommentView } from "@/core/views/views";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import type { Offer } from "../useBank";
+import type { Offer } from "../state/useBank";
 
 /** Said a second time: the comment is offered to the bank; once kept, it can have a shorthand at once. */
 export function KeepOffer({ offer, onKeep, onShorthand, onClose }: { offer: Offer; onKeep: (text: string, nature: CommentView["nature"]) => void; onShorthand: (comment: CommentView, shorthand: string) => void; onClose: () => void }) {

@@ -1,6 +1,7 @@
 "use client";
 
 import { useEffect, useState, type RefObject } from "react";
+import { sumOfPoints } from "@/core/marks/points";
 import { scoreOf, type Picks } from "@/core/rubrics/rubric";
 import type { CommentView, DeskPiece } from "@/core/views/views";
 import { BankField } from "../../comments/BankField";
@@ -64,6 +65,7 @@ export function Tray(props: {
     if (word === "inc" && !piece.scoreHint?.includes("inc")) return props.onWord("unfinished");
     feedback.change({ score: typed });
   }
+  const pointed = sumOfPoints(piece.marks);
   const mayNow = !busy && !out && piece.mayHandBack;
   useEffect(() => {
     props.pressRef.current = () => mayNow && void handBack("final");
@@ -121,6 +123,7 @@ export function Tray(props: {
           {feedback.state.kind === "saved" && piece.marks.length > 0 && piece.revision === 0 ? "Draft saved" : feedback.state.words}
         </p>
         {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p className="min-w-0 truncate" title={feedback.scoreWords}>score: {feedback.scoreWords}</p> : null}
+        {pointed !== null ? <p className="whitespace-nowrap">points on the marks: {pointed}</p> : null}
         <p className="min-w-0 truncate text-soft" title={sayVisible(piece)}>
           <span aria-hidden="true">◐ </span>
           {sayVisible(piece)}

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Here } from "@/core/views/views";
-import { call } from "../client";
+import { call } from "../../client";
 
 /** Between two signs of life. */
 const EVERY = 9_000;

@@ -2,7 +2,7 @@
 
 import { useCallback, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { call } from "../client";
+import { call } from "../../client";
 
 type Name = "desk.keys" | "desk.stamps" | "desk.order" | "desk.place";
 

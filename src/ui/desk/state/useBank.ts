@@ -5,7 +5,7 @@ import { useCallback, useMemo, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { suggest, type Use } from "@/core/comments/suggest";
 import type { CommentView, DraftMark } from "@/core/views/views";
-import { call, sayProblem } from "../client";
+import { call, sayProblem } from "../../client";
 
 /** A note that was said before, offered to the bank; or one that has just been kept. */
 export type Offer = { kind: "offer"; text: string; nature: CommentView["nature"]; times: number } | { kind: "kept"; comment: CommentView } | { kind: "known"; text: string; shorthand: string | null } | { kind: "failed"; words: string };

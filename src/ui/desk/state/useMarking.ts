@@ -9,12 +9,12 @@ import { plainText } from "@/core/text/plainText";
 import { toGraphemes } from "@/core/text/pageText";
 import { stepWord, type WordStep } from "@/core/text/wordSteps";
 import type { CommentView, DeskPiece, DraftMark } from "@/core/views/views";
-import { keep, kept, release } from "../device";
-import { textOfPage } from "../items/PdfPages";
-import { selectRange } from "../text/selection";
-import type { Composing } from "./sheet/Composer";
-import { pickOn, selectOnPage, type Picked } from "./sheet/pickWords";
-import type { Tool } from "./sheet/tools";
+import { keep, kept, release } from "../../device";
+import { textOfPage } from "../../items/PdfPages";
+import { selectRange } from "../../text/selection";
+import type { Composing } from "../sheet/Composer";
+import { pickOn, selectOnPage, type Picked } from "../sheet/pickWords";
+import type { Tool } from "../sheet/tools";
 import type { Desk } from "./useDeskPiece";
 
 const NO_WORDS = "Select the words first, with the mouse or with → and Shift+→.";

@@ -2,7 +2,7 @@
 
 import { contract } from "@/core/api/contract";
 import type { PieceFlag } from "@/core/views/views";
-import { call } from "../client";
+import { call } from "../../client";
 import type { Desk } from "./useDeskPiece";
 
 /** Flags of a piece: a word for the teachers, and the excuse that the student hears of. */

@@ -5,7 +5,7 @@ import { useCallback, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { ON_TEXT } from "@/core/marks/place";
 import type { DeskPiece, DraftMark, WholeMark } from "@/core/views/views";
-import { call, sayProblem } from "../client";
+import { call, sayProblem } from "../../client";
 
 /** A mark about to be made: what is left out is nothing. */
 export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> & Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "quote" | "place" | "strokes" | "sentence" | "criterionId" | "points">> & { commentId?: string | null };

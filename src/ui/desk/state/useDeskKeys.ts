@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useRef } from "react";
-import { actOf, type DeskAct, type OwnKeys } from "./keys/keys";
+import { actOf, type DeskAct, type OwnKeys } from "../keys/keys";
 
 /** Obeys the keys of the Desk; digits are favourite comments. */
 export function useDeskKeys(own: OwnKeys, acts: Record<DeskAct, () => void>, onDigit: (digit: number) => void): void {
