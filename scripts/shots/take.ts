@@ -21,7 +21,7 @@ async function main(): Promise<void> {
     order by (hand_out_id = ${letter}) desc, (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
   const studentOf = (id: string) => one(sql`select student_id as id from piece where id = ${id}`);
   const answered = await one(sql`select id from piece_standing where title like '%Reading the tide table%' and state = 'handed_back' order by id limit 1`);
-  const writing = await one(sql`select id from piece_standing where state = 'started' and due > now() - interval '40 days' and exists (select from working_copy where piece_id = piece_standing.id) order by (title like 'Moon phases%') desc, exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
+  const writing = await one(sql`select id from piece_standing where state = 'started' and due > now() - interval '40 days' and exists (select from working_copy where piece_id = piece_standing.id) and exists (select from hand_out join assignment on assignment.id = assignment_id where hand_out.id = piece_standing.hand_out_id and assignment.parts @> '[{"kind": "writing"}]' and jsonb_array_length(assignment.parts) = 1 and hand_out.closes_at is null) order by (title like 'Moon phases%') desc, exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
   const photos = await one(sql`select id from piece_standing where title like '%Sky over the harbour%' and state in ('started', 'not_opened') order by state desc, id limit 1`);
   const student = await one(sql`select student_id as id from piece where id = ${revising}`);
   const guardian = await one(sql`select id from person where kind = 'guardian' and name = 'Bríd Ní Bhriain'`);
