@@ -97,6 +97,12 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     onPlace(tool.kind === "stamp" || (area.w < STILL && area.h < STILL) ? { ...area, x: drag.from[0], y: drag.from[1], w: 0, h: 0 } : area);
   }
 
+  /** The browser took the pointer away: what was drawn until then stays. */
+  function cancel() {
+    setDrag(null);
+    if (tool.kind === "ink") timer.current = setTimeout(() => commit.current(), PAUSE);
+  }
+
   function erase(x: number, y: number) {
     for (const mark of marks) {
       if (mark.fixed || mark.strokes.length === 0) continue;
@@ -126,7 +132,7 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
 
   const box = drag ? clampArea({ x: drag.from[0], y: drag.from[1], w: drag.to[0] - drag.from[0], h: drag.to[1] - drag.from[1] }) : null;
   return (
-    <div ref={surface} className="place-surface" tabIndex={0} role="application" aria-label={label} data-arrows style={{ cursor: tool.kind === "eraser" ? "cell" : "crosshair" }} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={() => setDrag(null)} onKeyDown={keys} onFocus={() => setCross((old) => old ?? [50, 50])} onBlur={() => setCross(null)}>
+    <div ref={surface} className="place-surface" tabIndex={0} role="application" aria-label={label} data-arrows style={{ cursor: tool.kind === "eraser" ? "cell" : "crosshair" }} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={cancel} onMouseDown={(event) => event.preventDefault()} onDragStart={(event) => event.preventDefault()} onKeyDown={keys} onFocus={() => setCross((old) => old ?? [50, 50])} onBlur={() => setCross(null)}>
       {strokes.length > 0 ? (
         <svg viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`} preserveAspectRatio="none" className="ink pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">
           {strokes.map((stroke, n) => (

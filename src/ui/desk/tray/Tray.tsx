@@ -122,7 +122,7 @@ export function Tray(props: {
         <p aria-live="polite" className={classes("whitespace-nowrap", feedback.state.kind === "not saved" ? "text-ember" : "text-soft")}>
           {feedback.state.kind === "saved" && piece.marks.length > 0 && piece.revision === 0 ? "Draft saved" : feedback.state.words}
         </p>
-        {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p className="min-w-0 truncate" title={feedback.scoreWords}>score: {feedback.scoreWords}</p> : null}
+        {piece.points !== null && feedback.scoreWords && !feedback.scoreFault ? <p className="max-w-80 shrink-0 truncate" title={feedback.scoreWords}>score: {feedback.scoreWords}</p> : null}
         {pointed !== null ? <p className="whitespace-nowrap">points on the marks: {pointed}</p> : null}
         <p className="min-w-0 truncate text-soft" title={sayVisible(piece)}>
           <span aria-hidden="true">◐ </span>
