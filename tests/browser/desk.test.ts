@@ -229,11 +229,12 @@ describe("on pages, pictures and recordings", () => {
 
   test("an area is dragged and moved, ink drawn, a stroke rubbed out; each is undone and done again", async () => {
     await openPiece(made.pieceId);
-    const surface = await browser.find("[data-item] img ~ *, [data-item] img");
-    await browser.driver.executeScript("arguments[0].closest('[data-surface]').scrollIntoView({ block: 'center' })", surface);
+    await browser.find("[data-surface] > img");
     const before = (await marks()).length;
     const at = async (x: number, y: number) => browser.driver.executeScript<[number, number]>("const b = document.querySelector('[data-surface] > img').parentElement.getBoundingClientRect(); return [b.left + b.width * arguments[0], b.top + b.height * arguments[1]].map(Math.round);", x, y);
     const drag = async (...lines: [number, number][][]) => {
+      // Writing a note scrolls to it: the middle of the picture is brought back, clear of the tray.
+      await browser.driver.executeScript("document.querySelector('[data-surface] > img').scrollIntoView({ block: 'center' })");
       await still(() => at(0, 0));
       const placed = await Promise.all(lines.map((line) => Promise.all(line.map(([x, y]) => at(x, y)))));
       for (const [first, ...rest] of placed) {

@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { faultsOf, mayStand, nameOfMark, sayEdit, transposed } from "./mark";
 import { sumOfPoints } from "./points";
 import { fromPdfPoint, shownSize, toPdfArea, toPdfPoint, type PageShape } from "./pageGeometry";
-import { around, clampArea, inkArea, INKS, movePlace, readPlace, readStrokes, type Place } from "./place";
+import { around, clampArea, inkArea, INKS, movePlace, readPlace, readStrokes, touchesStroke, type Place } from "./place";
 
 const ID = "00000000-0000-7000-8000-000000000001";
 
@@ -44,6 +44,14 @@ describe("places over the wire", () => {
     const place: Place = { on: "picture", itemId: ID, area: { x: 80, y: 10, w: 15, h: 20 } };
     expect(movePlace(place, 50, -50)).toEqual({ ...place, area: { x: 85, y: 0, w: 15, h: 20 } });
     expect(movePlace({ on: "whole", itemId: null }, 5, 5)).toEqual({ on: "whole", itemId: null });
+  });
+  test("the eraser meets a line between its points, at its ends, and not beside it", () => {
+    const stroke = { ink: "tide" as const, width: 0, points: [[10, 50, 1], [90, 50, 1]] as [number, number, number][] };
+    const at = (x: number, y: number, ratio = 1) => touchesStroke(stroke, [x, y], ratio, 2);
+    expect([at(50, 50), at(50, 51.9), at(50, 52.1), at(11, 50), at(8.1, 50), at(7.9, 50), at(91.9, 50), at(95, 50)]).toEqual([true, true, false, true, true, false, true, false]);
+    // On a page twice as high as wide, one per cent down is as far as two across.
+    expect([at(50, 50.9, 2), at(50, 51.1, 2)]).toEqual([true, false]);
+    expect(touchesStroke({ ...stroke, points: [[5, 5, 1]] }, [6, 5], 1, 2)).toBe(true);
   });
   test("the area of ink is what its points cover", () => {
     expect(inkArea([{ ink: "tide", width: 1, points: [[10, 20, 1], [30, 5, 1]] }])).toEqual({ x: 10, y: 5, w: 20, h: 15 });

@@ -61,6 +61,24 @@ export function inkArea(strokes: readonly Stroke[]): Area | null {
   return around(strokes.flatMap((s) => s.points.map(([x, y]) => ({ x, y, w: 0, h: 0 }))));
 }
 
+/**
+ * Whether a point lies within `reach` (per cent of the width) of a stroke's line: of the line itself, not of the
+ * points it was drawn through, which lie far apart where the hand was fast.
+ *
+ * @param ratio height of the page or picture over its width
+ */
+export function touchesStroke({ points, width }: Stroke, [x, y]: readonly [number, number], ratio: number, reach: number): boolean {
+  const near = reach + width / 2;
+  return points.some(([ax, ay], n) => {
+    const [bx, by] = points[n + 1] ?? [ax, ay];
+    const [dx, dy] = [bx - ax, (by - ay) * ratio];
+    const [px, py] = [x - ax, (y - ay) * ratio];
+    const length = dx * dx + dy * dy;
+    const along = length === 0 ? 0 : Math.min(1, Math.max(0, (px * dx + py * dy) / length));
+    return Math.hypot(px - along * dx, py - along * dy) < near;
+  });
+}
+
 /** A place moved by so many per cent, kept whole on its page. Places without an area stay. */
 export function movePlace(place: Place, dx: number, dy: number): Place {
   if (place.on !== "page" && place.on !== "picture") return place;

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
-import { clampArea, inkArea, isPoint, type Area, type Stroke } from "@/core/marks/place";
+import { clampArea, inkArea, isPoint, touchesStroke, type Area, type Stroke } from "@/core/marks/place";
 import type { PlacedMark } from "../../marks/drawn";
 import { ACROSS, InkStroke } from "../../marks/InkStroke";
 import type { Tool } from "./tools";
@@ -106,7 +106,7 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
   function erase(x: number, y: number) {
     for (const mark of marks) {
       if (mark.fixed || mark.strokes.length === 0) continue;
-      const left = mark.strokes.filter((s) => !s.points.some(([px, py]) => Math.hypot(px - x, (py - y) * ratio) < REACH + s.width / 2));
+      const left = mark.strokes.filter((s) => !touchesStroke(s, [x, y], ratio, REACH));
       if (left.length < mark.strokes.length) return onErase(mark.id, left);
     }
   }
