@@ -1,17 +1,12 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { By, Key, Origin } from "selenium-webdriver";
-import { aPart } from "../../src/core/handouts/parts";
 import { toPdfPoint } from "../../src/core/marks/pageGeometry";
 import type { Place, Stroke } from "../../src/core/marks/place";
 import type { Person } from "../../src/server/call";
-import { handOut } from "../../src/server/handouts/handOut";
-import { handIn } from "../../src/server/pieces/moves";
 import { startApp, type App } from "../support/app";
 import { openBrowser, type Browser } from "../support/browser";
-import { asPerson, testDatabase, type TestDatabase } from "../support/database";
-import { photo, putFile, recording } from "../support/files";
-import { planFor } from "../support/handOut";
-import { writePdf } from "../support/pdf";
+import { testDatabase, type TestDatabase } from "../support/database";
+import { everyKind, SPOTS } from "../support/everyKind";
 
 /** The Desk by keyboard, by pointer, on words, pages, pictures and recordings, alone and by two. */
 let database: TestDatabase;
@@ -20,44 +15,12 @@ let browser: Browser;
 let odalys: Person;
 let ruben: Person;
 let student: Person;
-const FILES = "00000000-0000-4000-8000-0000000000f1";
-const PHOTOS = "00000000-0000-4000-8000-0000000000f2";
-const SOUND = "00000000-0000-4000-8000-0000000000f3";
-const made = { handOutId: "", pieceId: "", second: "" };
-
-/** A page's /Rotate and /CropBox, and a spot on it in the PDF's own points. */
-const SPOTS = ([0, 90, 180, 270] as const).map((rotate) => ({ rotate, crop: [36, 72, 576, 720] as [number, number, number, number], x: 150, y: 600 }));
-const LINES = [{ x: 100, y: 700, text: "We measured the evapora-" }, { x: 100, y: 680, text: "tion of water in a dish." }];
-const ODD = {
-  type: "doc",
-  content: [
-    { type: "paragraph", content: [{ type: "text", text: "The crew 👩‍🚀👨‍👩‍👧 waved, in the cafe\u0301, at 5\u00a0mm of rain." }] },
-    { type: "paragraph", content: [{ type: "text", text: "She wrote שלום עולם on the sand." }] },
-    { type: "bulletList", content: [{ type: "listItem", content: [{ type: "paragraph", content: [{ type: "text", text: "first point" }] }] }, { type: "listItem", content: [{ type: "paragraph", content: [{ type: "text", text: "second point" }] }] }] },
-    { type: "table", content: [{ type: "tableRow", content: ["12 mm", "7 mm"].map((text) => ({ type: "tableCell", attrs: { colspan: 1, rowspan: 1 }, content: [{ type: "paragraph", content: [{ type: "text", text }] }] })) }] },
-  ],
-};
+let made: Awaited<ReturnType<typeof everyKind>>;
 
 beforeAll(async () => {
   database = await testDatabase("almanac_demo");
-  const { sql } = database;
-  const person = async (name: string) => (await sql<Person[]>`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where person.name = ${name}`)[0]!;
-  [odalys, ruben] = [await person("Odalys Brandt"), await person("Ruben Achterberg")];
-  const [gannet] = await sql<{ id: string }[]>`select id from section where name = 'Gannet'`;
-  const plan = planFor(gannet!.id, { title: "Every kind", instructions: ODD, expects: "work", points: "10", opens: null, due: "2030-01-01T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
-  plan.work.parts = [...plan.work.parts, aPart(FILES, "files"), aPart(PHOTOS, "photos"), aPart(SOUND, "sound")];
-  const { handOuts } = await asPerson(sql, odalys).change(new Date(), (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
-  made.handOutId = handOuts[0]!.id;
-  const pieces = await sql<{ id: string; studentId: string; name: string }[]>`select piece.id, piece.student_id, person.name from piece join person on person.id = student_id where hand_out_id = ${made.handOutId} order by sort_name limit 2`;
-  [made.pieceId, made.second] = [pieces[0]!.id, pieces[1]!.id];
-  student = await person(pieces[0]!.name);
-  const now = new Date();
-  await putFile(sql, student, made.pieceId, FILES, "turned.pdf", writePdf([...SPOTS.map(({ rotate, crop }) => ({ rotate, crop })), { lines: LINES }]), now);
-  await putFile(sql, student, made.pieceId, PHOTOS, "graph.jpg", await photo(800, 600, 1), now);
-  await putFile(sql, student, made.pieceId, SOUND, "spoken.webm", await recording("sound", 6), now);
-  await asPerson(sql, student).change(now, (call) => handIn(call, made.pieceId, { doc: ODD as never }, 0));
-  const second = await person(pieces[1]!.name);
-  await asPerson(sql, second).change(now, (call) => handIn(call, made.second, { doc: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: "It rained all day." }] }] } as never }, 0));
+  made = await everyKind(database.sql);
+  ({ odalys, ruben, student } = made);
   app = await startApp(database.url);
   browser = await openBrowser(app.origin);
   await browser.enterAs(odalys.id);
@@ -74,7 +37,7 @@ const until = (what: string, work: () => Promise<boolean>) => browser.driver.wai
 const markCount = (n: number, pieceId?: string) => until(`${n} marks`, async () => (await marks(pieceId)).length === n);
 const openPiece = async (pieceId: string) => {
   await browser.go(`/desk?pile=all&handOut=${made.handOutId}&piece=${pieceId}`);
-  await browser.find("[data-sheet]");
+  await browser.awake("[data-sheet]");
 };
 /** Selects from the first of one text to the end of another, as a pointer would. */
 const select = (from: string, to = from, root = "[data-sheet]") =>
@@ -89,7 +52,7 @@ describe("ten pieces by keyboard alone", () => {
   test("three bank comments, a note, a rubric and on to the next: at most 25 keys a piece, and under a second of waiting", async () => {
     const [lab] = await database.sql<{ id: string }[]>`select hand_out.id from hand_out join assignment on assignment.id = assignment_id join section on section.id = section_id where title like 'Lab report%' and section.name = 'Plover'`;
     await browser.go(`/desk?pile=new&handOut=${lab!.id}`);
-    await browser.find("[data-sheet]");
+    await browser.awake("[data-sheet]");
     // Notes how long the page takes from each key to the second frame after it, and until another name stands there.
     await browser.driver.executeScript(`
       window.taken = []; window.leaving = null;
@@ -367,7 +330,7 @@ describe("said once, said exactly", () => {
     try {
       await other.enterAs(ruben.id);
       await other.go(`/desk?pile=all&handOut=${made.handOutId}&piece=${made.second}`);
-      await other.find("[data-sheet]");
+      await other.awake("[data-sheet]");
       await openPiece(made.second);
       await browser.waitForText("Ruben Achterberg is at this piece too", "header", 15);
       await other.keys(Key.ARROW_RIGHT, Key.ENTER);

@@ -9,6 +9,8 @@ export type Browser = {
   go(path: string): Promise<void>;
   /** The first element that fits, as soon as it is there. */
   find(css: string, seconds?: number): Promise<WebElement>;
+  /** Waits until an element that came with the page answers to keys and pointer: React has taken it over (it notes so on the element). */
+  awake(css: string): Promise<void>;
   /** A button or link by its visible words or label. */
   press(words: string): Promise<void>;
   text(css?: string): Promise<string>;
@@ -60,6 +62,10 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
     driver,
     go: (path) => driver.get(origin + path),
     find: (css, seconds = 10) => driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css} on the page`),
+    async awake(css) {
+      const taken = "const e = document.querySelector(arguments[0]); return e !== null && Object.keys(e).some((key) => key.startsWith('__reactProps'))";
+      await driver.wait(() => driver.executeScript<boolean>(taken, css), 15_000, `${css} did not wake`);
+    },
     async press(words) {
       const literal = `"${words}"`;
       const xpath = `//*[self::button or self::a or self::summary or self::label][@aria-label=${literal} or normalize-space(.)=${literal} or starts-with(normalize-space(.), ${literal})]`;

@@ -1,4 +1,4 @@
-import { nameOfMark, type Mark, type MarkKind, MARK_KINDS, type Nature, NATURES } from "../marks/mark";
+import { isEdit, nameOfMark, type Mark, type MarkKind, MARK_KINDS, type Nature, NATURES } from "../marks/mark";
 import { around, clampArea, INKS, inkArea, type Area, type Ink, type Place, type Stroke } from "../marks/place";
 import { fromSelectors, toSelectors, type TextPositionSelector, type TextQuoteSelector } from "../text/selectors";
 
@@ -70,7 +70,7 @@ export function toCollection(marks: readonly Mark[], sources: Sources, label: st
 }
 
 function motivationOf({ kind, nature }: Mark): string {
-  if (kind === "insert" || kind === "delete" || kind === "replace" || kind === "transpose") return "editing";
+  if (isEdit({ kind })) return "editing";
   if (kind === "ink") return "highlighting";
   if (kind !== "note") return "assessing";
   return nature === "request" ? "questioning" : nature === "praise" ? "assessing" : "commenting";

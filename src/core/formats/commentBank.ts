@@ -1,12 +1,13 @@
 import Papa from "papaparse";
 import { nearlySame } from "../comments/alike";
 import { faultInShorthand, fold } from "../comments/lookup";
+import { SIGNED_POINTS } from "../marks/points";
 import { MARK_KINDS, NATURES, type MarkKind, type Nature } from "../marks/mark";
 
 /** A comment as it goes out of a bank and comes into one. */
 export type BankEntry = { text: string; shorthand: string; nature: Nature; folder: string; tags: string[]; kind: MarkKind; replacement: string; criterion: string; points: string };
 
-export const BANK_LIMITS = { comments: 5000, text: 4000, bytes: 5_000_000 } as const;
+export const BANK_LIMITS = { comments: 5000, text: 4000 } as const;
 const COLUMNS = ["text", "shorthand", "kind of comment", "folder", "tags", "mark", "new words", "criterion", "points"] as const;
 /** Marks that a comment can be: notes, and what is put on words with one press. Ink is drawn by hand. */
 export const COMMENT_KINDS = MARK_KINDS.filter((kind) => kind !== "ink" && kind !== "transpose");
@@ -88,7 +89,7 @@ function collect(rows: readonly { line: number; raw: Record<string, unknown> }[]
     const nature = said(raw.nature).toLowerCase() || "remark";
     const kind = said(raw.kind).toLowerCase() || "note";
     const points = said(raw.points);
-    const why = text === "" ? "It has no text." : text.length > BANK_LIMITS.text ? `It is longer than ${BANK_LIMITS.text} characters.` : faultInShorthand(shorthand) ?? (NATURES.includes(nature as Nature) ? null : `“${nature}” is not remark, request or praise.`) ?? ((COMMENT_KINDS as readonly string[]).includes(kind) ? null : `“${kind}” is not a kind of mark.`) ?? (points === "" || /^[-+]?\d{1,4}(\.\d{1,3})?$/.test(points) ? null : `“${points}” is not a number of points.`);
+    const why = text === "" ? "It has no text." : text.length > BANK_LIMITS.text ? `It is longer than ${BANK_LIMITS.text} characters.` : faultInShorthand(shorthand) ?? (NATURES.includes(nature as Nature) ? null : `“${nature}” is not remark, request or praise.`) ?? ((COMMENT_KINDS as readonly string[]).includes(kind) ? null : `“${kind}” is not a kind of mark.`) ?? (points === "" || SIGNED_POINTS.test(points) ? null : `“${points}” is not a number of points.`);
     if (why) faults.push({ line, why });
     else entries.push({ text, shorthand, nature: nature as Nature, kind: kind as MarkKind, folder: cleanFolder(said(raw.folder)), tags: readTags(raw.tags), replacement: said(raw.replacement), criterion: said(raw.criterion), points });
   }

@@ -1,5 +1,6 @@
 import type { Range } from "../text/selectors";
 import { isPoint, type Place, type Stroke } from "./place";
+import { POINTS_FAULT, SIGNED_POINTS } from "./points";
 
 /**
  * The marks a teacher puts on work. A *note* is a margin note, a pin or a time note, by where it stands;
@@ -72,7 +73,7 @@ export function faultsOf(mark: Faulty, textLength: number): Record<string, strin
   if (mark.kind === "stamp" && (mark.body.trim() === "" || mark.body.length > 40)) faults.body = "A stamp says something, in 40 characters at most.";
   if ((mark.kind === "insert" || mark.kind === "replace" || mark.kind === "transpose") && mark.replacement === "") faults.replacement = "Write the words to put in.";
   if (mark.nature === "request" && isStamp(mark)) faults.nature = "A stamp asks for nothing; add a note to ask.";
-  if (mark.points !== undefined && mark.points !== null && !/^[-+]?\d{1,4}(\.\d{1,3})?$/.test(mark.points)) faults.points = "Points are a number such as 1, -0.5 or +2.";
+  if (mark.points !== undefined && mark.points !== null && !SIGNED_POINTS.test(mark.points)) faults.points = POINTS_FAULT;
   return faults;
 }
 
@@ -91,7 +92,7 @@ export function nameOfMark({ kind, place }: Pick<Mark, "kind" | "place">): strin
 }
 
 /**
- * The words with their first and last exchanged (of one word: its first two letters that are selected):
+ * The words with their first and last exchanged (of a single word: its first and last selected letters):
  * what the proof-reader's transposition asks for. Null where there is nothing to exchange.
  *
  * @example transposed("blue sky") // "sky blue"

@@ -2,11 +2,6 @@ import type { Answer, Question } from "./question";
 import { isGiven } from "./question";
 import { judge, readQuantity, type Verdict } from "./judge";
 
-/**
- * A teacher's judgement on an answer: the points it earns, whoever gave it. It stands over what the key says.
- */
-export type Judgement = { key: string; points: string };
-
 export type GivenAnswer = { pieceId: string; student: string; answer: Answer };
 export type AnswerGroup = { /** What makes answers alike. */ key: string; /** As the most of them wrote it. */ shown: string; /** Other spellings in the group. */ also: string[]; verdict: Verdict; given: GivenAnswer[] };
 

@@ -2,6 +2,7 @@ import type { Decision } from "../marks/edits";
 import type { Mark } from "../marks/mark";
 import type { Picks, Rubric } from "../rubrics/rubric";
 import { itemOf, ON_TEXT, type Place } from "../marks/place";
+import { sayScore } from "../scores/parseScore";
 import { reattach } from "../marks/reattach";
 import { canonicalJson } from "../text/canonical";
 import type { AnsweredMark, MessageView, RequestState } from "../views/views";
@@ -33,6 +34,11 @@ export type HandBackContent = {
   /** What teachers said that answers are worth, over what the key says. */
   judgements?: { partId: string; questionId: string; points: string }[];
 };
+
+/** The score of a hand-back as its scale shows it; null where nothing was scored. */
+export function shownScore({ points, possible, shown }: HandBackContent): string | null {
+  return points === null || possible === null ? null : (shown ?? sayScore(points, possible));
+}
 
 export type HandBackFact = { round: number; outcome: "final" | "revise"; content: HandBackContent };
 export type AnswerFact = { markId: string; request: "open" | "done" | null; decision: Decision | null };

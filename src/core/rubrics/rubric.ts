@@ -34,6 +34,11 @@ export function scoreOf(rubric: Rubric, picks: Picks, possible: string): string 
   return earned.times(possible).div(all).round(3, Big.roundHalfUp).toString();
 }
 
+/** The id of the criterion that a comment is made for, by its name; null where the rubric has none of that name. */
+export function criterionNamed(rubric: Rubric | null | undefined, name: string): string | null {
+  return rubric?.criteria.find((c) => c.name.toLowerCase() === name.toLowerCase())?.id ?? null;
+}
+
 /** One choice that can be made: a level, or the place halfway to the next one above. */
 export type Step = { levelId: string; points: string; half: boolean; name: string };
 

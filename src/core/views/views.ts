@@ -188,6 +188,10 @@ export type QueueItem = { pieceId: string; student: string; sortName: string; ha
 /** `seconds`: what this teacher spent on each piece of the pile that they have read. */
 export type DeskQueue = { items: QueueItem[]; seconds: number[] };
 
+/** What a teacher can set for themselves; the database lists the same. */
+export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place"] as const;
+export type SettingName = (typeof SETTINGS)[number];
+
 export const SHARES = ["own", "course", "school"] as const;
 export type Share = (typeof SHARES)[number];
 export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number; folder: string; tags: string[]; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string | null; mine: boolean; owner: string };
@@ -196,7 +200,7 @@ export type CommentUses = Record<string, { here: number; on: string[]; days: num
 
 /** A student's piece in a row of pieces looked at for one criterion, or one question. */
 export type AcrossLine = { pieceId: string; student: string; moon: MoonView; text: string; /** The words that marks about this criterion stand on. */ passages: { start: number; end: number; body: string }[]; picks: Picks; revision: number; locked: string | null };
-export type AcrossCriterion = { handOut: string; section: string; rubric: { name: string; rubric: Rubric }; lines: AcrossLine[] };
+export type AcrossCriterion = { handOut: string; section: string; rubric: { name: string; rubric: Rubric }; /** The one gone through. */ criterionId: string; lines: AcrossLine[] };
 export type QuestionGroups = { partId: string; questionId: string; number: number; text: string; kind: string; possible: string; key: string; groups: { key: string; shown: string; also: string[]; state: AnswerSheet["lines"][number]["state"]; keyPoints: string | null; points: string | null; given: { pieceId: string; student: string; own: string | null; excepted: boolean }[] }[] };
 export type AcrossQuestions = { handOut: string; section: string; questions: QuestionGroups[] };
 /** Whom a judgement touched: what their answers earned by the key and earn now, and whether a score followed. */

@@ -8,31 +8,29 @@ import { openDraft, saveFeedback } from "../feedback/draft";
 import { feedbackRound, readFeedback, readMarks } from "../feedback/queries";
 import { moonOf, type StandingRow } from "../overview/standings";
 import { readPiece, readVersions } from "../pieces/queries";
-import { aliasOf, readNumbers } from "./names";
+import { isHandedBack, readNumbers, shownName } from "./names";
+import { readWays } from "./ways";
 
 /**
  * All pieces of a hand-out that are in, for going through them by one criterion: the words of each, where
  * marks about that criterion stand, and what is chosen already.
+ *
+ * @param asked the criterion's id; the rubric's first where it is none of its
  */
-export async function acrossCriterion(call: ReadCall, handOutId: string, criterionId: string | null): Promise<AcrossCriterion> {
+export async function acrossCriterion(call: ReadCall, handOutId: string, asked: string | null): Promise<AcrossCriterion> {
   const { db, who, now } = call;
   await requireOnHandOut(db, who, handOutId, "feedback.see");
-  const [about] = await db<{ handOut: string; section: string; rubricId: string | null; anonymous: boolean }[]>`
-    select full_title(assignment.emoji, assignment.number, assignment.title) as hand_out, section.name as section, assignment.rubric_id, hand_out.anonymous
-    from hand_out
-    join assignment on assignment.id = hand_out.assignment_id
-    join section on section.id = hand_out.section_id
-    where hand_out.id = ${handOutId}`;
-  const rubric = await readRubric(db, about!.rubricId);
+  const about = await readWays(call, handOutId);
+  const rubric = await readRubric(db, about.rubricId);
   if (!rubric) throw new NotFound();
+  const criterion = rubric.content.criteria.find((c) => c.id === asked) ?? rubric.content.criteria[0]!;
   const rows = await db<(StandingRow & { student: string; handedBack: boolean })[]>`
-    select standing.*, student.name as student,
-      exists (select from hand_back where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)) as handed_back
+    select standing.*, student.name as student, ${isHandedBack(db, db`standing.id`)} as handed_back
     from piece_standing standing
     join person student on student.id = standing.student_id
     where standing.hand_out_id = ${handOutId} and exists (select from version where piece_id = standing.id)
     order by student.sort_name, standing.id`;
-  const numbers = about!.anonymous ? await readNumbers(db, handOutId) : new Map<string, number>();
+  const numbers = about.anonymous ? await readNumbers(db, handOutId) : new Map<string, number>();
   const lines = await Promise.all(
     rows.map(async (row): Promise<AcrossLine | null> => {
       const [piece, versions] = await Promise.all([readPiece(db, row.id), readVersions(db, row.id)]);
@@ -41,17 +39,17 @@ export async function acrossCriterion(call: ReadCall, handOutId: string, criteri
       const [feedback, marks] = await Promise.all([readFeedback(db, row.id, round), readMarks(db, row.id, round)]);
       return {
         pieceId: row.id,
-        student: about!.anonymous && !row.handedBack ? aliasOf({ anonymous: true, handedBack: false, number: numbers.get(row.id) ?? 0 }) : row.student,
+        student: shownName(row.student, { anonymous: about.anonymous, handedBack: row.handedBack, number: numbers.get(row.id) ?? 0 }),
         moon: moonOf(row, now),
         text: version.text,
-        passages: marks.filter((m) => m.place === null && m.criterionId !== null && m.criterionId === criterionId).map(({ start, end, body }) => ({ start, end, body })),
+        passages: marks.filter((m) => m.place === null && m.criterionId === criterion.id).map(({ start, end, body }) => ({ start, end, body })),
         picks: carryPicks(feedback?.picks ?? {}, rubric.content).kept,
         revision: feedback?.revision ?? 0,
         locked: piece.state === "reworking" ? "out for revision, and begun" : null,
       };
     }),
   );
-  return { handOut: about!.handOut, section: about!.section, rubric: { name: rubric.name, rubric: rubric.content }, lines: lines.filter((l) => l !== null).sort((a, b) => (about!.anonymous ? a.student.localeCompare(b.student, "en", { numeric: true }) : 0)) };
+  return { handOut: about.handOut, section: about.section, rubric: { name: rubric.name, rubric: rubric.content }, criterionId: criterion.id, lines: lines.filter((l) => l !== null).sort((a, b) => (about.anonymous ? a.student.localeCompare(b.student, "en", { numeric: true }) : 0)) };
 }
 
 /**

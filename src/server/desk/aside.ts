@@ -1,25 +1,22 @@
-import { sayScore } from "@/core/scores/parseScore";
 import { sayTime } from "@/core/time/words";
-import type { HandBackContent } from "@/core/rounds/cameBack";
+import { shownScore, type HandBackContent } from "@/core/rounds/cameBack";
 import type { DeskPiece } from "@/core/views/views";
 import type { ReadCall } from "../call";
 import { readGiven } from "../pieces/given";
 import type { PieceRow, VersionRow } from "../pieces/queries";
-import { isHidden, readHidden } from "./names";
 import { readPrivateNotes } from "./privateNotes";
 
 type Aside = Pick<DeskPiece, "privateNotes" | "versions" | "otherWork"> & { task: Pick<DeskPiece["task"], "materials"> };
 
 /** What can be opened beside the work: what was given with the task, earlier hand-ins, other work of the student, private notes. */
-export async function readAside(call: ReadCall, piece: PieceRow, versions: readonly VersionRow[]): Promise<Aside> {
-  const { db, who, now } = call;
-  const [given, privateNotes, hidden] = await Promise.all([readGiven(call, piece.id), readPrivateNotes(call, piece.id), readHidden(db, piece.id)]);
-  const hide = isHidden(hidden);
+export async function readAside(call: ReadCall, piece: PieceRow, versions: readonly VersionRow[], hide: boolean): Promise<Aside> {
+  const { who, now } = call;
+  const [given, privateNotes, otherWork] = await Promise.all([readGiven(call, piece.id), readPrivateNotes(call, piece.id), hide ? [] : readOtherWork(call, piece)]);
   return {
     // A word on the student would say who it is.
     privateNotes: hide ? privateNotes.filter((n) => n.about === "piece") : privateNotes,
     versions: versions.map((v) => ({ id: v.id, number: v.number, round: v.roundNumber, when: sayTime(v.handedInAt, now, who.zone), words: v.words })).reverse(),
-    otherWork: hide ? [] : await readOtherWork(call, piece),
+    otherWork,
     task: { materials: given.view.materials.map(({ title, href, doc }) => ({ title, href, doc })) },
   };
 }
@@ -44,6 +41,6 @@ async function readOtherWork({ db, who, now }: ReadCall, piece: PieceRow): Promi
     where other.student_id = ${piece.studentId} and other.id <> ${piece.id}
     order by last.handed_back_at desc
     limit ${MOST}`;
-  return rows.map(({ pieceId, title, content, at }) => ({ pieceId, title, score: content.points !== null && content.possible !== null ? (content.shown ?? sayScore(content.points, content.possible)) : null, overall: content.overall, when: sayTime(at, now, who.zone) }));
+  return rows.map(({ pieceId, title, content, at }) => ({ pieceId, title, score: shownScore(content), overall: content.overall, when: sayTime(at, now, who.zone) }));
 }
 

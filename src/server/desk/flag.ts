@@ -1,6 +1,7 @@
 import type { PieceFlag } from "@/core/views/views";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import { sayExcused } from "../handouts/exceptions";
 import { lockPiece, recordEvent } from "../pieces/queries";
 
 /** A word of the teacher's on a piece: the student was away, it is unfinished, it lies on paper. */
@@ -18,7 +19,7 @@ export async function setExcused(call: Call, pieceId: string, { excused }: { exc
   await requireOnPiece(call, pieceId, "piece.except");
   const piece = await lockPiece(tx, pieceId);
   if (piece.excused === excused) return { excused };
-  const words = excused ? "you are excused from it" : "you are no longer excused from it";
+  const words = sayExcused(excused);
   await tx`update piece set excused = ${excused} where id = ${pieceId}`;
   await tx`insert into piece_notice (id, piece_id, words, at) values (${newId()}, ${pieceId}, ${`Changed for you: ${words}.`}, ${now})`;
   await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "set for one student", detail: { words: [words] } });

@@ -9,7 +9,8 @@ import type { Db } from "../db/connection";
 import { openDraft } from "../feedback/draft";
 import { readPiece } from "../pieces/queries";
 import { answerSheets, rowsOf, sayGiven, type AskedSet, type Judged } from "../questions/answers";
-import { aliasOf, readNumbers } from "./names";
+import { isHandedBack, readNumbers, shownName } from "./names";
+import { readWays } from "./ways";
 
 type ForAll = { partId: string; questionId: string; key: string; points: string };
 type ForPiece = { pieceId: string; partId: string; questionId: string; points: string | null };
@@ -53,7 +54,7 @@ function holding(sets: readonly AskedSet[], pieceId: string, answers: Answers, f
 export async function acrossQuestions(call: ReadCall, handOutId: string): Promise<AcrossQuestions> {
   const { db, who } = call;
   await requireOnHandOut(db, who, handOutId, "feedback.see");
-  const [about, sets, handedIn, { forAll, forPiece }] = await Promise.all([readAbout(db, handOutId), readSets(db, handOutId), readHandedIn(db, handOutId), readJudgements(db, handOutId)]);
+  const [{ handOut, section }, sets, handedIn, { forAll, forPiece }] = await Promise.all([readWays(call, handOutId), readSets(db, handOutId), readHandedIn(db, handOutId), readJudgements(db, handOutId)]);
   const questions = sets.flatMap(({ partId, questions: asked }) =>
     asked.map((question, n): QuestionGroups => {
       const given = handedIn.map((h): GivenAnswer => ({ pieceId: h.pieceId, student: h.student, answer: h.answers[partId]?.[question.id] ?? null }));
@@ -71,7 +72,7 @@ export async function acrossQuestions(call: ReadCall, handOutId: string): Promis
       };
     }),
   );
-  return { ...about, questions };
+  return { handOut, section, questions };
 }
 
 function keyWords(question: Question): string {
@@ -161,16 +162,6 @@ async function follow(call: Call, { pieceId, handedBack }: HandedIn, old: { poin
   return "followed";
 }
 
-async function readAbout(db: Db, handOutId: string): Promise<{ handOut: string; section: string }> {
-  const [row] = await db<{ handOut: string; section: string }[]>`
-    select full_title(assignment.emoji, assignment.number, assignment.title) as hand_out, section.name as section
-    from hand_out
-    join assignment on assignment.id = hand_out.assignment_id
-    join section on section.id = hand_out.section_id
-    where hand_out.id = ${handOutId}`;
-  return row!;
-}
-
 async function readSets(db: Db, handOutId: string): Promise<AskedSet[]> {
   return db<AskedSet[]>`
     select assignment_questions.part_id, question_set.name, question_set.questions
@@ -184,7 +175,7 @@ async function readSets(db: Db, handOutId: string): Promise<AskedSet[]> {
 async function readHandedIn(db: Db, handOutId: string): Promise<HandedIn[]> {
   const rows = await db<(HandedIn & { anonymous: boolean })[]>`
     select distinct on (piece.id) piece.id as piece_id, student.name as student, version.answers, hand_out.anonymous,
-      exists (select from hand_back where piece_id = piece.id and round_number = version.round_number and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)) as handed_back
+      ${isHandedBack(db, db`piece.id`, db`version.round_number`)} as handed_back
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     join person student on student.id = piece.student_id
@@ -193,7 +184,7 @@ async function readHandedIn(db: Db, handOutId: string): Promise<HandedIn[]> {
     order by piece.id, version.round_number desc, version.number desc`;
   const numbers = rows.some((r) => r.anonymous) ? await readNumbers(db, handOutId) : new Map<string, number>();
   return rows
-    .map(({ anonymous, ...row }) => ({ ...row, student: anonymous && !row.handedBack ? aliasOf({ anonymous, handedBack: false, number: numbers.get(row.pieceId) ?? 0 }) : row.student }))
+    .map(({ anonymous, ...row }) => ({ ...row, student: shownName(row.student, { anonymous, handedBack: row.handedBack, number: numbers.get(row.pieceId) ?? 0 }) }))
     .sort((a, b) => a.student.localeCompare(b.student));
 }
 

@@ -1,5 +1,6 @@
 import { hash } from "@/core/desk/queueOrder";
 import type { ItemView } from "@/core/views/workViews";
+import type { Fragment } from "postgres";
 import type { Db } from "../db/connection";
 
 /**
@@ -9,16 +10,24 @@ import type { Db } from "../db/connection";
 export type Hidden = { anonymous: boolean; handedBack: boolean; number: number };
 
 export const isHidden = ({ anonymous, handedBack }: Hidden): boolean => anonymous && !handedBack;
-export const aliasOf = ({ number }: Hidden): string => `Piece ${number}`;
+
+/** The name a piece goes by on the Desk. */
+export const shownName = (name: string, hidden: Hidden): string => (isHidden(hidden) ? `Piece ${hidden.number}` : name);
+
+/** Whether anything in force was handed back on a piece (of one round, where that is named). */
+export function isHandedBack(db: Db, pieceId: Fragment, round: Fragment | null = null) {
+  return db`exists (
+    select
+    from hand_back
+    where hand_back.piece_id = ${pieceId} ${round ? db`and hand_back.round_number = ${round}` : db``}
+      and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
+  )`;
+}
 
 /** Of one piece. Index: piece by hand_out. */
 export async function readHidden(db: Db, pieceId: string): Promise<Hidden> {
   const [row] = await db<{ anonymous: boolean; handedBack: boolean; handOutId: string }[]>`
-    select hand_out.anonymous, hand_out.id as hand_out_id,
-      exists (
-        select from hand_back
-        where hand_back.piece_id = piece.id and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
-      ) as handed_back
+    select hand_out.anonymous, hand_out.id as hand_out_id, ${isHandedBack(db, db`piece.id`)} as handed_back
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     where piece.id = ${pieceId}`;

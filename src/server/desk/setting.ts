@@ -1,9 +1,8 @@
 import { Invalid } from "@/core/refusals";
+import type { SettingName } from "@/core/views/views";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 
-export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place"] as const;
-export type SettingName = (typeof SETTINGS)[number];
 const MOST_CHARACTERS = 8000;
 
 /** What a teacher has set for themselves, on whatever machine. */

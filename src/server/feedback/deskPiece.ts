@@ -19,10 +19,10 @@ import { itemView, readItems } from "../items/items";
 import { listCheckpoints } from "../pieces/checkpoints";
 import { answerSheets, readAsked, readTries } from "../questions/answers";
 import { readCopies, readSelfAssessment } from "../pieces/given";
-import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow, type WorkingCopy } from "../pieces/queries";
+import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow } from "../pieces/queries";
 import { readStamp } from "../desk/here";
 import { judgementsFor } from "../desk/judgements";
-import { aliasOf, hideFileNames, isHidden, readHidden } from "../desk/names";
+import { hideFileNames, isHidden, readHidden, shownName } from "../desk/names";
 import { readAside } from "../desk/aside";
 import { countedScore, readRubric, understandScore } from "./counted";
 import { contentOf, draftMark, feedbackRound, hasChanged, readFeedback, readMarks, readRulings } from "./queries";
@@ -32,8 +32,9 @@ import { earlierMarks } from "./rule";
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
   const { db, who, now } = call;
   const standing = await requireOnPiece(call, pieceId, "feedback.see");
-  const [piece, about, versions, handBacks, messages, { calendar }] = await Promise.all([
+  const [piece, hidden, about, versions, handBacks, messages, { calendar }] = await Promise.all([
     readPiece(db, pieceId),
+    readHidden(db, pieceId),
     readAbout(call, pieceId),
     readVersions(db, pieceId),
     readHandBacks(db, pieceId),
@@ -41,7 +42,8 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [feedback, marks, rulings, earlier, copy, rubric, copies, self, asked, tries, checkpoints, items, hidden, aside, { stamp }] = await Promise.all([
+  const hide = isHidden(hidden);
+  const [feedback, marks, rulings, earlier, copy, rubric, copies, self, asked, tries, checkpoints, items, aside, { stamp }] = await Promise.all([
     readFeedback(db, pieceId, round),
     readMarks(db, pieceId, round),
     readRulings(db, pieceId, round),
@@ -54,13 +56,13 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readTries(db, pieceId),
     listCheckpoints(call, pieceId),
     version ? readItems(db, pieceId, { version: version.id }) : about.openBefore ? readItems(db, pieceId, "work") : [],
-    readHidden(db, pieceId),
-    readAside(call, piece, versions),
+    readAside(call, piece, versions, hide),
     readStamp(db, pieceId, who.id),
   ]);
-  const hide = isHidden(hidden);
-  const student = hide ? aliasOf(hidden) : about.student;
-  const judgements = answers(version, about, copy) ? await judgementsFor(db, piece.handOutId, pieceId, asked.sets, answers(version, about, copy)!) : [];
+  const student = shownName(about.student, hidden);
+  // Those handed in, or unfinished ones where the student knows that they may be read.
+  const answers = version?.answers ?? (about.openBefore ? copy?.answers : null) ?? null;
+  const judgements = answers ? await judgementsFor(db, piece.handOutId, pieceId, asked.sets, answers) : [];
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
   const last = handBacks.find((h) => h.round === round);
   const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements);
@@ -99,7 +101,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     unfinishedDoc: copy && about.openBefore ? copy.doc : null,
     items: hide ? hideFileNames(views) : views,
     parts: asked.parts.map((p) => ({ id: p.id, label: sayPart(p), kind: p.kind })),
-    sheets: answers(version, about, copy) ? answerSheets(asked, answers(version, about, copy)!, tries, judgements) : [],
+    sheets: answers ? answerSheets(asked, answers, tries, judgements) : [],
     checkpoints,
     copies,
     self,
@@ -144,9 +146,6 @@ function sayUnfinished(words: number, saved: string): string {
 }
 
 type About = { student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean; flag: PieceFlag | null; instructions: RichDoc };
-
-/** The answers on the Desk: those handed in, or unfinished ones where the student knows that they may be read. */
-const answers = (version: VersionRow | null, { openBefore }: About, copy: WorkingCopy | null) => version?.answers ?? (openBefore ? copy?.answers : null) ?? null;
 
 async function readAbout({ db }: ReadCall, pieceId: string) {
   const [row] = await db<About[]>`

@@ -35,6 +35,9 @@ export async function giveTo(call: Call, handOutId: string, studentId: string, g
 
 export type GivenException = { due: string | null; excused: boolean; versionId: string | null; tell: boolean };
 
+/** How a student is told that they are excused, or no longer. */
+export const sayExcused = (excused: boolean): string => (excused ? "you are excused from it" : "you are no longer excused from it");
+
 /** What is other for one student: a due time of their own, excused, another version of the task. */
 export async function setException(call: Call, pieceId: string, given: GivenException): Promise<{ due: string; own: boolean; excused: boolean }> {
   const { tx, who, now } = call;
@@ -60,7 +63,7 @@ export async function setException(call: Call, pieceId: string, given: GivenExce
   const after = await lockPiece(tx, pieceId);
   const words = [
     before.due.getTime() === after.due.getTime() ? "" : `due ${sayTime(after.due, now, who.zone)} (it was ${sayTime(before.due, now, who.zone)})`,
-    before.excused === after.excused ? "" : after.excused ? "you are excused from it" : "you are no longer excused from it",
+    before.excused === after.excused ? "" : sayExcused(after.excused),
     before.versionId === after.versionId ? "" : "the task was changed",
   ].filter(Boolean);
   if (words.length > 0) {

@@ -1,6 +1,6 @@
 import type { DeskQueue, QueueItem } from "@/core/views/views";
 import { readSeconds } from "../desk/here";
-import { aliasOf, readNumbers } from "../desk/names";
+import { isHandedBack, isHidden, readNumbers, shownName } from "../desk/names";
 import type { ReadCall } from "../call";
 import { requireKind, requireOnHandOut } from "../access/standing";
 import { moonOf, type StandingRow } from "./standings";
@@ -19,7 +19,7 @@ export async function queueView(call: ReadCall, filter: { handOutId: string | nu
   if (filter.handOutId) await requireOnHandOut(db, who, filter.handOutId, "feedback.see");
   const rows = await db<(StandingRow & { student: string; sortName: string; handOut: string; section: string; anonymous: boolean; handedBack: boolean })[]>`
     select standing.*, student.name as student, student.sort_name, hand_out.anonymous,
-      exists (select from hand_back where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)) as handed_back,
+      ${isHandedBack(db, db`standing.id`)} as handed_back,
       standing.title as hand_out, section.name as section
     from section_teacher
     join section on section.id = section_teacher.section_id
@@ -39,10 +39,10 @@ export async function queueView(call: ReadCall, filter: { handOutId: string | nu
   const numbers = new Map<string, number>();
   for (const handOutId of new Set(rows.filter((r) => r.anonymous).map((r) => r.handOutId))) for (const [id, number] of await readNumbers(db, handOutId)) numbers.set(id, number);
   const items = rows.map((row) => {
-    const hidden = row.anonymous && !row.handedBack;
     const number = numbers.get(row.id) ?? 0;
-    const student = hidden ? aliasOf({ anonymous: true, handedBack: false, number }) : row.student;
-    return { pieceId: row.id, student, sortName: hidden ? `~${String(number).padStart(4, "0")}` : row.sortName, handOut: row.handOut, handOutId: row.handOutId, section: row.section, moon: moonOf(row, now), drafted: row.drafted, handedInAt: hidden ? null : (row.handedInAt?.toISOString() ?? null) };
+    const naming = { anonymous: row.anonymous, handedBack: row.handedBack, number };
+    const hidden = isHidden(naming);
+    return { pieceId: row.id, student: shownName(row.student, naming), sortName: hidden ? `~${String(number).padStart(4, "0")}` : row.sortName, handOut: row.handOut, handOutId: row.handOutId, section: row.section, moon: moonOf(row, now), drafted: row.drafted, handedInAt: hidden ? null : (row.handedInAt?.toISOString() ?? null) };
   });
   // The order of coming in, or of the alphabet, would tell who is who: hidden pieces stand by their numbers.
   if (numbers.size > 0) items.sort((a, b) => (a.sortName.startsWith("~") && b.sortName.startsWith("~") ? a.sortName.localeCompare(b.sortName) : 0));

@@ -1,10 +1,9 @@
 import { itemOf } from "@/core/marks/place";
 import { decideMove, isClosed, isMissing } from "@/core/pieces/life";
-import { answeredMarks, countOpenRequests, currentMarks } from "@/core/rounds/cameBack";
+import { answeredMarks, countOpenRequests, currentMarks, shownScore } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
 import { sayRounds } from "@/core/rounds/roundsRule";
 import { sayPick, type Picks, type Rubric } from "@/core/rubrics/rubric";
-import { sayScore } from "@/core/scores/parseScore";
 import { plainText } from "@/core/text/plainText";
 import { EMPTY_DOC, type RichDoc } from "@/core/text/richDoc";
 import { lateness, sayLateness } from "@/core/time/lateness";
@@ -105,7 +104,7 @@ export function cameBackView(handBack: HandBackRow, now: Date, zone: string): Ca
     round: handBack.round,
     outcome: handBack.outcome,
     overall: content.overall,
-    score: content.points !== null && content.possible !== null ? (content.shown ?? sayScore(content.points, content.possible)) : null,
+    score: shownScore(content),
     deduction: content.deduction || null,
     rubric: content.rubric ? rubricLines(content.rubric, content.picks ?? {}) : null,
     by: handBack.by,

@@ -6,6 +6,7 @@ import type { BankFault, Merged } from "@/core/formats/commentBank";
 import { call, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { FileButton } from "../kit/FileButton";
 import { TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 
@@ -45,19 +46,9 @@ export function BringIn({ onBrought, onClose }: { onBrought: (added: number) => 
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
         <TextArea label="Paste comments, one a line, or the text of a CSV or JSON file" rows={5} value={text} onChange={(event) => { setText(event.target.value); setRead(null); }} placeholder={"why: Why do you think so?\nWhich unit is this in?"} />
         <div className="flex flex-wrap items-center gap-3">
-          <label className="cursor-pointer border border-line-strong bg-raised px-3 py-1.5 hover:bg-sunk focus-within:outline-2 focus-within:outline-tide">
+          <FileButton accept=".csv,.json,.txt,text/csv,application/json,text/plain" onFile={(file) => void file.text().then((whole) => { setText(whole); return look(whole); })}>
             Choose a file
-            <input
-              type="file"
-              accept=".csv,.json,.txt,text/csv,application/json,text/plain"
-              className="sr-only"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                event.target.value = "";
-                if (file) void file.text().then((whole) => { setText(whole); return look(whole); });
-              }}
-            />
-          </label>
+          </FileButton>
           <Button disabled={busy || text.trim() === ""} onClick={() => void look(text)}>
             Look it over
           </Button>

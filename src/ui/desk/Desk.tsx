@@ -24,7 +24,7 @@ import { Palette } from "./keys/Palette";
 import { QueueStrip } from "./QueueStrip";
 import { DeskSheet, kindKey } from "./sheet/DeskSheet";
 import { ToolBar } from "./sheet/ToolBar";
-import { WIDTHS, WORDS, type Tool } from "./sheet/tools";
+import { clampZoom, INK, WORDS, ZOOM_STEP, type Tool } from "./sheet/tools";
 import { KeepOffer } from "./tray/KeepOffer";
 import { Tray } from "./tray/Tray";
 import { useBank } from "./state/useBank";
@@ -182,7 +182,6 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   // What is likely here may come a moment later than the selection: the next key must not wait for it.
   const settled = useDeferredValue(picked);
   const likely = useMemo(() => suggested(settled === null || settled.quote === "" ? "" : settled.on === "text" ? sentenceAround(text, settled) : settled.quote), [suggested, settled, text]);
-  const player = () => sheetRef.current?.querySelector<HTMLMediaElement>("[data-player]:not([paused])") ?? null;
 
   const acts: Record<DeskAct, () => void> = {
     next: () => go(current + 1),
@@ -202,7 +201,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     whole: () => composeAt({ on: "whole", itemId: null }),
     moment: () => {
       const playing = [...(sheetRef.current?.querySelectorAll<HTMLMediaElement>("[data-player]") ?? [])];
-      const media = playing.find((p) => !p.paused) ?? playing.find((p) => p.currentTime > 0) ?? playing[0] ?? player();
+      const media = playing.find((p) => !p.paused) ?? playing.find((p) => p.currentTime > 0) ?? playing[0];
       const itemId = media?.closest<HTMLElement>("[data-item]")?.dataset.item;
       if (!media || !itemId) return desk.setProblem("There is no recording in this piece.");
       media.pause();
@@ -224,10 +223,10 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     remove: () => void (chosenMark ? desk.removeMark(chosenMark) : desk.setProblem("Choose a mark first, with [ and ].")),
     toolWords: () => setTool(WORDS),
     toolPin: () => setTool({ kind: "pin" }),
-    toolInk: () => setTool({ kind: "ink", ink: "plum", width: WIDTHS[1] }),
+    toolInk: () => setTool(INK),
     toolEraser: () => setTool({ kind: "eraser" }),
-    larger: () => setZoom((z) => Math.min(4, z * 1.25)),
-    smaller: () => setZoom((z) => Math.max(0.4, z / 1.25)),
+    larger: () => setZoom((z) => clampZoom(z * ZOOM_STEP)),
+    smaller: () => setZoom((z) => clampZoom(z / ZOOM_STEP)),
     fit: () => setZoom(1),
     wholePage,
     overall: () => overall.current?.focus(),
@@ -255,7 +254,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     const wheel = (event: WheelEvent) => {
       if (!event.ctrlKey || !(event.target as HTMLElement).closest("[data-surface]")) return;
       event.preventDefault();
-      setZoom((z) => Math.min(4, Math.max(0.4, z * Math.exp(-event.deltaY / 300))));
+      setZoom((z) => clampZoom(z * Math.exp(-event.deltaY / 300)));
     };
     element?.addEventListener("wheel", wheel, { passive: false });
     return () => element?.removeEventListener("wheel", wheel);
@@ -264,7 +263,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   /** As large as a whole page can be seen at once. */
   function wholePage() {
     const page = sheetRef.current?.querySelector("[data-surface]")?.getBoundingClientRect();
-    if (page && scroller.current) setZoom((z) => Math.min(4, Math.max(0.2, (z * (scroller.current!.clientHeight - 70)) / page.height)));
+    if (page && scroller.current) setZoom((z) => clampZoom((z * (scroller.current!.clientHeight - 70)) / page.height, 0.2));
   }
 
   /** Back to the words after a note was written, so that the next one can follow. */

@@ -37,3 +37,10 @@ export function TimeNotes({ marks, chosen, onChoose, onGo, onNote }: { marks: re
 }
 
 const from = (mark: PlacedMark): number => (mark.place.on === "time" ? mark.place.from : 0);
+
+/** Plays a recording from a moment. One whose end is not known yet is wound as far as it can be. */
+export function playFrom(player: HTMLMediaElement | null | undefined, seconds: number): void {
+  if (!player) return;
+  player.currentTime = seconds;
+  void player.play().catch(() => undefined);
+}

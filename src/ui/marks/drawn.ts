@@ -23,7 +23,8 @@ export function numbersOf(marks: readonly PlacedMark[]): ReadonlyMap<string, num
   );
 }
 
-const downThePage = ({ place }: PlacedMark): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : 0);
+/** Down the file: page after page, from top to bottom. */
+export const downThePage = ({ place }: PlacedMark): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : 0);
 
 export const toneOf = (mark: Pick<Mark, "nature">): Tone => (mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note");
 

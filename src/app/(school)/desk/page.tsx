@@ -51,7 +51,7 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
   const [first, bank, ways] = await Promise.all([view(deskPiece(call, start.pieceId)), readBank(call), handOutId ? readWays(call, handOutId) : null]);
   const about = handOutId ? `${start.handOut}, ${start.section}` : "all sections";
   const across = [
-    ...(ways?.criterion ? [{ href: `/desk/criterion?handOut=${handOutId}`, words: "by criterion" }] : []),
+    ...(ways?.rubricId ? [{ href: `/desk/criterion?handOut=${handOutId}`, words: "by criterion" }] : []),
     ...(ways?.questions ? [{ href: `/desk/answers?handOut=${handOutId}`, words: "by question" }] : []),
   ];
   const settings: DeskSettings = {

@@ -1,8 +1,10 @@
-import { array, boolean, lazy, mixed, number, object, string } from "yup";
+import { array, boolean, mixed, number, object, string } from "yup";
 import type { BankFault, Merged } from "../../formats/commentBank";
-import { PIECE_FLAGS, type AcrossCriterion, type AcrossQuestions, type CommentUses, type Here, type PieceFlag, type PrivateNote, type Touched, type VersionShown } from "../../views/views";
+import type { Pick } from "../../rubrics/rubric";
+import { PIECE_FLAGS, SETTINGS, type AcrossCriterion, type AcrossQuestions, type CommentUses, type Here, type PieceFlag, type PrivateNote, type Touched, type VersionShown } from "../../views/views";
 import { endpoint } from "../endpoint";
 import { uuid } from "../fields";
+import { pick } from "./pieces";
 
 const points = string().matches(/^\d{1,4}(\.\d{1,3})?$/, "Points are a number such as 1 or 0.5.").nullable().defined();
 const question = { partId: uuid.required(), questionId: uuid.required(), points };
@@ -21,11 +23,11 @@ export const deskRoutes = {
   deletePrivateNote: endpoint<PrivateNote[]>()({ method: "DELETE", path: "/api/pieces/{pieceId}/private-notes/{noteId}", for: "signed-in", summary: "Take one's own private note away" }),
   annotations: endpoint<object>()({ method: "GET", path: "/api/pieces/{pieceId}/annotations", for: "signed-in", summary: "The draft's marks as W3C Web Annotations", gives: "application/ld+json" }),
   bringAnnotations: endpoint<{ added: number; faults: string[] }>()({ method: "POST", path: "/api/pieces/{pieceId}/annotations", for: "signed-in", summary: "Bring W3C Web Annotations in as marks", body: object({ text: pasted }).noUnknown() }),
-  choosePick: endpoint<{ revision: number; picks: Record<string, { levelId: string; points: string }>; score: string }>()({
+  choosePick: endpoint<{ revision: number; picks: Record<string, Pick>; score: string }>()({
     method: "PUT", path: "/api/pieces/{pieceId}/picks", for: "signed-in", summary: "Choose the level of one criterion", ifMatch: true,
     body: object({
       criterionId: uuid.required(),
-      pick: lazy((value: unknown) => (value === null ? mixed<{ levelId: string; points: string }>().nullable().defined() : object({ levelId: uuid.required(), points: string().matches(/^\d{1,5}(\.\d{1,3})?$/, "Points are a number.").required() }).noUnknown().nullable().defined())),
+      pick: pick.nullable().defined().default(undefined),
     }).noUnknown(),
   }),
   judgeOne: endpoint<{ touched: Touched; questions: AcrossQuestions }>()({ method: "PUT", path: "/api/pieces/{pieceId}/judgements", for: "signed-in", summary: "Say what one student's answer is worth", body: object({ ...question, alone: boolean().required() }).noUnknown() }),
@@ -35,7 +37,7 @@ export const deskRoutes = {
   setAnonymous: endpoint<{ anonymous: boolean }>()({ method: "PUT", path: "/api/hand-outs/{handOutId}/anonymous", for: "signed-in", summary: "Hide or show names on the Desk", body: object({ anonymous: boolean().required() }).noUnknown() }),
   setSetting: endpoint<{ kept: true }>()({
     method: "PUT", path: "/api/settings", for: "signed-in", summary: "Keep what a teacher has set for themselves",
-    body: object({ name: string().oneOf(["desk.keys", "desk.stamps", "desk.order", "desk.place"] as const).required(), value: mixed<object | string>().nullable().optional() }).noUnknown(),
+    body: object({ name: string().oneOf(SETTINGS).required(), value: mixed<object | string>().nullable().optional() }).noUnknown(),
   }),
 
   commentUses: endpoint<CommentUses>()({ method: "GET", path: "/api/hand-outs/{handOutId}/comment-uses", for: "signed-in", summary: "How one used comments, on this hand-out and before" }),

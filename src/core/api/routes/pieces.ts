@@ -1,6 +1,7 @@
 import { array, boolean, lazy, mixed, number, object, string } from "yup";
 import { COMMENT_KINDS } from "../../formats/commentBank";
 import { MARK_KINDS, NATURES } from "../../marks/mark";
+import { POINTS_FAULT, SIGNED_POINTS } from "../../marks/points";
 import { SHARES, type CommentView, type DeskPiece, type DraftMark, type EarlierMark, type MessageView, type PieceView, type Receipt } from "../../views/views";
 import { endpoint } from "../endpoint";
 
@@ -14,7 +15,7 @@ const more = {
   sentence: string().max(2000, "The sentence has 2,000 characters at most.").optional(),
   quote: string().max(4000).optional(),
   criterionId: uuid.nullable().optional(),
-  points: string().matches(/^[-+]?\d{1,4}(\.\d{1,3})?$/, "Points are a number such as 1, -0.5 or +2.").nullable().optional(),
+  points: string().matches(SIGNED_POINTS, POINTS_FAULT).nullable().optional(),
 };
 
 export const markBody = object({
@@ -42,12 +43,14 @@ export const commentBody = object({
   kind: string().oneOf(COMMENT_KINDS).optional(),
   replacement: string().max(2000).optional(),
   criterion: string().max(300).optional(),
-  points: string().matches(/^$|^[-+]?\d{1,4}(\.\d{1,3})?$/, "Points are a number such as 1, -0.5 or +2.").nullable().optional(),
+  points: string().matches(SIGNED_POINTS, { message: POINTS_FAULT, excludeEmptyString: true }).nullable().optional(),
 }).noUnknown();
 
+/** A level chosen in a rubric, and its points. */
+export const pick = object({ levelId: uuid.required(), points: string().matches(/^\d{1,5}(\.\d{1,3})?$/, "Points are a number.").required() }).noUnknown();
 /** Levels chosen in a rubric, by criterion. */
 const picks = lazy((value: Record<string, unknown> | undefined) =>
-  object(Object.fromEntries(Object.keys(value ?? {}).slice(0, 60).map((id) => [id, object({ levelId: uuid.required(), points: string().matches(/^\d{1,5}(\.\d{1,3})?$/, "Points are a number.").required() }).noUnknown()]))).noUnknown().required(),
+  object(Object.fromEntries(Object.keys(value ?? {}).slice(0, 60).map((id) => [id, pick]))).noUnknown().required(),
 );
 const message = string().trim().required("Write something first.").max(4000, "A message has 4,000 characters at most.");
 

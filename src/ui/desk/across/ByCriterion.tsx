@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { sayPick, stepsOf, type Criterion } from "@/core/rubrics/rubric";
+import { sayPick, stepsOf } from "@/core/rubrics/rubric";
 import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
 import { call, Problem, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
@@ -15,11 +15,12 @@ import { classes } from "../../kit/classes";
 const SHORT = 700;
 
 /** One criterion through all pieces in a row: the same question to each, with nothing else in the way. */
-export function ByCriterion({ handOutId, criterion, across }: { handOutId: string; criterion: Criterion; across: AcrossCriterion }) {
+export function ByCriterion({ handOutId, across }: { handOutId: string; across: AcrossCriterion }) {
   const [lines, setLines] = useState(across.lines);
   const [problem, setProblem] = useState<string | null>(null);
   const rows = useRef<(HTMLElement | null)[]>([]);
   const { rubric } = across.rubric;
+  const criterion = rubric.criteria.find((c) => c.id === across.criterionId)!;
   const steps = stepsOf(criterion, rubric.halves ?? false);
   const chosen = lines.filter((l) => l.picks[criterion.id]).length;
   const counts = steps.map((step) => lines.filter((l) => same(l, criterion.id, step)).length);

@@ -4,13 +4,13 @@ import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { DeskPiece } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
+import { FileButton } from "../../kit/FileButton";
 import { Notice } from "../../kit/Notice";
 
 /** Marks in and out as W3C Web Annotations: an open file that other programs read and write. */
 export function Exchange({ piece, onBrought }: { piece: DeskPiece; onBrought: () => void }) {
   const [said, setSaid] = useState<{ ink: "moss" | "ember"; words: string; faults: string[] } | null>(null);
-  async function bring(file: File | undefined) {
-    if (!file) return;
+  async function bring(file: File) {
     try {
       const { added, faults } = await call(contract.bringAnnotations, { params: { pieceId: piece.id }, body: { text: await file.text() } });
       setSaid({ ink: faults.length > 0 ? "ember" : "moss", words: `${added} ${added === 1 ? "mark" : "marks"} brought in${faults.length > 0 ? `; ${faults.length} could not be` : ""}. Marks that were there already stay as they are.`, faults });
@@ -26,18 +26,9 @@ export function Exchange({ piece, onBrought }: { piece: DeskPiece; onBrought: ()
         <a href={`/api/pieces/${piece.id}/annotations`} download>
           Take {piece.marks.length} {piece.marks.length === 1 ? "mark" : "marks"} out
         </a>
-        <label className="cursor-pointer border border-line-strong bg-raised px-2 py-0.5 hover:bg-sunk focus-within:outline-2 focus-within:outline-tide">
+        <FileButton small accept=".jsonld,.json,application/ld+json,application/json" onFile={(file) => void bring(file)}>
           Bring marks in
-          <input
-            type="file"
-            accept=".jsonld,.json,application/ld+json,application/json"
-            className="sr-only"
-            onChange={(event) => {
-              void bring(event.target.files?.[0]);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        </FileButton>
       </p>
       {said ? (
         <Notice ink={said.ink}>

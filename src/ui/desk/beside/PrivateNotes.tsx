@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { DeskPiece, PrivateNote } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
+import { FileButton } from "../../kit/FileButton";
 import { Button } from "../../kit/Button";
 import { WritingField } from "../../comments/WritingField";
 import { RadioLine } from "../../kit/Choices";
@@ -38,8 +39,7 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
       setBody("");
       setFiles([]);
     });
-  const attach = (file: File | undefined) =>
-    file &&
+  const attach = (file: File) =>
     attempt(async () => {
       const upload = await call(contract.addUpload, { file, fileName: file.name });
       setFiles((old) => [...old, { id: upload.id, name: upload.name }]);
@@ -97,17 +97,9 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
           </p>
         ))}
         <div className="flex flex-wrap items-center gap-2">
-          <label className="cursor-pointer border border-line-strong bg-raised px-2 py-0.5 hover:bg-sunk focus-within:outline-2 focus-within:outline-tide">
+          <FileButton small onFile={(file) => void attach(file)}>
             Add a file
-            <input
-              type="file"
-              className="sr-only"
-              onChange={(event) => {
-                void attach(event.target.files?.[0]);
-                event.target.value = "";
-              }}
-            />
-          </label>
+          </FileButton>
           <Button type="submit" ink="tide" small className="ml-auto" disabled={busy || body.trim() === ""}>
             Keep the note
           </Button>

@@ -7,7 +7,7 @@ import { isBlank, plainText } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
 import { sentenceAround } from "@/core/text/noteText";
 import type { DeskPiece, DraftMark } from "@/core/views/views";
-import { numbersOf, sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
+import { downThePage, numbersOf, sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText, type DrawnMark } from "../../text/RichText";
 import { selectedRange, selectRange } from "../../text/selection";
@@ -222,8 +222,5 @@ function placedMarks(piece: DeskPiece, shown: readonly DraftMark[], composing: C
   const earlier = piece.earlier.filter((m) => m.place.on !== "text" && !m.gone && m.ruling !== "again").map((m): PlacedMark => ({ ...m, tone: m.request === "open" ? "request" : "settled", label: `round ${m.round}, ${sayWhole(m)}`, fixed: true }));
   const own = shown.filter((m) => m.place.on !== "text").map((m): PlacedMark => ({ ...m, tone: toneOf(m), label: sayWhole(m), fixed: false }));
   const fresh: PlacedMark[] = composing && composing.place.on !== "text" ? [{ id: "composing", kind: "note", body: "", replacement: "", quote: "", place: composing.place, strokes: [], tone: "note", label: "new mark", fixed: true }] : [];
-  return [...earlier, ...own, ...fresh].sort((a, b) => rank(a) - rank(b));
+  return [...earlier, ...own, ...fresh].sort((a, b) => downThePage(a) - downThePage(b));
 }
-
-/** Down the page, so that numbers rise as one reads. */
-const rank = ({ place }: PlacedMark): number => (place.on === "page" ? place.page * 100 + place.area.y : place.on === "picture" ? place.area.y : 0);

@@ -8,7 +8,7 @@ import type { PageLayer } from "../../items/PdfPages";
 import { Button } from "../../kit/Button";
 import type { PlacedMark } from "../../marks/drawn";
 import { MarkLayer } from "../../marks/MarkLayer";
-import { TimeNotes } from "../../marks/TimeNotes";
+import { playFrom, TimeNotes } from "../../marks/TimeNotes";
 import { PlaceSurface } from "./PlaceSurface";
 import type { Tool } from "./tools";
 
@@ -82,7 +82,7 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool,
         layers={{
           page: onPage,
           picture: (ratio) => layer(null, ratio),
-          recording: <TimeNotes marks={moments} chosen={chosen} onChoose={acts.onChoose} onGo={(seconds) => seek(player(), seconds)} onNote={() => acts.onPlace({ on: "time", itemId: item.id, from: Math.round((player()?.currentTime ?? 0) * 10) / 10, to: null })} />,
+          recording: <TimeNotes marks={moments} chosen={chosen} onChoose={acts.onChoose} onGo={(seconds) => playFrom(player(), seconds)} onNote={() => acts.onPlace({ on: "time", itemId: item.id, from: Math.round((player()?.currentTime ?? 0) * 10) / 10, to: null })} />,
         }}
       >
         {whole.map((m) => (
@@ -97,10 +97,3 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool,
     </div>
   );
 });
-
-/** To a moment, playing. A recording whose end is not known yet is wound as far as it can be. */
-export function seek(player: HTMLMediaElement | null, seconds: number): void {
-  if (!player) return;
-  player.currentTime = seconds;
-  void player.play().catch(() => undefined);
-}

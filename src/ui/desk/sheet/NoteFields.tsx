@@ -4,7 +4,7 @@ import { useRef, type KeyboardEvent } from "react";
 import type { Nature } from "@/core/marks/mark";
 import type { PlaceholderValues } from "@/core/comments/placeholders";
 import { formatNote, withSentence } from "@/core/text/noteText";
-import type { Rubric } from "@/core/rubrics/rubric";
+import { criterionNamed, type Rubric } from "@/core/rubrics/rubric";
 import type { CommentView } from "@/core/views/views";
 import { BankField } from "../../comments/BankField";
 
@@ -22,6 +22,12 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
   const field = useRef<HTMLTextAreaElement>(null);
   const select = (start: number, end: number) => requestAnimationFrame(() => field.current?.setSelectionRange(start, end));
 
+  function bringSentence() {
+    const next = withSentence(draft.body, sentence);
+    onChange({ ...draft, body: next.text, sentence });
+    select(next.caret, next.caret + sentence.length);
+  }
+
   function keys(event: KeyboardEvent<HTMLTextAreaElement>) {
     const { value, selectionStart: start, selectionEnd: end } = event.currentTarget;
     const ctrl = event.ctrlKey || event.metaKey;
@@ -33,9 +39,7 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
       onChange({ ...draft, body: next.text });
       select(next.start, next.end);
     } else if (event.altKey && event.key.toLowerCase() === "s" && sentence) {
-      const next = withSentence(value, sentence);
-      onChange({ ...draft, body: next.text, sentence });
-      select(next.caret, next.caret + sentence.length);
+      bringSentence();
     } else if (event.altKey && event.key.toLowerCase() === "q") onChange({ ...draft, nature: NEXT[draft.nature] });
     else return;
     event.preventDefault();
@@ -55,7 +59,7 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
         values={help.values}
         fieldRef={field}
         begin={begin}
-        onUsed={(body, comment) => onChange({ ...draft, body, commentId: comment.id, nature: comment.nature, points: comment.points ?? draft.points, criterionId: help.rubric?.criteria.find((c) => c.name.toLowerCase() === comment.criterion.toLowerCase())?.id ?? draft.criterionId })}
+        onUsed={(body, comment) => onChange({ ...draft, body, commentId: comment.id, nature: comment.nature, points: comment.points ?? draft.points, criterionId: criterionNamed(help.rubric, comment.criterion) ?? draft.criterionId })}
         onKeyDown={keys}
         placeholder="Write, or ; and a shorthand"
       />
@@ -75,10 +79,8 @@ export function NoteFields({ draft, onChange, help, sentence, words, onKeep, onD
             className="cursor-pointer text-tide underline underline-offset-4"
             title="Alt+S"
             onClick={() => {
-              const next = withSentence(draft.body, sentence);
-              onChange({ ...draft, body: next.text, sentence });
               field.current?.focus();
-              select(next.caret, next.caret + sentence.length);
+              bringSentence();
             }}
           >
             bring the sentence in

@@ -5,7 +5,7 @@ import { STAMP_SIGNS, type MarkKind } from "@/core/marks/mark";
 import { INKS } from "@/core/marks/place";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
-import { WIDTHS, type Tool } from "./tools";
+import { clampZoom, INK, WIDTHS, ZOOM_STEP, type Tool } from "./tools";
 
 type Props = { tool: Tool; onTool: (tool: Tool) => void; stamps: readonly string[]; onStamps: (stamps: string[]) => void; zoom: number; onZoom: (zoom: number) => void; onWhole: () => void; kinds: { key: string; label: string }[]; hidden: ReadonlySet<string>; onHide: (kind: string) => void; folded: boolean; onFold: () => void; /** Pages or pictures are on the sheet. */ surfaces: boolean };
 
@@ -26,7 +26,7 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole,
                 {words}
               </button>
             ))}
-            <button type="button" aria-pressed={tool.kind === "ink"} className={pick(tool.kind === "ink")} onClick={() => onTool({ kind: "ink", ink: "plum", width: WIDTHS[1] })} title="key g">
+            <button type="button" aria-pressed={tool.kind === "ink"} className={pick(tool.kind === "ink")} onClick={() => onTool(INK)} title="key g">
               Ink
             </button>
             <button type="button" aria-pressed={tool.kind === "eraser"} className={pick(tool.kind === "eraser")} onClick={() => onTool({ kind: "eraser" })} title="key Shift G">
@@ -80,13 +80,13 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole,
             )}
           </span>
           <span className="flex items-center gap-1" role="group" aria-label="Size">
-            <Button small onClick={() => onZoom(Math.max(0.4, zoom / 1.25))} aria-label="Smaller">
+            <Button small onClick={() => onZoom(clampZoom(zoom / ZOOM_STEP))} aria-label="Smaller">
               −
             </Button>
             <button type="button" className="min-h-7 cursor-pointer px-1 tabular-nums" onClick={() => onZoom(1)} title="As wide as the sheet (0)">
               {Math.round(zoom * 100)} %
             </button>
-            <Button small onClick={() => onZoom(Math.min(4, zoom * 1.25))} aria-label="Larger">
+            <Button small onClick={() => onZoom(clampZoom(zoom * ZOOM_STEP))} aria-label="Larger">
               +
             </Button>
             <Button small ink="quiet" onClick={onWhole} title="A whole page in view (.)">

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState, type RefObject } from "react";
 import { fillPlaceholders, slotsOf, type PlaceholderValues } from "@/core/comments/placeholders";
 import { isEdit, isStamp, transposed, type MarkKind, type Nature } from "@/core/marks/mark";
 import { ON_TEXT, type Place, type Stroke } from "@/core/marks/place";
+import { criterionNamed } from "@/core/rubrics/rubric";
 import { sentenceAround } from "@/core/text/noteText";
 import { plainText } from "@/core/text/plainText";
 import { toGraphemes } from "@/core/text/pageText";
@@ -64,7 +65,7 @@ export function useMarking({ desk, piece, values, tool, comparing, onCompose, sh
     const on = place ? { place, start: 0, end: 0, quote: "" } : range ? { place: ON_TEXT, ...range, quote: text.slice(range.start, range.end) } : words ? placeOf(words) : null;
     if (!on) return composeAt({ on: "whole", itemId: null }, comment.nature, body, comment.id);
     if (slotsOf(body).length > 0) return setComposing({ kind: "note", nature: comment.nature, ...on, sentence: "", begin: body, commentId: comment.id });
-    const criterionId = piece.rubric?.rubric.criteria.find((c) => c.name.toLowerCase() === comment.criterion.toLowerCase())?.id ?? null;
+    const criterionId = criterionNamed(piece.rubric?.rubric, comment.criterion);
     const edit = isEdit(comment);
     const kind = edit && on.place.on !== "text" && !(on.place.on === "page" && on.place.words) ? "note" : comment.kind;
     const nature = isStamp(comment) && comment.nature === "request" ? "remark" : comment.nature;

@@ -2,12 +2,11 @@
 
 import { useCallback, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
+import type { SettingName } from "@/core/views/views";
 import { call } from "../../client";
 
-type Name = "desk.keys" | "desk.stamps" | "desk.order" | "desk.place";
-
 /** Something a teacher has set for themselves: shown at once, kept on the server, so that it is so on every machine. */
-export function useSetting<T extends object | string>(name: Name, first: T): [T, (value: T) => void] {
+export function useSetting<T extends object | string>(name: SettingName, first: T): [T, (value: T) => void] {
   const [value, setValue] = useState(first);
   const set = useCallback(
     (next: T) => {

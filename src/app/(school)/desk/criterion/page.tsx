@@ -9,9 +9,6 @@ export default async function CriterionPage({ searchParams }: { searchParams: Pr
   const call = await pageCall("teacher");
   const { handOut, criterion } = await searchParams;
   if (!isId(handOut)) notFound();
-  const asked = isId(criterion) ? criterion : null;
-  const whole = await view(acrossCriterion(call, handOut, asked));
-  const chosen = whole.rubric.rubric.criteria.find((c) => c.id === asked) ?? whole.rubric.rubric.criteria[0]!;
-  const across = chosen.id === asked ? whole : await acrossCriterion(call, handOut, chosen.id);
-  return <ByCriterion key={chosen.id} handOutId={handOut} criterion={chosen} across={across} />;
+  const across = await view(acrossCriterion(call, handOut, isId(criterion) ? criterion : null));
+  return <ByCriterion key={across.criterionId} handOutId={handOut} across={across} />;
 }
