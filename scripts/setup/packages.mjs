@@ -16,13 +16,18 @@ const DEBIAN = {
   "libreoffice-calc-nogui": "/usr/lib/libreoffice/program/libsclo.so",
   "fonts-liberation": "/usr/share/fonts/truetype/liberation/LiberationSans-Regular.ttf",
   "fonts-crosextra-carlito": "/usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf",
+  // What writes down what is said, and reads texts aloud.
+  libpocketsphinx3: `/usr/lib/${process.arch === "arm64" ? "aarch64" : "x86_64"}-linux-gnu/libpocketsphinx.so.3`,
+  "pocketsphinx-en-us": "/usr/share/pocketsphinx/model/en-us/en-us.lm.bin",
+  python3: "/usr/bin/python3",
+  flite: "/usr/bin/flite",
   // Makes and checks files in tests only.
   "libheif-examples": "/usr/bin/heif-enc",
   qpdf: "/usr/bin/qpdf",
 };
 
-/** What the application itself needs to take every kind of work. */
-export const FOR_FILES = ["bubblewrap", "poppler-utils", "ffmpeg", "libreoffice-writer-nogui", "libreoffice-impress-nogui", "libreoffice-calc-nogui", "fonts-liberation", "fonts-crosextra-carlito"];
+/** What the application itself needs to take every kind of work, and to hear and speak. */
+export const FOR_FILES = ["bubblewrap", "poppler-utils", "ffmpeg", "libreoffice-writer-nogui", "libreoffice-impress-nogui", "libreoffice-calc-nogui", "fonts-liberation", "fonts-crosextra-carlito", "libpocketsphinx3", "pocketsphinx-en-us", "python3", "flite"];
 export const FOR_TEST_FILES = ["libheif-examples", "qpdf"];
 
 /** Installs missing Debian packages, as root or through sudo; otherwise says which they are. */

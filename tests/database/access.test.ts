@@ -27,6 +27,7 @@ import { handBack } from "../../src/server/feedback/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
 import { planFor } from "../support/handOut";
+import { putVoice } from "../support/voices";
 import { REACH, SIGNED_IN } from "../support/reach";
 import { ask, endpoints, ORIGIN, pathOf, routeFiles } from "../support/routes";
 
@@ -74,7 +75,10 @@ beforeAll(async () => {
   await owner.change(now, (call) => handBack(call, pieceId, { outcome: "revise", due }));
   await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, { doc: doc("The rain fell on the pier, 12 mm.") }, 2));
   const [second] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId} and number = 2`;
-  await note(crypto.randomUUID(), second!.id, SECRET);
+  const spoken = crypto.randomUUID();
+  await note(spoken, second!.id, SECRET);
+  things.clipId = await putVoice(database.sql, { pieceId, madeBy: school.owner.id, words: SECRET, now });
+  await database.sql`update mark set clip_id = ${things.clipId} where id = ${spoken}`;
   await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0));
   await database.sql`update assignment set rubric_id = ${things.rubricId!}`;
   const [kept] = await owner.change(now, (call) => addPrivateNote(call, pieceId, { about: "student", body: SECRET, uploads: [] }));
@@ -202,6 +206,9 @@ const BODIES: Record<string, unknown> = {
   bringIn: { text: "two words more", alsoNear: [], folder: "" },
   addComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
   changeComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
+  changeClipWords: { shows: "words", title: "", text: null },
+  bringClipWords: { vtt: "WEBVTT" },
+  readAloud: { text: "Hello." },
   signOut: { everywhere: false },
 };
 const bodyOf = (name: string) => (typeof BODIES[name] === "function" ? (BODIES[name] as () => unknown)() : BODIES[name]);

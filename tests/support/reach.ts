@@ -121,5 +121,16 @@ export const REACH: Record<string, string[]> = {
   bankOut: ALL_TEACHERS,
   readBankIn: ALL_TEACHERS,
   bringIn: ALL_TEACHERS,
+  // A clip of a draft; the student hears it when it is handed back.
+  addPieceClip: ["student of the piece", ...TEACHERS],
+  addClip: ALL_TEACHERS,
+  clip: TEACHERS,
+  clipSound: TEACHERS,
+  clipWords: TEACHERS,
+  changeClipWords: TEACHERS,
+  bringClipWords: TEACHERS,
+  clipHeard: TEACHERS,
+  // A text of one's own.
+  readAloud: SIGNED_IN,
   signOut: SIGNED_IN,
 };

@@ -7,6 +7,7 @@ import { handOutRoutes } from "./routes/handOuts";
 import { pieceRoutes } from "./routes/pieces";
 import { schoolRoutes } from "./routes/school";
 import { studentRoutes } from "./routes/students";
+import { voiceRoutes } from "./routes/voice";
 
 /** The whole API of Almanac. A route exists if and only if it stands here (a test walks both). */
 export const signInBody = object({
@@ -36,4 +37,5 @@ export const contract = {
   ...deskRoutes,
   ...pieceRoutes,
   ...studentRoutes,
+  ...voiceRoutes,
 } as const;

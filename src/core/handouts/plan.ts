@@ -30,6 +30,8 @@ export type Work = {
   openBefore: boolean;
   wordsLeast: string;
   wordsMost: string;
+  /** The instructions as the teacher speaks them, a voice clip. */
+  clipId?: string | null;
 };
 
 export type PlanMaterial = { id: string; use: "look" | "copy"; title: string } & (

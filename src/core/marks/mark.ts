@@ -31,6 +31,8 @@ export type Mark = Range & {
   /** The rubric's criterion it speaks to, and points given or taken (decimal text with its sign). */
   criterionId?: string | null;
   points?: string | null;
+  /** A voice clip that says it, beside or in place of the words. */
+  clipId?: string | null;
 };
 
 export type Edit = Mark & { kind: "insert" | "delete" | "replace" | "transpose" };
@@ -56,7 +58,7 @@ export function mayStand(kind: MarkKind, { on }: Place): boolean {
   return true;
 }
 
-type Faulty = Pick<Mark, "kind" | "nature" | "body" | "replacement" | "place" | "strokes" | "points" | "sentence"> & Range;
+type Faulty = Pick<Mark, "kind" | "nature" | "body" | "replacement" | "place" | "strokes" | "points" | "sentence" | "clipId"> & Range;
 
 /** Everything wrong with a mark that is about to be kept, by field; empty when it is right. */
 export function faultsOf(mark: Faulty, textLength: number): Record<string, string> {
@@ -69,7 +71,7 @@ export function faultsOf(mark: Faulty, textLength: number): Record<string, strin
   if (!mayStand(mark.kind, place)) faults.kind = mark.kind === "ink" ? "Ink goes on pages and pictures." : "Edits go on words.";
   else if (place.on === "page" && isEdit(mark) && !place.words) faults.place = "Select the words on the page that the edit is about.";
   if (mark.kind === "ink" && !(mark.strokes && mark.strokes.length > 0)) faults.strokes = "Nothing is drawn yet.";
-  if (mark.kind === "note" && mark.body.trim() === "") faults.body = "Write something in the note, or delete it.";
+  if (mark.kind === "note" && mark.body.trim() === "" && !mark.clipId && !(place.on === "time" && mark.strokes?.length)) faults.body = "Write or say something in the note, or delete it.";
   if (mark.kind === "stamp" && (mark.body.trim() === "" || mark.body.length > 40)) faults.body = "A stamp says something, in 40 characters at most.";
   if ((mark.kind === "insert" || mark.kind === "replace" || mark.kind === "transpose") && mark.replacement === "") faults.replacement = "Write the words to put in.";
   if (mark.nature === "request" && isStamp(mark)) faults.nature = "A stamp asks for nothing; add a note to ask.";

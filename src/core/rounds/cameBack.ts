@@ -88,6 +88,7 @@ export function answeredMarks({ handBacks, answers, messages, texts, items }: Ca
         sentence: mark.sentence ?? "",
         criterionId: mark.criterionId ?? null,
         points: mark.points ?? null,
+        clipId: mark.clipId ?? null,
         request: mark.nature === "request" ? requestState(rulings.get(mark.id), answer) : null,
         decision: answer?.decision ?? null,
         messages: messages.get(mark.id) ?? [],
@@ -132,13 +133,13 @@ function comparable(content: HandBackContent): unknown {
     content.overall,
     content.raw ?? content.points,
     Object.entries(content.picks ?? {}).sort(),
-    byId(content.marks, (m) => m.id).map((m) => [m.id, m.kind, m.nature, m.start, m.end, m.body, m.replacement, canonicalJson([m.place ?? ON_TEXT, m.strokes ?? [], m.sentence ?? "", m.criterionId ?? null, m.points ?? null])]),
+    byId(content.marks, (m) => m.id).map((m) => [m.id, m.kind, m.nature, m.start, m.end, m.body, m.replacement, canonicalJson([m.place ?? ON_TEXT, m.strokes ?? [], m.sentence ?? "", m.criterionId ?? null, m.points ?? null, ...(m.clipId ? [m.clipId] : [])])]),
     byId(content.judgements ?? [], (j) => j.partId + j.questionId).map((j) => [j.partId, j.questionId, Number(j.points)]),
     byId(content.rulings, (r) => r.markId).map((r) => [r.markId, r.ruling]),
   ];
 }
 
 /** A mark as it goes into a hand-back. */
-export function toHandedBack({ id, kind, nature, start, end, quote, body, replacement, place, strokes, sentence, criterionId, points }: Mark): HandedBackMark {
-  return { id, kind, nature, start, end, quote, body, replacement, place: place ?? ON_TEXT, strokes: strokes ?? [], sentence: sentence ?? "", criterionId: criterionId ?? null, points: points ?? null };
+export function toHandedBack({ id, kind, nature, start, end, quote, body, replacement, place, strokes, sentence, criterionId, points, clipId }: Mark): HandedBackMark {
+  return { id, kind, nature, start, end, quote, body, replacement, place: place ?? ON_TEXT, strokes: strokes ?? [], sentence: sentence ?? "", criterionId: criterionId ?? null, points: points ?? null, ...(clipId ? { clipId } : {}) };
 }

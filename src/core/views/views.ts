@@ -5,6 +5,7 @@ import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
 import type { SelfAssessment } from "../handouts/plan";
 import type { Picks, Rubric } from "../rubrics/rubric";
+import type { ClipView } from "./voiceViews";
 import type { AnswerSheet, ItemView, PartView, Room, WorkState } from "./workViews";
 
 /** What pages and routes hand out: plain objects, never table rows. Times are in words, and as ISO instants where code needs them. */
@@ -31,7 +32,7 @@ export type AnsweredMark = Omit<WholeMark, "start" | "end"> & {
 };
 
 /** `checkpoint`: the number of the checkpoint it is about. */
-export type MessageView = { id: string; author: string; mine: boolean; body: string; when: string; checkpoint: number | null };
+export type MessageView = { id: string; clipId: string | null; author: string; mine: boolean; body: string; when: string; checkpoint: number | null };
 
 export type Receipt = { code: string; version: number; round: number; handedInAt: string; exactly: string; /** Pressed without a connection: the device's time, and whether it counts. */ pressed: { exactly: string; counts: boolean } | null; lateness: string; late: boolean; words: number; sha256: string; files: { name: string; size: number; sha256: string }[] };
 export type CheckedReceipt = { pieceId: string; student: string; title: string; section: string; receipt: Receipt };
@@ -81,6 +82,14 @@ export type PieceView = {
   thread: MessageView[];
   rounds: { number: number; words: string }[];
   zone: string;
+  /** The voices of its marks, its thread and its instructions. */
+  clips: ClipView[];
+  /** The instructions, spoken. */
+  voice: string | null;
+  /** How long a spoken reply may be, in seconds. */
+  replySeconds: number;
+  /** The teacher wants texts to be read aloud to this student. */
+  aloud: boolean;
 };
 
 /** A material as a student has it; `own`: their own copy of a file, which they can change. */
@@ -153,6 +162,10 @@ export type DeskPiece = {
   /** Why the score differs from the rubric's sum. */
   scoreReason: string;
   marks: DraftMark[];
+  /** The voices of its marks, its thread and its instructions. */
+  clips: ClipView[];
+  /** How long a voice note may be, in seconds. */
+  voiceSeconds: number;
   earlier: EarlierMark[];
   comparison: Comparison | null;
   thread: MessageView[];
@@ -167,7 +180,7 @@ export type DeskPiece = {
   flag: PieceFlag | null;
   privateNotes: PrivateNote[];
   /** The task as the student has it, and what was given with it. */
-  task: { instructions: RichDoc; materials: { title: string; href: string | null; doc: RichDoc | null }[] };
+  task: { instructions: RichDoc; voice: string | null; materials: { title: string; href: string | null; doc: RichDoc | null }[] };
   /** Earlier hand-ins, to look at and compare with: the newest first. */
   versions: { id: string; number: number; round: number; when: string; words: number }[];
   /** The student's other work that came back, the newest first. */
@@ -189,12 +202,12 @@ export type QueueItem = { pieceId: string; student: string; sortName: string; ha
 export type DeskQueue = { items: QueueItem[]; seconds: number[] };
 
 /** What a teacher can set for themselves; the database lists the same. */
-export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place"] as const;
+export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place", "aloud"] as const;
 export type SettingName = (typeof SETTINGS)[number];
 
 export const SHARES = ["own", "course", "school"] as const;
 export type Share = (typeof SHARES)[number];
-export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number; folder: string; tags: string[]; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string | null; mine: boolean; owner: string };
+export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number; folder: string; tags: string[]; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string | null; clipId: string | null; mine: boolean; owner: string };
 /** How comments were used, for suggestions; by comment. */
 export type CommentUses = Record<string, { here: number; on: string[]; days: number | null }>;
 

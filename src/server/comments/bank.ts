@@ -8,14 +8,15 @@ import type { CommentUses, CommentView, Share } from "@/core/views/views";
 import { requireKind, requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
+import { ownClip } from "../speech/clips";
 import { mayUse } from "./sharing";
 
-export type GivenComment = { text: string; shorthand: string; nature: Nature; favourite: number | null; folder?: string; tags?: string[]; share?: Share; courseId?: string | null; kind?: MarkKind; replacement?: string; criterion?: string; points?: string | null };
+export type GivenComment = { text: string; shorthand: string; nature: Nature; favourite: number | null; folder?: string; tags?: string[]; share?: Share; courseId?: string | null; kind?: MarkKind; replacement?: string; criterion?: string; points?: string | null; clipId?: string | null };
 type Row = Omit<CommentView, "lastUsed"> & { lastUsedAt: Date | null };
 
 const columns = (db: Db, who: { id: string }) => db`
   comment.id, comment.text, comment.shorthand, comment.nature, case when comment.owner_id = ${who.id} then comment.favourite end as favourite, comment.used_count, comment.last_used_at, comment.revision,
-  comment.folder, comment.tags, comment.share, comment.course_id, comment.kind, comment.replacement, comment.criterion, comment.points,
+  comment.folder, comment.tags, comment.share, comment.course_id, comment.kind, comment.replacement, comment.criterion, comment.points, comment.clip_id,
   comment.owner_id = ${who.id} as mine, owner.name as owner`;
 
 /** The comments a teacher may use, favourites first, then the most used. Indexes: comment_shorthand (owner first), comment_shared. */
@@ -53,7 +54,7 @@ export async function addComment(call: Call, given: GivenComment): Promise<Comme
   const id = newId();
   await makeRoom(call, given, id);
   const share = await readShare(call, given);
-  await tx`insert into comment ${tx({ id, ownerId: who.id, ...stored(given), ...share, createdAt: now })}`;
+  await tx`insert into comment ${tx({ id, ownerId: who.id, ...stored(given), ...share, clipId: await ownClip(call, given.clipId), createdAt: now })}`;
   return one(call, id);
 }
 
@@ -85,7 +86,7 @@ export async function changeComment(call: Call, commentId: string, given: GivenC
   await makeRoom(call, given, commentId);
   const share = await readShare(call, given);
   const drafts = given.drafts ? await draftsWith(call, commentId, before.text) : [];
-  await tx`update comment set ${tx({ ...stored(given), ...share })}, revision = revision + 1 where id = ${commentId}`;
+  await tx`update comment set ${tx({ ...stored(given), ...share, ...(given.clipId === undefined ? {} : { clipId: await ownClip(call, given.clipId) }) })}, revision = revision + 1 where id = ${commentId}`;
   for (const draft of drafts) {
     const body = draft.body.replace(fillPlaceholders(before.text, draft), () => fillPlaceholders(given.text, draft));
     await tx`update mark set body = ${body}, revision = revision + 1, changed_at = ${call.now} where id = ${draft.id}`;

@@ -24,6 +24,7 @@ import { readStamp } from "../desk/here";
 import { judgementsFor } from "../desk/judgements";
 import { hideFileNames, isHidden, readHidden, shownName } from "../desk/names";
 import { readAside } from "../desk/aside";
+import { clipViews, heardIn } from "../speech/clips";
 import { countedScore, readRubric, understandScore } from "./counted";
 import { contentOf, draftMark, feedbackRound, hasChanged, readFeedback, readMarks, readRulings } from "./queries";
 import { earlierMarks } from "./rule";
@@ -67,6 +68,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
   const last = handBacks.find((h) => h.round === round);
   const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements);
   const views = items.map(itemView);
+  const clips = await clipViews(call, heardIn([...marks, ...earlier], [...messages.whole, ...earlier.flatMap((m) => m.messages)], about.voice));
   return {
     id: pieceId,
     student,
@@ -77,7 +79,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     anonymous: hide,
     flag: about.flag,
     ...aside,
-    task: { instructions: about.instructions, materials: aside.task.materials },
+    task: { instructions: about.instructions, voice: about.voice, materials: aside.task.materials },
     stamp,
     scoreReason: feedback?.scoreReason ?? "",
     title: about.title,
@@ -115,6 +117,8 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     scoreWords: sayScoreNow(piece, version, feedback?.scoreTyped ?? "", { calendar, zone: who.zone }),
     revision: feedback?.revision ?? 0,
     marks: marks.map(draftMark),
+    clips: hide ? clips.map((c) => (c.by === about.student ? { ...c, by: student } : c)) : clips,
+    voiceSeconds: about.voiceSeconds,
     earlier,
     comparison: previous && version ? compareTexts(previous.text, version.text) : null,
     thread: hide ? messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m)) : messages.whole,
@@ -145,11 +149,11 @@ function sayUnfinished(words: number, saved: string): string {
   return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
 }
 
-type About = { student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean; flag: PieceFlag | null; instructions: RichDoc };
+type About = { student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean; flag: PieceFlag | null; instructions: RichDoc; voice: string | null; voiceSeconds: number };
 
 async function readAbout({ db }: ReadCall, pieceId: string) {
   const [row] = await db<About[]>`
-    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at, piece.flag,
+    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at, piece.flag, assignment.clip_id as voice, section.voice_seconds,
       coalesce(wording.instructions, assignment.instructions) as instructions,
       assignment.open_before or exists (select from material where material.assignment_id = assignment.id and material.use = 'copy') as open_before
     from piece

@@ -7,6 +7,7 @@ import type { DraftMark } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { mayUse } from "../comments/sharing";
+import { copyClip, requirePieceClip } from "../speech/clips";
 import { lockPiece, readVersions, recordEvent, type PieceRow, type VersionRow } from "../pieces/queries";
 import { readRubric, understandScore } from "./counted";
 import { beginFeedback, draftMark, feedbackRound, readFeedback, readMark, readMarks, touchFeedback } from "./queries";
@@ -61,7 +62,7 @@ async function requirePicks({ tx }: Call, piece: PieceRow, picks: Picks): Promis
 }
 
 /** What a mark says and where it stands; what is left out is nothing (in a new mark) or stays (in a change). */
-type GivenMore = { place?: unknown; strokes?: unknown; sentence?: string; quote?: string; criterionId?: string | null; points?: string | null };
+type GivenMore = { place?: unknown; strokes?: unknown; sentence?: string; quote?: string; criterionId?: string | null; points?: string | null; clipId?: string | null };
 type GivenMark = GivenMore & { id: string; kind: MarkKind; nature: Nature; start: number; end: number; body: string; replacement: string; versionId: string; commentId: string | null };
 
 /** Puts a mark on the work. Its id is the maker's, so asking twice makes one. */
@@ -74,15 +75,17 @@ export async function addMark(call: Call, pieceId: string, given: GivenMark): Pr
   const faults = faultsOf({ ...given, place, strokes }, version.text.length);
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireItem(call, version.id, place);
+  await requirePieceClip(call, pieceId, given.clipId);
   const onText = place.on === "text";
   // Of words on a page the text is the page's own, which the browser read from the file.
   const quote = onText ? version.text.slice(given.start, given.end) : (given.quote ?? "");
-  if (given.commentId !== null) await countUse(call, given.commentId, piece.handOutId, quote);
+  const fromBank = given.commentId === null ? null : await countUse(call, given.commentId, piece.handOutId, quote);
+  const clipId = given.clipId ?? (fromBank && (await copyClip(call, fromBank, pieceId)));
   await tx`
-    insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, strokes, sentence, criterion_id, points, comment_id, created_by, created_at, changed_at)
+    insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, strokes, sentence, criterion_id, points, clip_id, comment_id, created_by, created_at, changed_at)
     values (${given.id}, ${pieceId}, ${round}, ${version.id}, ${given.kind}, ${given.nature}, ${onText ? given.start : 0}, ${onText ? given.end : 0}, ${quote},
             ${given.body}, ${given.replacement}, ${onText ? null : tx.json(place as never)}, ${tx.json(strokes as never)}, ${given.sentence ?? ""}, ${given.criterionId ?? null}, ${given.points ?? null},
-            ${given.commentId}, ${who.id}, ${now}, ${now})
+            ${clipId}, ${given.commentId}, ${who.id}, ${now}, ${now})
     on conflict (id) do nothing`;
   await touchFeedback(call, pieceId, round);
   return draftMark(await readMark(tx, pieceId, given.id));
@@ -111,20 +114,21 @@ async function requireItem({ tx }: Call, versionId: string, place: Place): Promi
   if (fits[place.on] && !fits[place.on]!.includes(item.kind)) throw new Invalid({ place: "A mark of this kind cannot stand on this file." });
 }
 
-/** Only a comment that one may use can be used: one's own, or one shared with one. */
-async function countUse(call: Call, commentId: string, handOutId: string, words: string): Promise<void> {
+/** Only a comment that one may use can be used: one's own, or one shared with one. @returns the voice clip it carries */
+async function countUse(call: Call, commentId: string, handOutId: string, words: string): Promise<string | null> {
   const { tx, who, now } = call;
-  const [used] = await tx`
+  const [used] = await tx<{ clipId: string | null }[]>`
     update comment
     set used_count = used_count + 1, last_used_at = ${now}
     where id = ${commentId} and ${mayUse(tx, who)}
-    returning id`;
+    returning clip_id`;
   if (!used) throw new NotFound();
   await tx`
     insert into comment_use (comment_id, person_id, assignment_id, on_words, at)
     select ${commentId}, ${who.id}, assignment_id, ${words.slice(0, 200)}, ${now}
     from hand_out
     where id = ${handOutId}`;
+  return used.clipId;
 }
 
 /** Changes a mark's words or nature; a deleted one comes back with it. */
@@ -136,17 +140,18 @@ export async function changeMark(call: Call, pieceId: string, markId: string, gi
   const before = draftMark(mark);
   const { place, strokes } = readMore({ place: given.place ?? before.place, strokes: given.strokes ?? before.strokes });
   if ((place.on === "text") !== (before.place.on === "text")) throw new Invalid({ place: "A mark on words stays on words." });
-  const after = { ...before, ...given, place, strokes, sentence: given.sentence ?? before.sentence, start: given.start ?? before.start, end: given.end ?? before.end, quote: given.quote ?? before.quote, criterionId: given.criterionId === undefined ? before.criterionId : given.criterionId, points: given.points === undefined ? before.points : given.points };
+  const after = { ...before, ...given, place, strokes, sentence: given.sentence ?? before.sentence, start: given.start ?? before.start, end: given.end ?? before.end, quote: given.quote ?? before.quote, criterionId: given.criterionId === undefined ? before.criterionId : given.criterionId, points: given.points === undefined ? before.points : given.points, clipId: given.clipId === undefined ? before.clipId : given.clipId };
   const faults = faultsOf(after, version?.text.length ?? 0);
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireItem(call, mark.versionId, place);
+  if (after.clipId !== before.clipId) await requirePieceClip(call, pieceId, after.clipId);
   // Words of the text are read from the version itself, and only when the mark is moved: what it was made on may be gone.
   const moved = place.on === "text" && (after.start !== before.start || after.end !== before.end);
   const quote = moved ? version!.text.slice(after.start, after.end) : place.on === "text" ? before.quote : after.quote;
   await call.tx`
     update mark
     set start_at = ${after.start}, end_at = ${after.end}, quote = ${quote}, nature = ${after.nature}, body = ${after.body}, replacement = ${after.replacement}, place = ${place.on === "text" ? null : call.tx.json(place as never)},
-        strokes = ${call.tx.json(strokes as never)}, sentence = ${after.sentence}, criterion_id = ${after.criterionId}, points = ${after.points},
+        strokes = ${call.tx.json(strokes as never)}, sentence = ${after.sentence}, criterion_id = ${after.criterionId}, points = ${after.points}, clip_id = ${after.clipId},
         revision = revision + 1, changed_at = ${call.now}, deleted_at = null
     where id = ${markId}`;
   await touchFeedback(call, pieceId, round);

@@ -32,7 +32,7 @@ export async function readFeedback(db: Db, pieceId: string, round: number): Prom
 
 const markColumns = (db: Db) => db`
   mark.id, mark.piece_id, mark.round_number as round, mark.version_id, mark.kind, mark.nature, mark.start_at as start, mark.end_at as end,
-  mark.quote, mark.body, mark.replacement, mark.place, mark.strokes, mark.sentence, mark.criterion_id, mark.points, mark.comment_id, mark.again_of, mark.revision, mark.deleted_at, person.name as by`;
+  mark.quote, mark.body, mark.replacement, mark.place, mark.strokes, mark.sentence, mark.criterion_id, mark.points, mark.clip_id, mark.comment_id, mark.again_of, mark.revision, mark.deleted_at, person.name as by`;
 
 /** The draft's marks in the order of the text. Index: mark_round. */
 export async function readMarks(db: Db, pieceId: string, round: number): Promise<MarkRow[]> {
@@ -85,8 +85,8 @@ export async function touchFeedback({ tx, who, now }: Call, pieceId: string, rou
 }
 
 export function draftMark(row: MarkRow): DraftMark {
-  const { id, kind, nature, body, replacement, quote, start, end, strokes, sentence, criterionId, points, by, commentId, againOf, revision } = row;
-  return { id, kind, nature, body, replacement, quote, start, end, place: row.place ?? ON_TEXT, strokes, sentence, criterionId, points, by, commentId, againOf, revision };
+  const { id, kind, nature, body, replacement, quote, start, end, strokes, sentence, criterionId, points, clipId, by, commentId, againOf, revision } = row;
+  return { id, kind, nature, body, replacement, quote, start, end, place: row.place ?? ON_TEXT, strokes, sentence, criterionId, points, clipId, by, commentId, againOf, revision };
 }
 
 /** What handing the draft back now would say. */

@@ -15,6 +15,7 @@ import { categoryOf, requireOwnThings, storeVersions } from "./handOut";
 import { syncPieces } from "./pieces";
 import { planOf } from "./planOf";
 import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal } from "./readPlan";
+import { ownClip } from "../speech/clips";
 
 export type GivenChange = { plan: Plan; /** Say it to the students, where it matters to them. */ tell: boolean };
 
@@ -130,7 +131,7 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
         open_before = ${work.openBefore}, may_take_back = ${work.mayTakeBack},
         points_possible = ${isScored(counting.kind) ? toDecimal(counting.points) : null}, score_kind = ${counting.kind}, rubric_id = ${counting.rubricId},
         counts = ${counting.counts}, extra_credit = ${counting.extraCredit}, rounds_most = ${Number(counting.roundsMost) || null},
-        rounds_until = ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, final_score = ${counting.final}, win_back_percent = ${toDecimal(counting.winBackPercent) || "50"}, revision = revision + 1
+        rounds_until = ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, final_score = ${counting.final}, win_back_percent = ${toDecimal(counting.winBackPercent) || "50"}, clip_id = ${await ownClip(call, work.clipId)}, revision = revision + 1
     where id = ${stored.assignmentId}`;
   // Materials and versions that students have written in or were given cannot be taken apart; new ones can be added.
   const known = new Set([...old.work.versions.map((v) => v.id), ...old.work.materials.map((m) => m.id)]);

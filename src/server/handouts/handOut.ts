@@ -14,6 +14,7 @@ import { mayUseRubric } from "../rubrics/rubrics";
 import { mayUseUploads } from "../uploads/uploads";
 import { readMembers, syncPieces } from "./pieces";
 import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal, uploadsOf } from "./readPlan";
+import { ownClip } from "../speech/clips";
 
 export type GivenHandOut = { plan: Plan; /** The draft this was; it is used up, unless it is kept on the Shelf. */ draftId: string | null; /** Due in the past, and that is meant. */ pastIsMeant: boolean };
 export type HandedOut = { handOuts: { id: string; sectionId: string; section: string; students: number; opens: "now" | "later" }[] };
@@ -75,14 +76,14 @@ async function storeAssignment(call: Call, plan: Plan, courseId: string): Promis
   await tx`
     insert into assignment (
       id, course_id, title, number, emoji, instructions, expects, self_assessment, words_least, words_most, open_before, may_take_back,
-      parts, points_possible, score_kind, rubric_id, counts, extra_credit, rounds_most, rounds_until, final_score, win_back_percent, created_by, created_at
+      parts, points_possible, score_kind, rubric_id, counts, extra_credit, rounds_most, rounds_until, final_score, win_back_percent, clip_id, created_by, created_at
     )
     values (
       ${id}, ${courseId}, ${work.title.trim()}, ${work.numbered ? tx`(select coalesce(max(number), 0) + 1 from assignment where course_id = ${courseId})` : null}, ${work.emoji || null},
       ${tx.json(readRichDoc(work.instructions, { pictures: true }) as never)}, ${expectsOf(work.parts)}, ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null},
       ${Number(work.wordsLeast) || null}, ${Number(work.wordsMost) || null}, ${work.openBefore}, ${work.mayTakeBack},
       ${tx.json(work.parts as never)}, ${isScored(counting.kind) ? toDecimal(counting.points) : null}, ${counting.kind}, ${counting.rubricId}, ${counting.counts}, ${counting.extraCredit},
-      ${Number(counting.roundsMost) || null}, ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, ${counting.final}, ${toDecimal(counting.winBackPercent) || "50"}, ${who.id}, ${now}
+      ${Number(counting.roundsMost) || null}, ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, ${counting.final}, ${toDecimal(counting.winBackPercent) || "50"}, ${await ownClip(call, work.clipId)}, ${who.id}, ${now}
     )`;
   for (const part of work.parts) if (part.setId) await tx`insert into assignment_questions (assignment_id, part_id, set_id) values (${id}, ${part.id}, ${part.setId})`;
   const versions = await storeVersions(call, plan, id);

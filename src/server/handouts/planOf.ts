@@ -11,7 +11,7 @@ import type { ReadCall } from "../call";
 type Row = {
   assignmentId: string; sectionId: string; title: string; number: number | null; emoji: string | null; instructions: RichDoc; parts: Part[];
   selfAssessment: Plan["work"]["selfAssessment"]; wordsLeast: number | null; wordsMost: number | null; openBefore: boolean; mayTakeBack: boolean;
-  pointsPossible: string | null; scoreKind: ScoreKind; rubricId: string | null; counts: boolean; extraCredit: boolean; roundsMost: number | null; roundsUntil: Date | null; finalScore: FinalScore; winBackPercent: string;
+  pointsPossible: string | null; scoreKind: ScoreKind; rubricId: string | null; counts: boolean; extraCredit: boolean; roundsMost: number | null; roundsUntil: Date | null; finalScore: FinalScore; winBackPercent: string; clipId: string | null;
   opensAt: Date; dueAt: Date; closesAt: Date | null; promisedAt: Date | null; graceMinutes: number; audience: "section" | "chosen"; category: string | null; latePolicy: LatePolicy; archiveDays: number | null; groups: string[];
 };
 
@@ -23,7 +23,7 @@ export async function planOf({ db, who }: ReadCall, handOutId: string): Promise<
     select
       assignment.id as assignment_id, hand_out.section_id, assignment.title, assignment.number, assignment.emoji, assignment.instructions, assignment.parts, assignment.self_assessment,
       assignment.words_least, assignment.words_most, assignment.open_before, assignment.may_take_back, assignment.points_possible, assignment.score_kind, assignment.rubric_id,
-      assignment.counts, assignment.extra_credit, assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent,
+      assignment.counts, assignment.extra_credit, assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent, assignment.clip_id,
       hand_out.opens_at, hand_out.due_at, hand_out.closes_at, hand_out.promised_at, hand_out.grace_minutes, hand_out.audience, category.name as category, hand_out.late_policy, hand_out.archive_days,
       coalesce((select array_agg(group_id::text) from hand_out_group where hand_out_id = hand_out.id), '{}') as groups
     from hand_out
@@ -50,7 +50,7 @@ export async function planOf({ db, who }: ReadCall, handOutId: string): Promise<
     number: row.number,
     work: {
       title: row.title, numbered: row.number !== null, emoji: row.emoji ?? "", instructions: row.instructions, parts: row.parts, materials: materials.map(materialOf), versions: [...versions],
-      selfAssessment: row.selfAssessment, mayTakeBack: row.mayTakeBack, openBefore: row.openBefore, wordsLeast: text(row.wordsLeast), wordsMost: text(row.wordsMost),
+      selfAssessment: row.selfAssessment, mayTakeBack: row.mayTakeBack, openBefore: row.openBefore, wordsLeast: text(row.wordsLeast), wordsMost: text(row.wordsMost), clipId: row.clipId,
     },
     rows: [{ sectionId: row.sectionId, opens: wall(row.opensAt), due: wall(row.dueAt)!, closes: wall(row.closesAt), promised: wall(row.promisedAt), audience, exceptions }],
     counting: {

@@ -1,9 +1,9 @@
 import { may } from "@/core/access/access";
 import { NotFound } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
-import { readBlob, streamOf } from "../blobs/blobs";
+import { readBlob } from "../blobs/blobs";
 import type { ReadCall } from "../call";
-import { HttpProblem } from "../http/problem";
+import { giveBytes } from "../http/giveBytes";
 
 type Found = { pieceId: string; sha256: Buffer; size: number; mediaType: string; name: string; kind: string };
 
@@ -14,23 +14,7 @@ type Found = { pieceId: string; sha256: Buffer; size: number; mediaType: string;
  */
 export async function giveItem(call: ReadCall, itemId: string, as: string, request: Request): Promise<Response> {
   const found = await findFile(call, itemId, as);
-  const etag = `"${found.sha256.toString("hex")}"`;
-  const shown = as !== "original";
-  const headers: Record<string, string> = {
-    "content-type": shown ? found.mediaType : "application/octet-stream",
-    "content-disposition": `${shown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(found.name)}`,
-    "content-security-policy": "default-src 'none'; sandbox",
-    "x-content-type-options": "nosniff",
-    "cross-origin-resource-policy": "same-origin",
-    "cache-control": "private, max-age=0, must-revalidate",
-    "accept-ranges": "bytes",
-    etag,
-  };
-  if (request.headers.get("if-none-match") === etag) return new Response(null, { status: 304, headers });
-  const range = readRange(request.headers.get("range"), found.size, headers);
-  const [first, last] = range ?? [0, found.size - 1];
-  const body = streamOf(readBlob(call.db, found.sha256, first, last));
-  return new Response(body, { status: range ? 206 : 200, headers: { ...headers, "content-length": String(last - first + 1), ...(range ? { "content-range": `bytes ${first}-${last}/${found.size}` } : {}) } });
+  return giveBytes(request, { ...found, inline: as !== "original", etag: found.sha256.toString("hex"), read: (first, last) => readBlob(call.db, found.sha256, first, last) });
 }
 
 async function findFile(call: ReadCall, itemId: string, as: string): Promise<Found> {
@@ -58,14 +42,4 @@ async function findFile(call: ReadCall, itemId: string, as: string): Promise<Fou
   // Needed no other form: the file itself plays.
   const mediaType = made.sha256.equals(item.sha256) ? item.mediaType : made.mediaType;
   return { ...item, ...made, size: Number(made.size), mediaType };
-}
-
-/** One range; several at once are answered with the whole file, as the standard allows. */
-function readRange(header: string | null, size: number, headers: Record<string, string>): [number, number] | null {
-  const found = /^bytes=(\d*)-(\d*)$/.exec(header?.trim() ?? "");
-  if (!found || (found[1] === "" && found[2] === "")) return null;
-  const first = found[1] === "" ? Math.max(0, size - Number(found[2])) : Number(found[1]);
-  const last = found[1] === "" || found[2] === "" ? size - 1 : Math.min(size - 1, Number(found[2]));
-  if (first > last || first >= size) throw new HttpProblem(416, "There is no such part of this file.", `It has ${size} bytes. ${headers["accept-ranges"]}`);
-  return [first, last];
 }

@@ -1,9 +1,12 @@
 import { makeRendition } from "../items/renditions";
 import { sendMail } from "../mail/postRoom";
+import { makeSound, makeTranscript } from "../speech/makeSound";
 import type { Handlers } from "./jobs";
 
 /** Who does what. */
 export const HANDLERS: Handlers = {
   rendition: makeRendition,
   mail: sendMail,
+  sound: makeSound,
+  transcript: makeTranscript,
 };

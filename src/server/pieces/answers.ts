@@ -1,11 +1,12 @@
 import { answeredMarks, countOpenRequests } from "@/core/rounds/cameBack";
 import { isEdit } from "@/core/marks/mark";
-import { NotFound, Refused } from "@/core/refusals";
+import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import type { MessageView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
+import { requirePieceClip } from "../speech/clips";
 import { lockPiece, readAnswers, readHandBacks, recordEvent } from "./queries";
 
 type Given = { request: "open" | "done" | null; decision: "accepted" | "declined" | null };
@@ -34,7 +35,7 @@ export async function answerMark(call: Call, pieceId: string, markId: string, gi
 }
 
 /** A word from either side, about the piece or about one mark that the other side can see. */
-export async function sendMessage(call: Call, pieceId: string, given: { body: string; markId: string | null; checkpoint?: number | null }): Promise<MessageView> {
+export async function sendMessage(call: Call, pieceId: string, given: { body: string; markId: string | null; checkpoint?: number | null; clipId?: string | null }): Promise<MessageView> {
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const piece = await lockPiece(call.tx, pieceId);
   if (given.markId !== null && !(await isVisibleMark(call.tx, pieceId, given.markId))) {
@@ -44,12 +45,15 @@ export async function sendMessage(call: Call, pieceId: string, given: { body: st
   const about = given.checkpoint ?? null;
   const [checkpoint] = about === null ? [] : await call.tx<{ id: string }[]>`select id from checkpoint where piece_id = ${pieceId} and number = ${about}`;
   if (about !== null && !checkpoint) throw new NotFound();
+  if (given.body === "" && !given.clipId) throw new Invalid({ body: "Write or say something first." });
+  await requirePieceClip(call, pieceId, given.clipId);
+  const clipId = given.clipId ?? null;
   const id = call.newId();
   await call.tx`
-    insert into message (id, piece_id, mark_id, checkpoint_id, author_id, body, sent_at)
-    values (${id}, ${pieceId}, ${given.markId}, ${checkpoint?.id ?? null}, ${call.who.id}, ${given.body}, ${call.now})`;
+    insert into message (id, piece_id, mark_id, checkpoint_id, author_id, body, clip_id, sent_at)
+    values (${id}, ${pieceId}, ${given.markId}, ${checkpoint?.id ?? null}, ${call.who.id}, ${given.body}, ${clipId}, ${call.now})`;
   await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "wrote in the thread", detail: { messageId: id } });
-  return { id, author: call.who.name, mine: true, body: given.body, checkpoint: about, when: sayTime(call.now, call.now, call.who.zone) };
+  return { id, author: call.who.name, mine: true, body: given.body, clipId, checkpoint: about, when: sayTime(call.now, call.now, call.who.zone) };
 }
 
 async function isVisibleMark(db: Db, pieceId: string, markId: string): Promise<boolean> {

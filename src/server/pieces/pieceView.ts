@@ -16,6 +16,7 @@ import type { ReadCall } from "../call";
 import { itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";
 import { partViews, readAsked, readTries } from "../questions/answers";
+import { clipViews, heardIn } from "../speech/clips";
 import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
 import { composeWork } from "./work";
@@ -53,6 +54,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts, items: new Set(items.map((i) => i.id)) }, plainText(whole).text);
   const current = currentMarks(all);
   const marked = await readItemsById(db, pieceId, current.flatMap((m) => itemOf(m.place) ?? []));
+  const clips = await clipViews(call, heardIn(current, [...messages.whole, ...current.flatMap((m) => m.messages)], about.voice));
   const write = decideMove(piece, { kind: "write" }, "student", now);
   const back = decideMove(piece, { kind: "takeBack" }, "student", now);
   return {
@@ -85,6 +87,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     thread: messages.whole,
     rounds: rounds.map(({ number, dueAt }) => ({ number, words: dueAt ? `due ${sayTime(dueAt, now, who.zone)}` : "" })),
     zone: who.zone,
+    clips,
   };
 }
 
@@ -123,14 +126,16 @@ function rubricLines({ name, content }: { name: string; content: Rubric }, picks
 }
 
 async function readAbout({ db, who, now }: ReadCall, pieceId: string) {
-  const [row] = await db<{ title: string; instructions: RichDoc; section: string; course: string; teacher: string; promisedAt: Date | null }[]>`
-    select full_title(assignment.emoji, assignment.number, assignment.title) as title, coalesce(wording.instructions, assignment.instructions) as instructions, section.name as section, course.name as course, coalesce(owner.name, section.name) as teacher, hand_out.promised_at
+  const [row] = await db<{ title: string; instructions: RichDoc; section: string; course: string; teacher: string; promisedAt: Date | null; voice: string | null; replySeconds: number; aloud: boolean }[]>`
+    select full_title(assignment.emoji, assignment.number, assignment.title) as title, coalesce(wording.instructions, assignment.instructions) as instructions, section.name as section, course.name as course, coalesce(owner.name, section.name) as teacher, hand_out.promised_at,
+      assignment.clip_id as voice, section.reply_seconds, coalesce((select value = '"on"' from person_setting where person_id = piece.student_id and name = 'aloud'), enrolment.read_aloud, false) as aloud
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
     left join assignment_version wording on wording.id = piece.version_id
     join section on section.id = hand_out.section_id
     join course on course.id = section.course_id
+    left join enrolment on enrolment.section_id = section.id and enrolment.student_id = piece.student_id
     left join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
     left join person owner on owner.id = section_teacher.person_id
     where piece.id = ${pieceId}`;

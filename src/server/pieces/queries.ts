@@ -143,8 +143,8 @@ export async function readAnswers(db: Db, pieceId: string): Promise<AnswerFact[]
 
 /** The thread of a piece: what is about the whole, and what is about single marks. Index: message_piece. */
 export async function readMessages({ db, who, now }: ReadCall, pieceId: string): Promise<{ whole: MessageView[]; byMark: Map<string, MessageView[]> }> {
-  const rows = await db<{ id: string; markId: string | null; checkpoint: number | null; authorId: string; author: string; body: string; sentAt: Date }[]>`
-    select message.id, message.mark_id, checkpoint.number as checkpoint, message.author_id, person.name as author, message.body, message.sent_at
+  const rows = await db<{ id: string; markId: string | null; checkpoint: number | null; authorId: string; author: string; body: string; clipId: string | null; sentAt: Date }[]>`
+    select message.id, message.mark_id, checkpoint.number as checkpoint, message.author_id, person.name as author, message.body, message.clip_id, message.sent_at
     from message
     join person on person.id = message.author_id
     left join checkpoint on checkpoint.id = message.checkpoint_id
@@ -153,7 +153,7 @@ export async function readMessages({ db, who, now }: ReadCall, pieceId: string):
   const byMark = new Map<string, MessageView[]>();
   const whole: MessageView[] = [];
   for (const row of rows) {
-    const view = { id: row.id, author: row.author, mine: row.authorId === who.id, body: row.body, checkpoint: row.checkpoint, when: sayTime(row.sentAt, now, who.zone) };
+    const view = { id: row.id, author: row.author, mine: row.authorId === who.id, body: row.body, clipId: row.clipId, checkpoint: row.checkpoint, when: sayTime(row.sentAt, now, who.zone) };
     if (row.markId === null) whole.push(view);
     else byMark.set(row.markId, [...(byMark.get(row.markId) ?? []), view]);
   }

@@ -1,3 +1,4 @@
+import { dropLooseClips } from "../speech/clips";
 import { dropOldTransfers } from "../transfers/transfers";
 import { database } from "../db/connection";
 import { log } from "../log";
@@ -7,13 +8,14 @@ import { AT_ONCE, sweepReminders } from "./sweep";
 const EVERY_MS = 60_000;
 const SOON_MS = 1500;
 
-/** Every minute: reminders of what has opened, is due within a day or came back, and uploads given up long ago. */
+/** Every minute: reminders of what has opened, is due within a day or came back, and uploads and voices that nothing holds any more. */
 export function startReminders(): void {
   const turn = async () => {
     let more = false;
     try {
       more = (await sweepReminders(database(), now())) >= AT_ONCE;
       await dropOldTransfers(database(), now());
+      await dropLooseClips(database(), now());
     } catch (error) {
       log.debug({ fault: error instanceof Error ? error.message : "unknown" }, "no reminders this minute");
     }

@@ -12,9 +12,10 @@ import { CheckField, TextArea, TextField } from "../kit/Field";
 import { RadioLine, SelectField } from "../kit/Choices";
 import { Dialog } from "../kit/Dialog";
 import { Notice } from "../kit/Notice";
+import { Speak } from "../voice/Speak";
 
-export type CommentForm = { id: string | null; revision: number; text: string; shorthand: string; nature: Nature; favourite: string; folder: string; tags: string; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string };
-export const NEW_COMMENT: CommentForm = { id: null, revision: 0, text: "", shorthand: "", nature: "remark", favourite: "", folder: "", tags: "", share: "own", courseId: null, kind: "note", replacement: "", criterion: "", points: "" };
+export type CommentForm = { id: string | null; revision: number; text: string; shorthand: string; nature: Nature; favourite: string; folder: string; tags: string; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string; clipId: string | null };
+export const NEW_COMMENT: CommentForm = { id: null, revision: 0, text: "", shorthand: "", nature: "remark", favourite: "", folder: "", tags: "", share: "own", courseId: null, kind: "note", replacement: "", criterion: "", points: "", clipId: null };
 
 export const formOf = (c: CommentView): CommentForm => ({ ...c, shorthand: c.shorthand ?? "", favourite: c.favourite ? String(c.favourite) : "", tags: c.tags.join(", "), points: c.points ?? "" });
 
@@ -35,7 +36,7 @@ export function CommentDialog({ first, folders, courses, onKept, onClose }: { fi
   }, [first.id]);
 
   async function save() {
-    const body = { text: form.text, shorthand: form.shorthand.replace(/^;/, ""), nature: form.nature, favourite: form.favourite ? Number(form.favourite) : null, folder: form.folder, tags: form.tags.split(",").map((t) => t.trim()).filter(Boolean), share: form.share, courseId: form.share === "course" ? form.courseId : null, kind: form.kind as (typeof COMMENT_KINDS)[number], replacement: form.replacement, criterion: form.criterion, points: form.points || null };
+    const body = { text: form.text, shorthand: form.shorthand.replace(/^;/, ""), nature: form.nature, favourite: form.favourite ? Number(form.favourite) : null, folder: form.folder, tags: form.tags.split(",").map((t) => t.trim()).filter(Boolean), share: form.share, courseId: form.share === "course" ? form.courseId : null, kind: form.kind as (typeof COMMENT_KINDS)[number], replacement: form.replacement, criterion: form.criterion, points: form.points || null, clipId: form.clipId };
     setBusy(true);
     try {
       if (form.id) onKept((await call(contract.changeComment, { params: { commentId: form.id }, body: { ...body, drafts: drafts > 0 && follow && form.text !== first.text }, revision: form.revision })).draftsChanged);
@@ -84,6 +85,10 @@ export function CommentDialog({ first, folders, courses, onKept, onClose }: { fi
           {form.kind === "insert" || form.kind === "replace" ? <TextField label="New words" value={form.replacement} onChange={(event) => set({ replacement: event.target.value })} /> : null}
           <TextField label="Criterion" value={form.criterion} onChange={(event) => set({ criterion: event.target.value })} hint="its name in the rubric" />
           <TextField label="Points" inputMode="decimal" value={form.points} onChange={(event) => set({ points: event.target.value.replace("−", "-").replace(",", ".") })} error={fields.points} hint="such as 1 or -0.5" />
+        </div>
+        <div>
+          <p className="label">Voice</p>
+          <Speak pieceId={null} place={`comment ${form.id ?? "new"}`} clipId={form.clipId} onClip={(clip) => set({ clipId: clip?.id ?? null })} words="Say it" />
         </div>
         <div className="grid gap-3 sm:grid-cols-2">
           <SelectField label="Who may use it" value={form.share} onChange={(event) => set({ share: event.target.value as Share, courseId: event.target.value === "course" ? (form.courseId ?? courses[0]?.id ?? null) : null })}>

@@ -14,6 +14,7 @@ import { Notice } from "../kit/Notice";
 import { drawAhead } from "../items/pdfDocuments";
 import { selectRange } from "../text/selection";
 import { BankProvider } from "../comments/BankContext";
+import { ClipsProvider } from "../voice/clips";
 import { Thread } from "../piece/Thread";
 import { Beside } from "./beside/Beside";
 import { Checkpoints } from "./beside/Checkpoints";
@@ -87,7 +88,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   const values = useMemo(() => ({ name: piece?.called || undefined, title: piece?.title, due: piece?.due, score: piece?.scoreWords ?? undefined }), [piece?.called, piece?.title, piece?.due, piece?.scoreWords]);
   const { setFlag, setExcused } = useFlags(desk, item.pieceId);
   const marking = useMarking({ desk, piece, values, tool, comparing, onCompose: () => setComparing(false), sheetRef, writingRef });
-  const { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, put, rehang, take, placed, step, stepMark, clear } = marking;
+  const { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, speak, put, rehang, take, placed, step, stepMark, clear } = marking;
 
   const goTo = (pieceId: string) => {
       setAt(pieceId);
@@ -178,7 +179,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   }
 
   const chosenMark = piece?.marks.find((m) => m.id === chosen);
-  const help = useMemo(() => ({ bank: keeping.bank, suggested, values, rubric: piece?.rubric?.rubric ?? null }), [keeping.bank, suggested, values, piece?.rubric]);
+  const help = useMemo(() => ({ bank: keeping.bank, suggested, values, rubric: piece?.rubric?.rubric ?? null, pieceId: item.pieceId }), [keeping.bank, suggested, values, piece?.rubric, item.pieceId]);
   // What is likely here may come a moment later than the selection: the next key must not wait for it.
   const settled = useDeferredValue(picked);
   const likely = useMemo(() => suggested(settled === null || settled.quote === "" ? "" : settled.on === "text" ? sentenceAround(text, settled) : settled.quote), [suggested, settled, text]);
@@ -198,6 +199,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     bank: () => compose("note", "remark", ";"),
     request: () => compose("note", "request", ""),
     praise: () => compose("note", "praise", ""),
+    speak,
     whole: () => composeAt({ on: "whole", itemId: null }),
     moment: () => {
       const playing = [...(sheetRef.current?.querySelectorAll<HTMLMediaElement>("[data-player]") ?? [])];
@@ -294,6 +296,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
 
   return (
     <BankProvider value={help}>
+    <ClipsProvider clips={piece?.clips ?? NO_CLIPS} mostSeconds={piece?.voiceSeconds ?? 60}>
     <div className="flex min-h-0 flex-1 flex-col">
       <DeskBar back={back} title={title} order={order} onOrder={setOrder} unreadOnly={unreadOnly} onUnreadOnly={() => setUnreadOnly((on) => !on)} anonymous={anonymous} onAnonymous={() => void hideNames()} across={across} pace={pace} first={current === 0} last={current === queue.length - 1} onAct={(act) => acts[act]()} />
       <div className="relative flex min-h-0 flex-1 max-lg:flex-col">
@@ -389,6 +392,9 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
       <Palette open={open === "palette"} onClose={() => setOpen(null)} own={ownKeys} queue={queue} bank={keeping.bank} onAct={(act) => acts[act]()} onGo={go} onComment={(comment) => take(comment)} />
       {piece ? <FlagDialog piece={piece} open={open === "flag"} onClose={() => setOpen(null)} onFlag={(flag) => void setFlag(flag)} onExcuse={(excused) => void setExcused(excused)} /> : null}
     </div>
+    </ClipsProvider>
     </BankProvider>
   );
 }
+
+const NO_CLIPS: never[] = [];

@@ -7,6 +7,9 @@ import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
 import { sayPlace } from "../marks/drawn";
 import { NoteText } from "../marks/NoteText";
+import { sayNote } from "@/core/text/noteText";
+import { Hear } from "../voice/Hear";
+import { VoiceNote } from "../voice/VoiceNote";
 import { Thread } from "./Thread";
 
 type Acts = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void; onReply: (mark: AnsweredMark, message: MessageView) => void };
@@ -30,6 +33,8 @@ export function CameBackNote({ mark, number, pieceId, chosen, active, onChoose, 
       {mark.gone && mark.quote ? <p className="font-serif italic text-soft line-through">{mark.quote}</p> : null}
       {edit ? <p>{sayEdit(mark)}</p> : null}
       {mark.body && mark.kind !== "stamp" ? <NoteText text={mark.body} sentence={mark.sentence} /> : null}
+      <VoiceNote clipId={mark.clipId} />
+      <Hear text={edit ? sayEdit(mark) : sayNote(mark.body)} />
       {active && mark.request && mark.request !== "settled" && mark.request !== "asked again" ? (
         <label className="mt-1 flex min-h-9 items-center gap-2 max-sm:min-h-11">
           <input type="checkbox" className="size-5 accent-moss" checked={mark.request === "done"} onChange={(event) => onTick(mark, event.target.checked)} />

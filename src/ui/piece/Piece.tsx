@@ -8,7 +8,12 @@ import type { CameBackView, PieceView, Receipt } from "@/core/views/views";
 import { call, sayProblem } from "../client";
 import { keepPage } from "../frame/keepPage";
 import { Moon } from "../kit/Moon";
+import { plainText } from "@/core/text/plainText";
 import { Notice } from "../kit/Notice";
+import { ClipsProvider } from "../voice/clips";
+import { AloudProvider, AloudSwitch, Hear } from "../voice/Hear";
+import { HearAll } from "../voice/HearAll";
+import { VoiceNote } from "../voice/VoiceNote";
 import { classes } from "../kit/classes";
 import { RichText } from "../text/RichText";
 import { GivenWith } from "./GivenWith";
@@ -61,11 +66,14 @@ export function Piece({ first }: { first: PieceView }) {
   const revising = view.moon.state === "to_revise" || view.moon.state === "reworking";
   const last = view.cameBack.at(-1);
   return (
+    <ClipsProvider clips={view.clips} mostSeconds={view.replySeconds}>
+    <AloudProvider first={view.aloud}>
     <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
       <p className="text-sm">
         <Link href="/work">← My work</Link>
       </p>
       <PieceHead view={view} />
+      <AloudSwitch />
       {receipt ? (
         <div ref={receiptRef} tabIndex={-1} className="my-6 outline-offset-8" role="status">
           <Notice ink="moss" className="mb-3 max-w-xl">
@@ -92,7 +100,9 @@ export function Piece({ first }: { first: PieceView }) {
       <details open={!last} className="my-5 max-w-[42rem]">
         <summary className="label cursor-pointer">The task{view.points ? ` · ${view.points} points` : ""}</summary>
         <div className="mt-2">
+          {view.voice ? <VoiceNote clipId={view.voice} small={false} /> : null}
           <RichText doc={view.instructions} />
+          <Hear text={plainText(view.instructions).text} words="Hear the task" />
         </div>
         <GivenWith view={view} setView={setView} />
       </details>
@@ -122,6 +132,8 @@ export function Piece({ first }: { first: PieceView }) {
         ) : null}
       </div>
     </article>
+    </AloudProvider>
+    </ClipsProvider>
   );
 }
 
@@ -170,6 +182,8 @@ function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
         {back.outcome === "revise" ? ", to revise" : ""}
       </h2>
       {back.overall ? <p className="mt-2 border-l-2 border-tide pl-4 font-serif text-lg leading-relaxed whitespace-pre-wrap">{back.overall}</p> : null}
+      <Hear text={back.overall} />
+      <HearAll of={view.marks} />
       <p className="mt-2 flex flex-wrap gap-x-5 text-soft">
         {back.score ? <strong className="text-ink">score {back.score}</strong> : null}
         {back.outcome === "revise" ? (

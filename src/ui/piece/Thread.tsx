@@ -6,23 +6,28 @@ import type { MessageView } from "@/core/views/views";
 import { call, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { WritingField } from "../comments/WritingField";
+import { Hear } from "../voice/Hear";
+import { Speak } from "../voice/Speak";
+import { VoiceNote } from "../voice/VoiceNote";
 
 /** The conversation about a piece, or about one mark on it. */
 export function Thread({ pieceId, markId = null, checkpoint = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; /** About this checkpoint. */ checkpoint?: number | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
   const [body, setBody] = useState("");
+  const [clipId, setClipId] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   // One key for one message, however often sending it has to be tried.
   const key = useRef<string | null>(null);
 
   async function send() {
-    if (body.trim() === "" || busy) return;
+    if ((body.trim() === "" && !clipId) || busy) return;
     setBusy(true);
     key.current ??= crypto.randomUUID();
     try {
-      const message = await call(contract.sendMessage, { params: { pieceId }, body: { body: body.trim(), markId, checkpoint }, key: key.current });
+      const message = await call(contract.sendMessage, { params: { pieceId }, body: { body: body.trim(), markId, checkpoint, clipId }, key: key.current });
       key.current = null;
       setBody("");
+      setClipId(null);
       setProblem(null);
       onSent(message);
     } catch (error) {
@@ -42,7 +47,12 @@ export function Thread({ pieceId, markId = null, checkpoint = null, messages, he
               {message.mine ? "I" : message.author}, {message.when}
               {message.checkpoint && checkpoint === null ? `, on checkpoint ${message.checkpoint}` : ""}
             </span>
-            <p className="whitespace-pre-wrap">{message.body}</p>
+            {message.body ? (
+              <p className="whitespace-pre-wrap">
+                {message.body} <Hear text={message.body} />
+              </p>
+            ) : null}
+            <VoiceNote clipId={message.clipId} />
           </li>
         ))}
       </ul>
@@ -67,10 +77,22 @@ export function Thread({ pieceId, markId = null, checkpoint = null, messages, he
             }}
           />
         </div>
-        <Button type="submit" small={!heading} disabled={busy || body.trim() === ""}>
+        <Button type="submit" small={!heading} disabled={busy || (body.trim() === "" && !clipId)}>
           Send
         </Button>
       </form>
+      <div className="mt-1.5">
+        <Speak
+          pieceId={pieceId}
+          place={`reply ${pieceId} ${markId ?? checkpoint ?? ""}`}
+          clipId={clipId}
+          words={heading ? "Speak" : "Answer by voice"}
+          onClip={(clip) => {
+            setClipId(clip?.id ?? null);
+            key.current = null;
+          }}
+        />
+      </div>
     </section>
   );
 }

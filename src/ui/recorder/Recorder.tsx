@@ -1,67 +1,106 @@
 "use client";
 
-import { useEffect, useRef } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { sayDuration } from "@/core/items/kinds";
+import { sayProblem } from "../client";
 import { Button } from "../kit/Button";
+import { classes } from "../kit/classes";
 import { useRecorder, type Recorded } from "./useRecorder";
 
-/** Recording in the page: nothing counts until it is kept. */
-export function Recorder({ kind, place, mostSeconds, onKeep }: { kind: "sound" | "film"; place: string; mostSeconds: number; onKeep: (recorded: Recorded) => Promise<void> }) {
-  const r = useRecorder(kind, place, mostSeconds);
+type Props = { kind: "sound" | "film"; /** What it belongs to: what a killed tab left there is offered again. */ place: string; mostSeconds: number; onKeep: (recorded: Recorded) => Promise<void>; /** Begins as soon as it is shown. */ auto?: boolean; small?: boolean };
+
+const KEY = "Alt+R";
+
+/** Recording in the page: nothing counts until it is kept. Alt+R starts, stops, and starts again. */
+export function Recorder({ kind, place, mostSeconds, onKeep, auto = false, small = false }: Props) {
+  const r = useRecorder(kind, place, mostSeconds, auto);
+  const [keeping, setKeeping] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
   const preview = useRef<HTMLVideoElement>(null);
+  const main = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (preview.current) preview.current.srcObject = r.live;
   }, [r.live]);
+  // What can be done next has the focus: stop while it runs, then keep.
+  useEffect(() => {
+    if (r.state === "recording" || r.state === "recorded") main.current?.focus();
+  }, [r.state]);
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (!event.altKey || event.key.toLowerCase() !== "r") return;
+    event.preventDefault();
+    if (r.state === "recording" || r.state === "paused") r.stop();
+    else if (r.state === "ready") void r.start();
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => onKey(event);
+    document.addEventListener("keydown", listen);
+    return () => document.removeEventListener("keydown", listen);
+  }, []);
+
+  /** What could not be sent stays here, and on the device. */
+  async function keep() {
+    setKeeping(true);
+    setFault(null);
+    try {
+      await onKeep(r.recorded!);
+      await r.drop();
+    } catch (error) {
+      setFault(`${sayProblem(error)} The recording is still here: press Keep again.`);
+    } finally {
+      setKeeping(false);
+    }
+  }
+
   const left = mostSeconds - r.seconds;
   const running = r.state === "recording" || r.state === "paused";
   const big = "max-sm:min-h-11";
   return (
-    <div className="border border-line-strong bg-raised p-4" role="group" aria-label={kind === "film" ? "Record a film" : "Record sound"}>
+    <div className={classes("border border-line-strong bg-raised", small ? "p-2" : "p-4")} role="group" aria-label={kind === "film" ? "Record a film" : "Record sound"}>
       {r.live ? <video ref={preview} muted autoPlay playsInline className="mb-3 max-h-72 w-full bg-ink object-contain" aria-label="What the camera sees" /> : null}
-      <div className="flex flex-wrap items-center gap-3">
+      <div className={classes("flex flex-wrap items-center", small ? "gap-2" : "gap-3")}>
         {r.state === "ready" || r.state === "asking" ? (
-          <Button ink="tide" className={big} disabled={r.state === "asking"} onClick={() => void r.start()}>
+          <Button ink="tide" small={small} className={big} disabled={r.state === "asking"} onClick={() => void r.start()} title={KEY}>
             {r.state === "asking" ? "Asking for the microphone …" : "● Record"}
           </Button>
         ) : null}
         {running ? (
           <>
-            <Button ink="tide" className={big} onClick={r.stop}>
+            <Button ref={main} ink="tide" small={small} className={big} onClick={r.stop} title={KEY}>
               ■ Stop
             </Button>
-            <Button className={big} onClick={r.state === "paused" ? r.goOn : r.pause}>
+            <Button small={small} className={big} onClick={r.state === "paused" ? r.goOn : r.pause}>
               {r.state === "paused" ? "Go on" : "Pause"}
             </Button>
           </>
         ) : null}
-        <span className="font-serif text-xl" role="timer" aria-label="Length">
-          {sayDuration(r.seconds)} <span className="text-base text-soft">of {sayDuration(mostSeconds)}</span>
+        <span className={classes("font-serif tabular-nums", small ? "text-base" : "text-xl")} role="timer" aria-label="Length">
+          {sayDuration(r.seconds)} <span className={small ? "text-sm text-soft" : "text-base text-soft"}>of {sayDuration(mostSeconds)}</span>
         </span>
         {running && left <= 10 ? <strong className="text-ember">▲ {Math.max(0, Math.ceil(left))} s left</strong> : null}
         <span className="sr-only" role="status">
           {r.state === "recording" ? "Recording" : r.state === "paused" ? "Paused" : r.state === "recorded" ? "Recorded" : ""}
         </span>
-        {r.state === "recording" && kind === "sound" ? <meter className="h-3 w-32" min={0} max={1} low={0.15} high={0.95} optimum={0.5} value={r.level} aria-label="How loud" /> : null}
+        {r.state === "recording" && kind === "sound" ? <meter className={classes("h-3", small ? "w-20" : "w-32")} min={0} max={1} low={0.15} high={0.95} optimum={0.5} value={r.level} aria-label="How loud" /> : null}
       </div>
       {r.recorded ? (
-        <div className="mt-3 grid gap-3">
-          {kind === "film" ? <video controls src={r.recorded.href} className="max-h-72 w-full bg-ink" aria-label="What was recorded" /> : <audio controls src={r.recorded.href} className="w-full" aria-label="What was recorded" />}
-          <div className="flex flex-wrap gap-3">
-            <Button ink="tide" className={big} onClick={() => void onKeep(r.recorded!).then(r.drop)}>
-              Keep it
+        <div className={classes("grid", small ? "mt-2 gap-2" : "mt-3 gap-3")}>
+          {kind === "film" ? <video controls src={r.recorded.href} className="max-h-72 w-full bg-ink" aria-label="What was recorded" /> : <audio controls src={r.recorded.href} className="h-9 w-full" aria-label="What was recorded" />}
+          <div className={classes("flex flex-wrap", small ? "gap-1.5" : "gap-3")}>
+            <Button ref={main} ink="tide" small={small} className={big} disabled={keeping} onClick={() => void keep()}>
+              {keeping ? "Sending …" : "Keep it"}
             </Button>
-            <Button className={big} onClick={() => void r.drop().then(r.start)}>
+            <Button small={small} className={big} disabled={keeping} onClick={() => void r.drop().then(r.start)}>
               Again
             </Button>
-            <Button className={big} onClick={() => void r.drop()}>
+            <Button small={small} className={big} disabled={keeping} onClick={() => void r.drop()}>
               Drop it
             </Button>
           </div>
         </div>
       ) : null}
-      {r.problem ? (
+      {fault ?? r.problem ? (
         <p role="alert" className="mt-2 text-ember">
-          ▲ {r.problem}
+          ▲ {fault ?? r.problem}
         </p>
       ) : null}
     </div>

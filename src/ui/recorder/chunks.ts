@@ -15,8 +15,29 @@ export const keepChunk = (place: string, id: string, n: number, bytes: Blob, typ
 
 export const dropRecording = (place: string, id: string): Promise<void> => releaseUnder(`recording ${place} ${id} `);
 
+/** One tab of a browser records at a time; while it does, it holds this lock, and one named after the recording. */
+const MICROPHONE = "almanac recording";
+const lockOf = (id: string) => `${MICROPHONE} ${id}`;
+
+/** Takes the microphone for a recording. @returns what gives it back; null: another tab is recording */
+export function takeMicrophone(id: string): Promise<(() => void) | null> {
+  if (!navigator.locks) return Promise.resolve(() => {});
+  return new Promise((resolve) => {
+    void navigator.locks.request(MICROPHONE, { ifAvailable: true }, (free) => {
+      if (!free) return resolve(null);
+      return new Promise<void>((release) => {
+        void navigator.locks.request(lockOf(id), () => new Promise<void>((end) => resolve(() => (end(), release()))));
+      });
+    });
+  });
+}
+
+/** The recordings that other tabs are making just now. */
+const underWay = async (): Promise<ReadonlySet<string>> => new Set((await navigator.locks?.query())?.held?.flatMap((lock) => lock.name ?? []) ?? []);
+
 /** What earlier pages recorded here and neither kept nor dropped. */
 export async function leftRecordings(place: string): Promise<LeftRecording[]> {
+  const busy = await underWay();
   const byId = new Map<string, { key: string; value: Chunk; at: string }[]>();
   for (const entry of await keptUnder<Chunk>(`recording ${place} `)) {
     const id = entry.key.split(" ").at(-2)!;
@@ -24,6 +45,7 @@ export async function leftRecordings(place: string): Promise<LeftRecording[]> {
   }
   const found: LeftRecording[] = [];
   for (const [id, chunks] of byId) {
+    if (busy.has(lockOf(id))) continue;
     const last = chunks.at(-1)!;
     const blob = new Blob(chunks.map((c) => c.value.bytes), { type: last.value.type });
     if (blob.size > 0) found.push({ id, blob, seconds: last.value.seconds, at: last.at });

@@ -1,7 +1,7 @@
 "use client";
 
-import { useCallback, useEffect, useRef, useState } from "react";
-import { dropRecording, keepChunk, leftRecordings } from "./chunks";
+import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
+import { dropRecording, keepChunk, leftRecordings, takeMicrophone } from "./chunks";
 
 export type RecorderState = "ready" | "asking" | "recording" | "paused" | "recorded";
 export type Recorded = { id: string; blob: Blob; href: string; seconds: number };
@@ -16,8 +16,9 @@ const FORMATS = { sound: ["audio/webm;codecs=opus", "audio/mp4", "audio/webm"], 
  * device as soon as it is made.
  *
  * @param place what it belongs to; a recording left there by a killed tab is found again
+ * @param auto begins at once, unless such a recording is found
  */
-export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: number) {
+export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: number, auto = false) {
   const [state, setState] = useState<RecorderState>("ready");
   const [seconds, setSeconds] = useState(0);
   const [level, setLevel] = useState(0);
@@ -30,31 +31,25 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
 
   const running = useCallback(() => clock.current.before + (clock.current.since ? (performance.now() - clock.current.since) / 1000 : 0), []);
 
-  // A recording that a closed page left behind is offered as if it had just been made.
-  useEffect(() => {
-    void leftRecordings(place).then(([left]) => {
-      if (!left) return;
-      setRecorded({ id: left.id, blob: left.blob, href: URL.createObjectURL(left.blob), seconds: left.seconds });
-      setSeconds(left.seconds);
-      setState("recorded");
-      setProblem("This recording was left on this device. Listen to it, and keep or drop it.");
-    });
-    return () => ending.current?.();
-  }, [place]);
-
   const start = useCallback(async () => {
     setProblem(null);
     setState("asking");
+    const id = crypto.randomUUID();
+    const giveBack = await takeMicrophone(id);
+    if (!giveBack) {
+      setState("ready");
+      return setProblem("Another tab of this browser is recording just now. Stop it there, then press Record again.");
+    }
     let stream: MediaStream;
     try {
       stream = await navigator.mediaDevices.getUserMedia(kind === "film" ? { audio: true, video: { width: { ideal: 640 }, height: { ideal: 480 }, facingMode: "environment" } } : { audio: true });
     } catch (error) {
+      giveBack();
       setState("ready");
       setProblem(sayFault(error, kind));
       return;
     }
     const type = FORMATS[kind].find((t) => MediaRecorder.isTypeSupported(t)) ?? "";
-    const id = crypto.randomUUID();
     const chunks: Blob[] = [];
     let count = 0;
     const made = new MediaRecorder(stream, { ...(type ? { mimeType: type } : {}), audioBitsPerSecond: 48_000, ...(kind === "film" ? { videoBitsPerSecond: 900_000 } : {}) });
@@ -68,6 +63,7 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
       clearInterval(tick);
       stopMeter();
       stream.getTracks().forEach((track) => track.stop());
+      giveBack();
       setLive(null);
       setLevel(0);
       ending.current = null;
@@ -104,6 +100,24 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
     setSeconds(0);
     setState("recording");
   }, [kind, mostSeconds, place, running]);
+
+  const begin = useEffectEvent(() => start());
+  // A recording that a closed page left behind is offered as if it had just been made.
+  useEffect(() => {
+    let gone = false;
+    void leftRecordings(place).then(([left]) => {
+      if (gone) return;
+      if (!left) return auto ? void begin() : undefined;
+      setRecorded({ id: left.id, blob: left.blob, href: URL.createObjectURL(left.blob), seconds: left.seconds });
+      setSeconds(left.seconds);
+      setState("recorded");
+      setProblem("This recording was left on this device. Listen to it, and keep or drop it.");
+    });
+    return () => {
+      gone = true;
+      ending.current?.();
+    };
+  }, [place, auto]);
 
   const pause = useCallback(() => {
     recorder.current?.pause();

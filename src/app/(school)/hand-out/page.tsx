@@ -1,6 +1,8 @@
 import { newPlan, readDraft } from "@/server/handouts/drafts";
 import { handOutFormView } from "@/server/handouts/formView";
 import { isId, pageCall, view } from "@/server/page";
+import { mayHear, OWN_SECONDS } from "@/server/speech/clips";
+import { ClipsProvider } from "@/ui/voice/clips";
 import { HandOutPage } from "@/ui/handouts/form/HandOutPage";
 
 export const metadata = { title: "Hand out" };
@@ -12,10 +14,13 @@ export default async function NewHandOutPage({ searchParams }: { searchParams: P
   const draft = isId(asked.draft) ? await view(readDraft(call, asked.draft)) : null;
   const sections = form.sections.filter((s) => s.id === asked.section).map((s) => s.id);
   const plan = draft?.plan ?? (await newPlan(call, sections));
+  const clips = await mayHear(call, [plan.work.clipId]);
   return (
     <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
       <h1 className="mb-6">{draft ? "Hand out: a draft" : "Hand out"}</h1>
-      <HandOutPage key={draft?.id ?? "new"} form={form} first={plan} draft={draft && { id: draft.id, revision: draft.revision, kept: draft.kept }} editing={null} />
+      <ClipsProvider clips={clips} mostSeconds={OWN_SECONDS}>
+        <HandOutPage key={draft?.id ?? "new"} form={form} first={plan} draft={draft && { id: draft.id, revision: draft.revision, kept: draft.kept }} editing={null} />
+      </ClipsProvider>
     </div>
   );
 }

@@ -48,6 +48,7 @@ const work = object({
   openBefore: boolean().required(),
   wordsLeast: whole.defined(),
   wordsMost: whole.defined(),
+  clipId: uuid.nullable().optional(),
 }).noUnknown();
 
 const audience = lazy((value: { kind?: string } | null) =>

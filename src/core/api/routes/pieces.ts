@@ -16,6 +16,7 @@ const more = {
   quote: string().max(4000).optional(),
   criterionId: uuid.nullable().optional(),
   points: string().matches(SIGNED_POINTS, POINTS_FAULT).nullable().optional(),
+  clipId: uuid.nullable().optional(),
 };
 
 export const markBody = object({
@@ -44,6 +45,7 @@ export const commentBody = object({
   replacement: string().max(2000).optional(),
   criterion: string().max(300).optional(),
   points: string().matches(SIGNED_POINTS, { message: POINTS_FAULT, excludeEmptyString: true }).nullable().optional(),
+  clipId: uuid.nullable().optional(),
 }).noUnknown();
 
 /** A level chosen in a rubric, and its points. */
@@ -52,7 +54,7 @@ export const pick = object({ levelId: uuid.required(), points: string().matches(
 const picks = lazy((value: Record<string, unknown> | undefined) =>
   object(Object.fromEntries(Object.keys(value ?? {}).slice(0, 60).map((id) => [id, pick]))).noUnknown().required(),
 );
-const message = string().trim().required("Write something first.").max(4000, "A message has 4,000 characters at most.");
+const message = string().trim().defined().max(4000, "A message has 4,000 characters at most.");
 
 /** A student's piece, the teachers' feedback on it, and the comment bank. */
 export const pieceRoutes = {
@@ -76,7 +78,7 @@ export const pieceRoutes = {
   }),
   sendMessage: endpoint<MessageView>()({
     method: "POST", path: "/api/pieces/{pieceId}/messages", for: "signed-in", summary: "Say something in the piece's thread, or about one mark", once: true,
-    body: object({ body: message, markId: uuid.nullable().defined(), checkpoint: number().integer().min(1).nullable().optional() }).noUnknown(),
+    body: object({ body: message, markId: uuid.nullable().defined(), checkpoint: number().integer().min(1).nullable().optional(), clipId: uuid.nullable().optional() }).noUnknown(),
   }),
 
   deskPiece: endpoint<DeskPiece>()({ method: "GET", path: "/api/pieces/{pieceId}/desk", for: "signed-in", summary: "A piece as the section's teachers see it" }),

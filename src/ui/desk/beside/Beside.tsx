@@ -13,6 +13,7 @@ import { Compared, sayComparison } from "../../text/Compared";
 import { RichText } from "../../text/RichText";
 import { Exchange } from "./Exchange";
 import { PrivateNotes } from "./PrivateNotes";
+import { VoiceNote } from "../../voice/VoiceNote";
 
 const PAGES = ["task", "rubric", "versions", "before", "private", "marks"] as const;
 type Page = (typeof PAGES)[number];
@@ -54,6 +55,7 @@ function Task({ piece }: { piece: DeskPiece }) {
   return (
     <>
       <h2 className="mb-2">{piece.title}</h2>
+      <VoiceNote clipId={piece.task.voice} />
       <RichText doc={piece.task.instructions} />
       {piece.task.materials.length > 0 ? (
         <ul className="mt-3 border-t border-line pt-2">

@@ -17,6 +17,7 @@ export const DESK_ACTS = [
   { act: "bank", key: ";", words: "comment of the bank on what is selected", of: "marks" },
   { act: "request", key: "q", words: "note that asks for something", of: "marks" },
   { act: "praise", key: "y", words: "note that praises", of: "marks" },
+  { act: "speak", key: "Shift+V", words: "voice note on what is selected, or on the whole", of: "marks" },
   { act: "whole", key: "w", words: "note on the whole sheet", of: "marks" },
   { act: "moment", key: "m", words: "note on this moment of the recording", of: "marks" },
   { act: "delete", key: "d", words: "edit: take the words out", of: "marks" },

@@ -5,16 +5,18 @@ import type { Nature } from "@/core/marks/mark";
 import type { Place } from "@/core/marks/place";
 import { sayDuration } from "@/core/items/kinds";
 import { sayPlace } from "../../marks/drawn";
+import type { ClipView } from "@/core/views/voiceViews";
 import { Button } from "../../kit/Button";
+import { Speak } from "../../voice/Speak";
 import { TextField } from "../../kit/Field";
 import type { NewMark } from "../state/useDeskPiece";
 import { NoteFields, type NoteDraft, type NoteHelp } from "./NoteFields";
 
-export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; place: Place; start: number; end: number; quote: string; /** The student's sentence around the words. */ sentence: string; begin: string; commentId: string | null };
+export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; place: Place; start: number; end: number; quote: string; /** The student's sentence around the words. */ sentence: string; begin: string; commentId: string | null; /** It is spoken: recording begins at once. */ speak?: boolean };
 
 /** Where a new mark is written: beside its words, kept with Enter, dropped with Escape. */
 export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composing: Composing; help: NoteHelp; onKeep: (mark: NewMark) => void; onDrop: () => void; /** What is written so far, for keeping it on the device. */ onTyped: (begin: string, nature: Nature) => void }) {
-  const [draft, setDraftNow] = useState<NoteDraft>({ body: composing.begin, nature: composing.nature, sentence: "", criterionId: null, points: "", commentId: composing.commentId });
+  const [draft, setDraftNow] = useState<NoteDraft>({ body: composing.begin, nature: composing.nature, sentence: "", criterionId: null, points: "", commentId: composing.commentId, clipId: null });
   const setDraft = (next: NoteDraft) => {
     setDraftNow(next);
     onTyped(next.body, next.nature);
@@ -24,10 +26,15 @@ export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composi
   const edit = composing.kind !== "note";
   const { kind, start, end, quote } = composing;
 
-  function keepIt() {
+  /** A note that was begun by speaking is kept with its voice: one press less. */
+  function spoken(clip: ClipView | null) {
+    setDraft({ ...draft, clipId: clip?.id ?? null });
+    if (clip && composing.speak && draft.body.trim() === "") keepIt(clip.id);
+  }
+  function keepIt(clipId = draft.clipId) {
     if (edit) return onKeep({ kind: words === "" ? "delete" : kind, start, end, quote, place, replacement: words });
-    if (draft.body.trim() === "") return;
-    onKeep({ kind: "note", start, end, quote, place, nature: draft.nature, body: draft.body.trim(), sentence: draft.body.includes("> ") ? draft.sentence : "", criterionId: draft.criterionId, points: draft.points || null, commentId: draft.commentId });
+    if (draft.body.trim() === "" && !clipId) return;
+    onKeep({ kind: "note", start, end, quote, place, nature: draft.nature, body: draft.body.trim(), sentence: draft.body.includes("> ") ? draft.sentence : "", criterionId: draft.criterionId, points: draft.points || null, commentId: draft.commentId, ...(clipId ? { clipId } : {}) });
   }
 
   return (
@@ -51,13 +58,18 @@ export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composi
           }}
         />
       ) : (
-        <NoteFields draft={draft} onChange={setDraft} help={help} sentence={composing.sentence} words={composing.sentence || quote} onKeep={keepIt} onDrop={onDrop} />
+        <NoteFields draft={draft} onChange={setDraft} help={help} sentence={composing.sentence} words={composing.sentence || quote} onKeep={() => keepIt()} onDrop={onDrop} />
+      )}
+      {edit ? null : (
+        <div className="mt-2">
+          <Speak pieceId={help.pieceId} place={`note ${help.pieceId}`} clipId={draft.clipId} auto={composing.speak} onClip={spoken} />
+        </div>
       )}
       <div className="mt-2 flex justify-end gap-1">
         <Button small ink="quiet" onClick={onDrop}>
           Drop
         </Button>
-        <Button small ink="tide" onClick={keepIt}>
+        <Button small ink="tide" onClick={() => keepIt()}>
           Keep
         </Button>
       </div>

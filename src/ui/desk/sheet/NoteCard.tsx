@@ -8,6 +8,8 @@ import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";
 import { sayPlace, signOf } from "../../marks/drawn";
 import { NoteText } from "../../marks/NoteText";
+import { Speak } from "../../voice/Speak";
+import { VoiceNote } from "../../voice/VoiceNote";
 import type { MarkChange } from "../state/useDeskPiece";
 import { NoteFields, NATURE_WORDS, type NoteDraft, type NoteHelp } from "./NoteFields";
 
@@ -47,11 +49,12 @@ export const NoteCard = memo(function NoteCard({ mark, number, chosen, editing, 
       </p>
       {criterion ? <p className="label">{criterion}</p> : null}
       {folded && !chosen ? (
-        <p className="truncate">{isEdit(mark) ? label : mark.body || label}</p>
+        <p className="truncate">{isEdit(mark) ? label : `${mark.clipId ? "● " : ""}${mark.body || label}`}</p>
       ) : (
         <>
           {isEdit(mark) || isStamp(mark) ? <p>{label}</p> : null}
           {mark.body && mark.kind !== "stamp" ? <NoteText text={mark.body} sentence={mark.sentence} /> : null}
+          <VoiceNote clipId={mark.clipId} />
         </>
       )}
     </article>
@@ -59,10 +62,10 @@ export const NoteCard = memo(function NoteCard({ mark, number, chosen, editing, 
 });
 
 function EditNote({ mark, help, sentence, onChange, onDone }: { mark: DraftMark; help: NoteHelp; sentence: string; onChange: Acts["onChange"]; onDone: () => void }) {
-  const [draft, setDraft] = useState<NoteDraft>({ body: mark.body, nature: mark.nature, sentence: mark.sentence, criterionId: mark.criterionId, points: mark.points ?? "", commentId: mark.commentId });
+  const [draft, setDraft] = useState<NoteDraft>({ body: mark.body, nature: mark.nature, sentence: mark.sentence, criterionId: mark.criterionId, points: mark.points ?? "", commentId: mark.commentId, clipId: mark.clipId });
   const [words, setWords] = useState(mark.kind === "stamp" ? mark.body : mark.replacement);
   const save = () => {
-    if (mark.kind === "note") onChange(mark, { body: draft.body.trim(), nature: draft.nature, sentence: draft.sentence, criterionId: draft.criterionId, points: draft.points || null });
+    if (mark.kind === "note") onChange(mark, { body: draft.body.trim(), nature: draft.nature, sentence: draft.sentence, criterionId: draft.criterionId, points: draft.points || null, clipId: draft.clipId });
     else onChange(mark, mark.kind === "stamp" ? { body: words } : { replacement: words });
     onDone();
   };
@@ -84,6 +87,11 @@ function EditNote({ mark, help, sentence, onChange, onDone }: { mark: DraftMark;
           }}
         />
       )}
+      {mark.kind === "note" ? (
+        <div className="mt-2">
+          <Speak pieceId={help.pieceId} place={`note ${help.pieceId}`} clipId={draft.clipId} onClip={(clip) => setDraft((old) => ({ ...old, clipId: clip?.id ?? null }))} />
+        </div>
+      ) : null}
       <div className="mt-2 flex justify-end gap-1">
         <Button small ink="quiet" onClick={onDone}>
           Leave it
@@ -121,6 +129,7 @@ export function EarlierCard({ mark, number, chosen, onRule, onChoose }: { mark: 
       {mark.messages.map((message) => (
         <p key={message.id} className="mt-1 border-l border-line-strong pl-2">
           <span className="text-soft">{message.author}:</span> {message.body}
+          <VoiceNote clipId={message.clipId} />
         </p>
       ))}
       {mark.nature === "request" ? (

@@ -9,10 +9,10 @@ import type { CommentView } from "@/core/views/views";
 import { BankField } from "../../comments/BankField";
 
 /** What a note says, what kind it is, and what it counts for. */
-export type NoteDraft = { body: string; nature: Nature; sentence: string; criterionId: string | null; points: string; commentId: string | null };
+export type NoteDraft = { body: string; nature: Nature; sentence: string; criterionId: string | null; points: string; commentId: string | null; clipId: string | null };
 
 /** What the fields of a note are given by the Desk. */
-export type NoteHelp = { bank: readonly CommentView[]; suggested: (words: string, criterion?: string | null) => readonly CommentView[]; values: PlaceholderValues; rubric: Rubric | null };
+export type NoteHelp = { bank: readonly CommentView[]; suggested: (words: string, criterion?: string | null) => readonly CommentView[]; values: PlaceholderValues; rubric: Rubric | null; /** The piece that voices are recorded for. */ pieceId: string };
 
 export const NATURE_WORDS: Readonly<Record<Nature, string>> = { remark: "remark", request: "asks", praise: "praise" };
 const NEXT: Readonly<Record<Nature, Nature>> = { remark: "request", request: "praise", praise: "remark" };

@@ -8,9 +8,9 @@ import type { DeskPiece, DraftMark, WholeMark } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 
 /** A mark about to be made: what is left out is nothing. */
-export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> & Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "quote" | "place" | "strokes" | "sentence" | "criterionId" | "points">> & { commentId?: string | null };
+export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> & Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "quote" | "place" | "strokes" | "sentence" | "criterionId" | "points" | "clipId">> & { commentId?: string | null };
 /** What can be changed of one that is there. */
-export type MarkChange = Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "place" | "strokes" | "sentence" | "criterionId" | "points" | "start" | "end" | "quote">>;
+export type MarkChange = Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "place" | "strokes" | "sentence" | "criterionId" | "points" | "clipId" | "start" | "end" | "quote">>;
 
 export const deskKey = (pieceId: string) => ["desk", pieceId] as const;
 export const fetchDesk = (pieceId: string) => call(contract.deskPiece, { params: { pieceId } });
@@ -76,18 +76,18 @@ export function useDeskPiece(pieceId: string) {
   /** Makes a mark say what it says here, whether it is there or deleted. */
   const put = (mark: DraftMark) =>
     attempt(async () => {
-      const { nature, body, replacement, place, strokes, sentence, criterionId, points, quote } = mark;
+      const { nature, body, replacement, place, strokes, sentence, criterionId, points, clipId, quote } = mark;
       const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
-      settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, quote, ...range }, revision: revisionOf(mark) }));
+      settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, clipId, quote, ...range }, revision: revisionOf(mark) }));
     });
 
   const add = (given: NewMark): Promise<DraftMark | null> => track(addNow(given));
   async function addNow(given: NewMark): Promise<DraftMark | null> {
     if (!piece?.versionId) return null;
     const id = crypto.randomUUID();
-    const whole = { nature: "remark" as const, body: "", replacement: "", quote: "", place: ON_TEXT, strokes: [], sentence: "", criterionId: null, points: null, commentId: null, ...given };
+    const whole = { nature: "remark" as const, body: "", replacement: "", quote: "", place: ON_TEXT, strokes: [], sentence: "", criterionId: null, points: null, clipId: null, commentId: null, ...given };
     setMarks((marks) => [...marks, { ...whole, id, by: "", againOf: null, revision: 0 }]);
-    const made = await attempt(() => call(contract.addMark, { params: { pieceId }, body: { ...whole, place: whole.place.on === "text" ? null : whole.place, id, versionId: piece.versionId! } }));
+    const made = await attempt(() => call(contract.addMark, { params: { pieceId }, body: { ...whole, clipId: whole.clipId ?? undefined, place: whole.place.on === "text" ? null : whole.place, id, versionId: piece.versionId! } }));
     if (!made) {
       setMarks((marks) => marks.filter((m) => m.id !== id));
       return null;

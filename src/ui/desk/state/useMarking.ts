@@ -7,6 +7,7 @@ import { ON_TEXT, type Place, type Stroke } from "@/core/marks/place";
 import { criterionNamed } from "@/core/rubrics/rubric";
 import { sentenceAround } from "@/core/text/noteText";
 import { plainText } from "@/core/text/plainText";
+import { leftRecordings } from "../../recorder/chunks";
 import { toGraphemes } from "@/core/text/pageText";
 import { stepWord, type WordStep } from "@/core/text/wordSteps";
 import type { CommentView, DeskPiece, DraftMark } from "@/core/views/views";
@@ -41,6 +42,15 @@ export function useMarking({ desk, piece, values, tool, comparing, onCompose, sh
   }
   function composeAt(place: Place, nature: Nature = "remark", begin = "", commentId: string | null = null) {
     setComposing({ kind: "note", nature, place, start: 0, end: 0, quote: "", sentence: "", begin, commentId });
+  }
+  /** A note that is spoken: on what is selected, else on the whole. */
+  function speak() {
+    const on = words ? placeOf(words) : { place: { on: "whole" as const, itemId: null }, start: 0, end: 0, quote: "" };
+    onCompose();
+    const next: Composing = { kind: "note", nature: "remark", ...on, sentence: words ? sentence(words) : "", begin: "", commentId: null, speak: true };
+    setComposing(next);
+    // Kept before the first word: what a killed tab leaves behind is offered again where it stood.
+    typed(next);
   }
   /** Moves the chosen mark onto what is selected now. */
   function rehang(mark: DraftMark | undefined) {
@@ -113,8 +123,11 @@ export function useMarking({ desk, piece, values, tool, comparing, onCompose, sh
   useEffect(() => {
     if (!pieceId || !versionId) return;
     let gone = false;
-    void kept<Composing>(`note ${pieceId} ${versionId}`).then((found) => {
-      if (!gone && found && found.value.begin.trim() !== "") setComposing((now) => now ?? found.value);
+    void kept<Composing>(`note ${pieceId} ${versionId}`).then(async (found) => {
+      if (!found) return;
+      const spoken = found.value.speak && (await leftRecordings(`note ${pieceId}`)).length > 0;
+      // What was recorded is offered; nothing is recorded that nobody asked for.
+      if (!gone && (spoken || found.value.begin.trim() !== "")) setComposing((now) => now ?? { ...found.value, speak: false });
     });
     return () => {
       gone = true;
@@ -132,5 +145,5 @@ export function useMarking({ desk, piece, values, tool, comparing, onCompose, sh
     setComposing(null);
     setChosen(null);
   }
-  return { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, put, rehang, take, placed, step, stepMark, clear };
+  return { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, speak, put, rehang, take, placed, step, stepMark, clear };
 }

@@ -6,6 +6,7 @@ import type { RichDoc } from "@/core/text/richDoc";
 import type { HandOutFormView } from "@/core/views/handOutViews";
 import { sayWall } from "../../time";
 import { RichText } from "../../text/RichText";
+import { VoiceNote } from "../../voice/VoiceNote";
 
 /** At the side: the task as a student of the first section will see it. */
 export function StudentsView({ plan, form }: { plan: Plan; form: HandOutFormView }) {
@@ -25,6 +26,7 @@ export function StudentsView({ plan, form }: { plan: Plan; form: HandOutFormView
       </p>
       {row?.opens && row.opens > form.now ? <p className="mt-1 text-sm text-ember">Not to be seen before {sayWall(row.opens)}</p> : null}
       <div className="mt-3 text-base">
+        <VoiceNote clipId={work.clipId} />
         <RichText doc={work.instructions as RichDoc} />
       </div>
       {work.materials.filter((m) => !(m.kind === "text" && m.use === "copy")).length > 0 ? (

@@ -9,6 +9,7 @@ import { Button } from "../../kit/Button";
 import { Chip, SelectField } from "../../kit/Choices";
 import { CheckField, TextField } from "../../kit/Field";
 import { Editor, useWritingEditor } from "../../piece/writing/Editor";
+import { Speak } from "../../voice/Speak";
 import { EmojiField } from "./EmojiField";
 import { Materials } from "./Materials";
 import { Parts } from "./Parts";
@@ -49,6 +50,9 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: 
       <div style={{ "--writing-height": "7rem" } as React.CSSProperties}>
         <p className="label">Instructions</p>
         <Editor editor={editor} pictures />
+        <div className="mt-2">
+          <Speak pieceId={null} place={`task ${given ? form.now : "new"}`} clipId={work.clipId ?? null} onClip={(clip) => setWork({ clipId: clip?.id ?? null })} words="Say it too" />
+        </div>
         {errors["work.instructions"] ? <p role="alert" className="text-sm text-ember">▲ {errors["work.instructions"]}</p> : null}
       </div>
       <Materials work={work} setWork={setWork} errors={errors} />

@@ -1,6 +1,8 @@
 import { readBank } from "@/server/comments/bank";
 import { readCourses } from "@/server/comments/sharing";
 import { pageCall } from "@/server/page";
+import { clipViews, OWN_SECONDS } from "@/server/speech/clips";
+import { ClipsProvider } from "@/ui/voice/clips";
 import { Bank } from "@/ui/comments/Bank";
 import { ShelfHead } from "@/ui/shelf/ShelfHead";
 
@@ -12,7 +14,9 @@ export default async function CommentsPage() {
   return (
     <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <ShelfHead title="Shelf: the comment bank" />
-      <Bank first={bank} courses={courses} />
+      <ClipsProvider clips={await clipViews(call, bank.flatMap((c) => c.clipId ?? []))} mostSeconds={OWN_SECONDS}>
+        <Bank first={bank} courses={courses} />
+      </ClipsProvider>
     </div>
   );
 }
