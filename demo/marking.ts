@@ -6,9 +6,10 @@ import { addMark } from "../src/server/feedback/draft";
 import { readItems } from "../src/server/items/items";
 import type { VersionRow } from "../src/server/pieces/queries";
 import { anyOf, between, chance, type Random } from "./random";
+import { putVoice } from "./voices";
 
 /** Marks of every kind, as the teachers of the demo put them on files and on words. */
-type Given = { kind?: MarkKind; nature?: Nature; body?: string; strokes?: Stroke[]; place: Place };
+type Given = { kind?: MarkKind; nature?: Nature; body?: string; strokes?: Stroke[]; place: Place; clipId?: string };
 
 const ON_GRAPHS = ["Start the axis at nought, or say that you don’t.", "Which unit? Write it at the axis.", "This bar ends between two lines. What did you read?", "The peak: which day, and why that one?", "A line here would show the mean."];
 const ON_SKETCHES = ["Rightly seen: flat below, heaped above.", "Where is the horizon?", "Which family does this cloud belong to? Look at the height first.", "The edge is softer than you drew it. Look once more."];
@@ -17,7 +18,7 @@ const ON_FILM = ["Hold the camera still until the water is.", "Here one can read
 const ON_PAGES = ["Put the unit in the head of the column, once.", "This is a result, not a conclusion.", "Could I do it again from this description?", "Number your tables, so that you can speak of them."];
 
 export async function markFiles(call: Call, pieceId: string, versionId: string, random: Random, outcome: "draft" | "revise" | "final", newId: () => string): Promise<void> {
-  const put = (given: Given) => addMark(call, pieceId, { id: newId(), kind: given.kind ?? "note", nature: given.nature ?? "remark", start: 0, end: 0, body: given.body ?? "", replacement: "", versionId, commentId: null, place: given.place, strokes: given.strokes ?? [] });
+  const put = (given: Given) => addMark(call, pieceId, { id: newId(), kind: given.kind ?? "note", nature: given.nature ?? "remark", start: 0, end: 0, body: given.body ?? "", replacement: "", versionId, commentId: null, place: given.place, strokes: given.strokes ?? [], clipId: given.clipId ?? null });
   const draw = (strokes: Stroke[], placed: (area: Area) => Place) => put({ kind: "ink", strokes, place: placed(inkArea(strokes)!) });
   const asks: Nature = outcome === "final" ? "remark" : "request";
   for (const item of await readItems(call.tx, pieceId, { version: versionId })) {
@@ -33,6 +34,8 @@ export async function markFiles(call: Call, pieceId: string, versionId: string, 
     } else if (item.kind === "sound" || item.kind === "film") {
       const lines = item.kind === "sound" ? ON_SOUND : ON_FILM;
       const length = Math.max(3, Math.floor(item.about.seconds ?? 4));
+      if (chance(random, 0.5)) await put({ place: { on: "time", itemId, from: Math.max(0.5, length - 2.5), to: null }, clipId: await putVoice(call, item.kind === "film" ? "moment-3" : anyOf(random, ["moment-1", "moment-2"]), pieceId) });
+      if (item.kind === "film" && chance(random, 0.8)) await draw([ring(50, 62, random)], (area) => ({ on: "time", itemId, from: 2, to: 4, area }));
       await put({ place: { on: "time", itemId, from: Math.min(1, length - 1), to: null }, nature: asks, body: anyOf(random, lines) });
       if (chance(random, 0.7)) await put({ place: { on: "time", itemId, from: Math.floor(length / 2), to: Math.min(length, Math.floor(length / 2) + 2) }, nature: chance(random, 0.4) ? "praise" : "remark", body: anyOf(random, lines) });
     } else if (item.kind === "document" || item.kind === "pdf") {
@@ -62,6 +65,21 @@ export async function markMore(call: Call, pieceId: string, version: VersionRow,
     if (shorter !== sentence) await put("note", words.start, words.end, { body: withSentence("Read both aloud. Which breathes better?", shorter).text.trimEnd(), sentence });
   } else if (chance(random, 0.25)) await put("star", words.start, words.end);
   else if (chance(random, 0.3)) await put("note", words.start, words.end, { nature: "praise", body: anyOf(random, ["*This* is the sentence I will remember.", "Here I stood beside you.", "Exact, and not a word too many."]) });
+}
+
+const SPOKEN = ["note-1", "note-2", "note-3", "note-4", "note-5"];
+
+/** Now and then the teacher says it: on words, on the whole. Some transcripts are corrected, some have a short title. */
+export async function speak(call: Call, pieceId: string, version: VersionRow, random: Random, newId: () => string, own: boolean): Promise<void> {
+  const { text } = version;
+  const base = { kind: "note" as const, nature: "remark" as const, body: "", replacement: "", versionId: version.id, commentId: null };
+  if (chance(random, 0.3)) {
+    const start = text.indexOf(". ", Math.floor(text.length / 3)) + 2;
+    const end = text.indexOf(" ", start + 24);
+    const clipId = await putVoice(call, own ? anyOf(random, SPOKEN) : "note-6", pieceId, chance(random, 0.4) ? { corrected: true } : chance(random, 0.3) ? { title: "next step" } : {});
+    if (start > 1 && end > start) await addMark(call, pieceId, { ...base, id: newId(), start, end, clipId });
+  }
+  if (own && chance(random, 0.14)) await addMark(call, pieceId, { ...base, id: newId(), start: 0, end: 0, place: { on: "whole", itemId: null }, clipId: await putVoice(call, anyOf(random, ["whole-1", "whole-2"]), pieceId, { corrected: chance(random, 0.5) }) });
 }
 
 /** A ring as a hand draws one: not quite closed, pressed harder on the way down. */

@@ -3,7 +3,8 @@ import { scoreOf, type Picks, type Rubric } from "../src/core/rubrics/rubric";
 import { schoolDayFrom, type SchoolCalendar } from "../src/core/time/term";
 import { addDays, dayOf, instantToWall, wallToInstant } from "../src/core/time/zone";
 import { isEdit, type Nature } from "../src/core/marks/mark";
-import { markFiles, markMore } from "./marking";
+import { markFiles, markMore, speak } from "./marking";
+import { putVoice } from "./voices";
 import { fillPlaceholders } from "../src/core/comments/placeholders";
 import { setException } from "../src/server/handouts/exceptions";
 import { handOut } from "../src/server/handouts/handOut";
@@ -109,7 +110,7 @@ export class Play {
     const instructions = toDoc(given.instructions.map((text) => ({ kind: "paragraph", text })));
     if (upload) instructions.content.push({ type: "picture", attrs: { upload: upload.id, alt: "A bottle cut open as a rain gauge, with a scale in millimetres" } });
     return {
-      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, parts: given.expects === "nothing" ? [] : partsOf(given.parts ?? ["writing"], this.stage.setId), materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
+      work: { ...work, title: given.title, numbered: given.numbered ?? false, emoji: given.emoji ?? "", instructions, parts: given.expects === "nothing" ? [] : partsOf(given.parts ?? ["writing"], this.stage.setId), clipId: await this.spokenTask(call, given.title), materials: (given.materials ?? []).map((name) => this.material(name)), selfAssessment: given.asks ? HOW_DID_IT_GO : null, wordsLeast: given.rubric === "Letter from a place" ? "250" : "" },
       rows: all.map((own): PlanRow => {
         const opens = this.opensOf(own, all, call.now);
         return {
@@ -124,6 +125,12 @@ export class Play {
       }),
       counting: { ...counting, kind: given.points === "" ? "words" : (given.kind ?? "points"), points: given.points, category: given.category ?? "", graceMinutes: given.grace, rubricId: given.rubric ? this.stage.rubrics.get(given.rubric)!.id : null, final: given.final ?? "latest", roundsMost: given.final ? "3" : "" },
     };
+  }
+
+  /** Two tasks are spoken as well as written. */
+  private async spokenTask(call: Call, title: string): Promise<string | null> {
+    const key = title.startsWith("Letter from") ? "task-letter" : title.includes("Shipping forecast") ? "task-forecast" : null;
+    return key && putVoice(call, key, null, { corrected: true });
   }
 
   private material(name: "tide service" | "report to fill in" | "notes on gauges"): PlanMaterial {
@@ -270,6 +277,7 @@ export class Play {
     }
     await markFiles(call, pieceId, version.id, random, outcome, this.stage.newId);
     await markMore(call, pieceId, version, random, taken, this.stage.newId);
+    await speak(call, pieceId, version, seeded(`voice ${student.id} ${given.title} ${round}`), this.stage.newId, call.who.id === this.stage.teachers.get("odalys")!.id);
     if (round > 1) await this.ruleOn(call, pieceId, random, outcome);
     const feedback = (await readFeedback(call.tx, pieceId, round))!;
     const overall = outcome === "draft" && chance(random, 0.5) ? "" : fillPlaceholders(anyOf(random, outcome === "revise" ? OVERALL.revise : OVERALL.final), { name: student.called });
@@ -313,7 +321,11 @@ export class Play {
     for (const mark of back?.content.marks ?? []) {
       if (isEdit(mark) && chance(random, 0.9)) await answerMark(call, pieceId, mark.id, { request: null, decision: chance(random, 0.9) ? "accepted" : "declined" });
       if (mark.nature === "request" && chance(random, 0.75)) await answerMark(call, pieceId, mark.id, { request: "done", decision: null });
-      if (mark.nature === "request" && chance(random, 0.2)) await sendMessage(call, pieceId, { body: REPLIES[upTo(random, REPLIES.length)]!, markId: mark.id });
+      if (mark.nature !== "request" || !chance(random, 0.2)) continue;
+      // One in three answers by voice.
+      const words = upTo(random, REPLIES.length);
+      const clipId = words % 3 === 0 ? await putVoice(call, anyOf(random, ["reply-1", "reply-2", "reply-3", "reply-4"]), pieceId) : null;
+      await sendMessage(call, pieceId, { body: clipId ? "" : REPLIES[words]!, markId: mark.id, clipId });
     }
   }
 }

@@ -13,6 +13,7 @@ import { emptyPlan } from "../src/core/handouts/plan";
 import { beginDraft, newPlan } from "../src/server/handouts/drafts";
 import { toDoc } from "./texts/blocks";
 import { seeded, seededIds } from "./random";
+import { putVoice } from "./voices";
 
 /**
  * Tern Island School, with its term laid around `now` so that it is always in the middle. The same
@@ -102,7 +103,8 @@ async function makeSections(tx: Tx, { schoolId, termId, begins, newId, teachers,
     const roster = Array.from({ length: size }, () => students[(next++ * 37) % students.length]!).sort((a, b) => a.name.localeCompare(b.name));
     for (const [n, student] of roster.entries()) {
       const joined = name === "Plover" && n === 11 ? addDays(today, -15) : begins;
-      await tx`insert into enrolment (section_id, student_id, joined_on) values (${id}, ${student.id}, ${joined})`;
+      // Two students of each section are read to.
+      await tx`insert into enrolment (section_id, student_id, joined_on, read_aloud) values (${id}, ${student.id}, ${joined}, ${n === 3 || n === 12})`;
     }
     sections.set(name, { id, owner: teachers.get(owner)!, co: co ? teachers.get(co)! : null, students: roster });
   }
@@ -116,6 +118,11 @@ async function makeBank(tx: Tx, ownerId: string, newId: () => string, createdAt:
     return { id: newId(), ownerId, ...comment, share, courseId: share === "course" ? course!.id : null, createdAt };
   });
   await tx`insert into comment ${tx(rows)}`;
+  // Three of them are spoken as well.
+  const call = { tx, db: tx, who: { id: ownerId } as Person, now: createdAt, newId };
+  for (const [shorthand, key] of [["aloud", "bank-1"], ["unit", "bank-2"], ["show", "bank-3"]] as const) {
+    await tx`update comment set clip_id = ${await putVoice(call, key, null, { corrected: true })} where owner_id = ${ownerId} and shorthand = ${shorthand}`;
+  }
   return new Map(rows.map((row) => [row.shorthand, row.id]));
 }
 

@@ -159,6 +159,7 @@ const BODIES: Record<string, unknown> = {
   changeRubric: () => ({ ...RUBRIC, scores: null }),
   makeSection: () => ({ course: "Knots 1", name: crypto.randomUUID(), termId: things.termId }),
   setMeetings: { meetings: [{ weekday: 1, starts: "09:00", ends: "10:00" }] },
+  setVoice: { voiceSeconds: 60, replySeconds: 60 },
   setCounting: { late: { kind: "flag" }, categories: [] },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },
@@ -208,6 +209,7 @@ const BODIES: Record<string, unknown> = {
   changeComment: { text: "x", shorthand: "two words", nature: "remark", favourite: null },
   changeClipWords: { shows: "words", title: "", text: null },
   bringClipWords: { vtt: "WEBVTT" },
+  bringMoments: { vtt: "WEBVTT" },
   readAloud: { text: "Hello." },
   signOut: { everywhere: false },
 };

@@ -48,10 +48,10 @@ function tell(address: string, offline: boolean): Promise<WebSocket> {
 }
 
 /** Headless Chromium on the application, with a viewport of exactly the size asked for. */
-export async function openBrowser(origin: string, size = { width: 1280, height: 800 }): Promise<Browser> {
+export async function openBrowser(origin: string, size = { width: 1280, height: 800 }, { microphone, refuse = false }: { /** A WAV file that the microphone hears, over and over. */ microphone?: string; /** The person says no to the microphone. */ refuse?: boolean } = {}): Promise<Browser> {
   const options = new Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
-  options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--hide-scrollbars", "--lang=en-GB", "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", "--autoplay-policy=no-user-gesture-required");
+  options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--hide-scrollbars", "--lang=en-GB", "--use-fake-device-for-media-stream", "--autoplay-policy=no-user-gesture-required", refuse ? "--deny-permission-prompts" : "--use-fake-ui-for-media-stream", ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []));
   const driver = (await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build()) as Driver;
   // --window-size counts the frame; the emulated size is the page's own.
   const resize = ({ width, height }: { width: number; height: number }) => driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: width < 600 });

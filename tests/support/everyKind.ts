@@ -10,6 +10,7 @@ import { writePdf } from "./pdf";
 
 const FILES = "00000000-0000-4000-8000-0000000000f1";
 const PHOTOS = "00000000-0000-4000-8000-0000000000f2";
+const FILM = "00000000-0000-4000-8000-0000000000f4";
 const SOUND = "00000000-0000-4000-8000-0000000000f3";
 
 /** A page's /Rotate and /CropBox, and a spot on it in the PDF's own points. */
@@ -31,7 +32,7 @@ export async function everyKind(sql: Sql): Promise<{ odalys: Person; ruben: Pers
   const [odalys, ruben] = [await person("Odalys Brandt"), await person("Ruben Achterberg")];
   const [gannet] = await sql<{ id: string }[]>`select id from section where name = 'Gannet'`;
   const plan = planFor(gannet!.id, { title: "Every kind", instructions: ODD, expects: "work", points: "10", opens: null, due: "2030-01-01T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
-  plan.work.parts = [...plan.work.parts, aPart(FILES, "files"), aPart(PHOTOS, "photos"), aPart(SOUND, "sound")];
+  plan.work.parts = [...plan.work.parts, aPart(FILES, "files"), aPart(PHOTOS, "photos"), aPart(SOUND, "sound"), aPart(FILM, "film")];
   const { handOuts } = await asPerson(sql, odalys).change(new Date(), (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
   const handOutId = handOuts[0]!.id;
   const pieces = await sql<{ id: string; studentId: string; name: string }[]>`select piece.id, piece.student_id, person.name from piece join person on person.id = student_id where hand_out_id = ${handOutId} order by sort_name limit 2`;
@@ -41,6 +42,7 @@ export async function everyKind(sql: Sql): Promise<{ odalys: Person; ruben: Pers
   await putFile(sql, student, pieceId, FILES, "turned.pdf", writePdf([...SPOTS.map(({ rotate, crop }) => ({ rotate, crop })), { lines: LINES }]), now);
   await putFile(sql, student, pieceId, PHOTOS, "graph.jpg", await photo(800, 600, 1), now);
   await putFile(sql, student, pieceId, SOUND, "spoken.webm", await recording("sound", 6), now);
+  await putFile(sql, student, pieceId, FILM, "gauge.webm", await recording("film", 8), now);
   await asPerson(sql, student).change(now, (call) => handIn(call, pieceId, { doc: ODD as never }, 0));
   await asPerson(sql, await person(pieces[1]!.name)).change(now, (call) => handIn(call, second, { doc: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: "It rained all day." }] }] } as never }, 0));
   return { odalys, ruben, student, handOutId, pieceId, second };

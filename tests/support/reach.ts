@@ -27,6 +27,7 @@ export const REACH: Record<string, string[]> = {
   makeSection: ALL_TEACHERS,
   setMeetings: ["owner"],
   setCounting: ["owner"],
+  setVoice: ["owner"],
   setCoTeacher: ["owner"],
   removeCoTeacher: ["owner"],
   setMember: ["owner"],
@@ -130,6 +131,9 @@ export const REACH: Record<string, string[]> = {
   changeClipWords: TEACHERS,
   bringClipWords: TEACHERS,
   clipHeard: TEACHERS,
+  // The draft's for teachers; what came back for the student.
+  moments: ["student of the piece", ...TEACHERS],
+  bringMoments: TEACHERS,
   // A text of one's own.
   readAloud: SIGNED_IN,
   signOut: SIGNED_IN,

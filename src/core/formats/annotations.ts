@@ -85,8 +85,11 @@ function selectorOf(mark: Mark, place: Place, { text }: Sources): Selector | Sel
       return toSelectors(text, mark);
     case "whole":
       return null;
-    case "time":
-      return fragment(place.to === null ? `t=${place.from}` : `t=${place.from},${place.to}`);
+    case "time": {
+      // A moment of a film with a part of its picture: both dimensions in one fragment (Media Fragments URI 1.0, 4.1).
+      const value = `${place.to === null ? `t=${place.from}` : `t=${place.from},${place.to}`}${place.area ? `&${percent(place.area)}` : ""}`;
+      return mark.strokes?.length ? [svg(mark.strokes), fragment(value)] : fragment(value);
+    }
     case "picture":
       return mark.strokes?.length ? [svg(mark.strokes), fragment(percent(place.area))] : fragment(percent(place.area));
     case "page": {
@@ -172,7 +175,7 @@ function placeOn(item: Sources["items"][number], given: readonly Loose[]): Place
   const strokes = drawn ? strokesOf(String(drawn.value ?? "")) : undefined;
   const area = box ? boxArea(box, item) : strokes ? inkArea(strokes) : null;
   const none = { start: 0, end: 0, quote: "", ...(strokes ? { strokes } : {}) };
-  if (time && !page) return { place: { on: "time", itemId: item.id, from: seconds(time[1]!), to: time[2] === undefined ? null : seconds(time[2]) }, ...none };
+  if (time && !page) return { place: { on: "time", itemId: item.id, from: seconds(time[1]!), to: time[2] === undefined ? null : seconds(time[2]), ...(area ? { area } : {}) }, ...none };
   if (page || item.type === "pages") {
     const position = all.find((s) => s.type === "TextPositionSelector");
     const quote = all.find((s) => s.type === "TextQuoteSelector");

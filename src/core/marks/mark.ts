@@ -1,5 +1,5 @@
 import type { Range } from "../text/selectors";
-import { isPoint, type Place, type Stroke } from "./place";
+import { areaOf, isPoint, type Place, type Stroke } from "./place";
 import { POINTS_FAULT, SIGNED_POINTS } from "./points";
 
 /**
@@ -52,9 +52,10 @@ export const STAMP_SIGNS: Readonly<Partial<Record<MarkKind, { sign: string; word
 };
 
 /** A kind may be put on: words (with `start` and `end`), a place of a page or picture, a moment, the whole. */
-export function mayStand(kind: MarkKind, { on }: Place): boolean {
+export function mayStand(kind: MarkKind, place: Place): boolean {
+  const { on } = place;
   if (isEdit({ kind })) return on === "text" || on === "page";
-  if (kind === "ink") return on === "page" || on === "picture";
+  if (kind === "ink") return on === "page" || on === "picture" || areaOf(place) !== null;
   return true;
 }
 
@@ -68,7 +69,7 @@ export function faultsOf(mark: Faulty, textLength: number): Record<string, strin
     if (mark.start < 0 || mark.end > textLength || mark.start > mark.end) faults.start = "The mark lies outside the text.";
     if (mark.start === mark.end && mark.kind !== "insert") faults.end = "Select the words that the mark is about.";
   }
-  if (!mayStand(mark.kind, place)) faults.kind = mark.kind === "ink" ? "Ink goes on pages and pictures." : "Edits go on words.";
+  if (!mayStand(mark.kind, place)) faults.kind = mark.kind === "ink" ? "Ink goes on pages, pictures and the stills of a film." : "Edits go on words.";
   else if (place.on === "page" && isEdit(mark) && !place.words) faults.place = "Select the words on the page that the edit is about.";
   if (mark.kind === "ink" && !(mark.strokes && mark.strokes.length > 0)) faults.strokes = "Nothing is drawn yet.";
   if (mark.kind === "note" && mark.body.trim() === "" && !mark.clipId && !(place.on === "time" && mark.strokes?.length)) faults.body = "Write or say something in the note, or delete it.";

@@ -17,7 +17,7 @@ export type Place =
   | { on: "page"; itemId: string; page: number; area: Area; words: PageWords | null }
   | { on: "picture"; itemId: string; area: Area }
   /** Seconds from the beginning; `to` is null for a moment. */
-  | { on: "time"; itemId: string; from: number; to: number | null }
+  | { on: "time"; itemId: string; from: number; to: number | null; /** On the still picture of a film at `from`. */ area?: Area | null }
   /** A file as a whole, or (no item) the sheet itself. */
   | { on: "whole"; itemId: string | null };
 
@@ -31,6 +31,9 @@ export type Ink = (typeof INKS)[number];
 export type Stroke = { ink: Ink; /** In per cent of the width. */ width: number; points: [number, number, number][] };
 
 export const PLACE_LIMITS = { boxes: 200, strokes: 200, points: 4000, seconds: 86_400, pages: 5000 } as const;
+
+/** The part of a page, a picture or a film's still that a mark stands on; null: none. */
+export const areaOf = (place: Place): Area | null => ("area" in place ? (place.area ?? null) : null);
 
 export const itemOf = (place: Place): string | null => ("itemId" in place ? place.itemId : null);
 
@@ -80,9 +83,9 @@ export function touchesStroke({ points, width }: Stroke, [x, y]: readonly [numbe
 }
 
 /** A place moved by so many per cent, kept whole on its page. Places without an area stay. */
-export function movePlace(place: Place, dx: number, dy: number): Place {
-  if (place.on !== "page" && place.on !== "picture") return place;
-  const { area } = place;
+export function movePlace<P extends Place>(place: P, dx: number, dy: number): P {
+  const area = areaOf(place);
+  if (!area) return place;
   return { ...place, area: clampArea({ ...area, x: Math.min(100 - area.w, Math.max(0, area.x + dx)), y: Math.min(100 - area.h, Math.max(0, area.y + dy)) }) };
 }
 
@@ -110,7 +113,9 @@ export function readPlace(input: unknown): Place | string {
       const to = given.to === null ? null : number(given.to, 0, PLACE_LIMITS.seconds);
       if (!id || from === null || (given.to !== null && to === null)) return wrong;
       if (to !== null && to < from) return "The end of the stretch lies before its beginning.";
-      return { on: "time", itemId: id, from: hundredths(from), to: to === null || to === from ? null : hundredths(to) };
+      const still = given.area === undefined || given.area === null ? null : readArea(given.area);
+      if (given.area && !still) return wrong;
+      return { on: "time", itemId: id, from: hundredths(from), to: to === null || to === from ? null : hundredths(to), ...(still ? { area: still } : {}) };
     }
     case "picture": {
       const area = readArea(given.area);

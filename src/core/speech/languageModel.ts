@@ -1,3 +1,6 @@
+/** How much of its own likelihood a word keeps that the general model knows. */
+const FAMILIAR = 0.02;
+
 /**
  * The words of a class as a language model for a recogniser: how likely a word is after the one or two before it.
  *
@@ -7,10 +10,16 @@
  * never seen there falls back on the shorter history times t / (c + t). It suits a few hundred sentences, where
  * discounts estimated from the counts of counts have nothing to estimate from.
  *
+ * Beside a general model such a small one does harm where it knows nothing: a rare word that was said once would become
+ * likely everywhere. So of words that the general model knows, only what follows what is told; by themselves they count
+ * little. Words it does not know, such as names, count in full.
+ *
  * The text made is the ARPA format that recognisers read: log10 probabilities, one n-gram a line, with the weight of
  * falling back behind it.
+ *
+ * @param familiar the words that the general model knows
  */
-export function languageModel(sentences: readonly (readonly string[])[]): string {
+export function languageModel(sentences: readonly (readonly string[])[], familiar: ReadonlySet<string> = new Set(), little = FAMILIAR): string {
   const counts = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>()];
   const add = (map: Map<string, number>, key: string) => map.set(key, (map.get(key) ?? 0) + 1);
   for (const sentence of sentences) {
@@ -26,7 +35,7 @@ export function languageModel(sentences: readonly (readonly string[])[]): string
   const total = histories[0]!.get("") ?? { count: 0, kinds: 0 };
   // What no sentence has said at all shares one kind's worth.
   const vocabulary = counts[0]!.size + 1;
-  for (const [word, n] of counts[0]!) likely.set(word, (n + total.kinds / vocabulary) / (total.count + total.kinds));
+  for (const [word, n] of counts[0]!) likely.set(word, ((n + total.kinds / vocabulary) / (total.count + total.kinds)) * (familiar.has(word) ? little : 1));
   for (const order of [1, 2]) {
     for (const [gram, n] of counts[order]!) {
       const { count, kinds } = histories[order]!.get(historyOf(gram))!;

@@ -44,7 +44,10 @@ export type SectionSetUp = {
   today: string;
   meetings: (Meeting & { id: string })[];
   teachers: { id: string; name: string; role: "owner" | "co-teacher"; mayHandBack: boolean }[];
-  students: { id: string; name: string; email: string | null; joinedOn: string; leftOn: string | null; groups: string[] }[];
+  students: { id: string; name: string; email: string | null; joinedOn: string; leftOn: string | null; /** Texts are read aloud to them unless they switch it off. */ readAloud: boolean; groups: string[] }[];
+  /** How long a voice note and a student's reply may be. */
+  voiceSeconds: number;
+  replySeconds: number;
   groups: { id: string; name: string; extra: ExtraTime | null; members: string[]; revision: number }[];
   late: LatePolicy;
   categories: { id: string; name: string; weight: string }[];

@@ -41,6 +41,13 @@ export async function setMeetings(call: Call, sectionId: string, meetings: reado
   return { meetings: meetings.length };
 }
 
+/** How long a voice note of a teacher, and a reply of a student, may be in this section, in seconds. */
+export async function setVoice({ tx, who }: Call, sectionId: string, given: { voiceSeconds: number; replySeconds: number }): Promise<{ voiceSeconds: number; replySeconds: number }> {
+  await requireOnSection(tx, who, sectionId, "section.setUp");
+  await tx`update section set ${tx(given, "voiceSeconds", "replySeconds")} where id = ${sectionId}`;
+  return given;
+}
+
 /** Makes a teacher of the school co-teacher, and says whether they may hand back: the owner's choice. */
 export async function setCoTeacher(call: Call, sectionId: string, personId: string, mayHandBack: boolean): Promise<{ mayHandBack: boolean }> {
   const { tx, who } = call;

@@ -22,7 +22,7 @@ export async function findPeople({ db, who }: ReadCall, given: { text: string; k
  * Puts a student of the school into the section, or sets from when to when they are in it. What they
  * owe starts when they join and ends when they leave; what they did stays.
  */
-export async function setMember(call: Call, sectionId: string, studentId: string, given: { joinedOn: Day | null; leftOn: Day | null }): Promise<{ joinedOn: Day; leftOn: Day | null }> {
+export async function setMember(call: Call, sectionId: string, studentId: string, given: { joinedOn: Day | null; leftOn: Day | null; readAloud?: boolean }): Promise<{ joinedOn: Day; leftOn: Day | null }> {
   const { tx, who, now } = call;
   await requireOnSection(tx, who, sectionId, "section.setUp");
   const [student] = await tx`select id from person where id = ${studentId} and school_id = ${who.schoolId} and kind = 'student'`;
@@ -31,10 +31,10 @@ export async function setMember(call: Call, sectionId: string, studentId: string
   const joinedOn = given.joinedOn ?? known?.joinedOn ?? dayOf(now, who.zone);
   if (given.leftOn !== null && given.leftOn < joinedOn) throw new Invalid({ leftOn: "Nobody leaves before they have joined." });
   await tx`
-    insert into enrolment (section_id, student_id, joined_on, left_on)
-    values (${sectionId}, ${studentId}, ${joinedOn}, ${given.leftOn})
+    insert into enrolment (section_id, student_id, joined_on, left_on, read_aloud)
+    values (${sectionId}, ${studentId}, ${joinedOn}, ${given.leftOn}, ${given.readAloud ?? false})
     on conflict (section_id, student_id) do update
-    set joined_on = excluded.joined_on, left_on = excluded.left_on`;
+    set joined_on = excluded.joined_on, left_on = excluded.left_on, read_aloud = ${given.readAloud === undefined ? tx`enrolment.read_aloud` : given.readAloud}`;
   await syncPieces(call, sectionId);
   return { joinedOn, leftOn: given.leftOn };
 }

@@ -12,8 +12,8 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
   const { db, who, now } = call;
   const standing = await requireOnSection(db, who, sectionId, "handOut.see");
   const [[about], meetings, teachers, students, groups, categories] = await Promise.all([
-    db<{ id: string; name: string; course: string; late: LatePolicy; term: string; startsOn: string; endsOn: string }[]>`
-      select section.id, section.name, course.name as course, section.late_policy as late, term.name as term, term.starts_on, term.ends_on
+    db<{ id: string; name: string; course: string; late: LatePolicy; voiceSeconds: number; replySeconds: number; term: string; startsOn: string; endsOn: string }[]>`
+      select section.id, section.name, course.name as course, section.late_policy as late, section.voice_seconds, section.reply_seconds, term.name as term, term.starts_on, term.ends_on
       from section
       join course on course.id = section.course_id
       join term on term.id = course.term_id
@@ -25,8 +25,8 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
       join person on person.id = section_teacher.person_id
       where section_teacher.section_id = ${sectionId}
       order by section_teacher.role desc, person.sort_name`,
-    db<{ id: string; name: string; email: string | null; joinedOn: string; leftOn: string | null }[]>`
-      select person.id, person.name, coalesce(person.email, person.school_name) as email, enrolment.joined_on, enrolment.left_on
+    db<{ id: string; name: string; email: string | null; joinedOn: string; leftOn: string | null; readAloud: boolean }[]>`
+      select person.id, person.name, coalesce(person.email, person.school_name) as email, enrolment.joined_on, enrolment.left_on, enrolment.read_aloud
       from enrolment
       join person on person.id = enrolment.student_id
       where enrolment.section_id = ${sectionId}

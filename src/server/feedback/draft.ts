@@ -112,6 +112,7 @@ async function requireItem({ tx }: Call, versionId: string, place: Place): Promi
   if (!item) throw new Refused("This file is not in what was handed in last. Open the piece again; your marks are kept.");
   const fits: Record<Place["on"], readonly ItemKind[] | null> = { text: null, whole: null, page: ["pdf", "document"], picture: ["photo", "picture"], time: ["sound", "film"] };
   if (fits[place.on] && !fits[place.on]!.includes(item.kind)) throw new Invalid({ place: "A mark of this kind cannot stand on this file." });
+  if (place.on === "time" && place.area && item.kind !== "film") throw new Invalid({ place: "Only a film has a picture to mark." });
 }
 
 /** Only a comment that one may use can be used: one's own, or one shared with one. @returns the voice clip it carries */

@@ -36,7 +36,7 @@ const sphinx: Recogniser = {
     // A word without a pronunciation cannot be heard, and parts its sentence.
     const can = (word: string) => known.has(word) || dictionary.includes(`${word} `);
     const heardable = sentences.flatMap((sentence) => partsOf(sentence, can));
-    return hearSound(folder, file, heardable.length > 0 ? { model: languageModel(heardable), dictionary, share: SHARE } : null, onPart);
+    return hearSound(folder, file, heardable.length > 0 ? { model: languageModel(heardable, known), dictionary, share: SHARE } : null, onPart);
   },
 };
 

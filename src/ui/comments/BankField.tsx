@@ -3,16 +3,19 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type Ref } from "react";
 import { lookUp, pendingLookup } from "@/core/comments/lookup";
 import { fillPlaceholders, nextSlot, slotsOf, type PlaceholderValues, type Slot } from "@/core/comments/placeholders";
+import { findEmoji, pendingEmoji } from "@/core/text/emoji";
 import type { CommentView } from "@/core/views/views";
 import { TextArea } from "../kit/Field";
 import { classes } from "../kit/classes";
+import { useEmoji } from "./useEmoji";
 
 type Choice = { id: string; lead: string; words: string; asks: boolean; take: () => void };
 
 /**
  * A field in which a teacher writes: `;` and a shorthand or part of a phrase brings a comment of the
  * bank, with its placeholders filled. Where the comment leaves a choice `{a|b}` or a blank `{…}`, that is
- * selected: the choices open as a list, a blank is written over, and Tab goes to the next.
+ * selected: the choices open as a list, a blank is written over, and Tab goes to the next. `:` and the name of an emoji
+ * brings its sign.
  */
 export function BankField(props: {
   label: string;
@@ -38,6 +41,8 @@ export function BankField(props: {
   upward?: boolean;
   /** Where the caret stands at first; without it a field that opens by itself is gone on with at its first open slot or its end. */
   begin?: number;
+  /** No bank behind it: emoji alone. */
+  plain?: boolean;
 }) {
   const { value, onChange, onUsed, bank, suggested = NONE, values, onKeyDown } = props;
   const [caret, setCaret] = useState(value.length);
@@ -45,14 +50,17 @@ export function BankField(props: {
   const [dismissed, setDismissed] = useState<string | null>(null);
   const field = useRef<HTMLTextAreaElement | null>(null);
   const listId = useId();
-  const pending = dismissed === value ? null : pendingLookup(value, Math.min(caret, value.length));
-  const slot = dismissed === value ? undefined : slotsOf(value).find((s) => s.choices && s.start < caret && caret <= s.end);
-  const choices = slot ? optionsOf(slot) : pending ? found(pending) : [];
+  const place = Math.min(caret, value.length);
+  const pending = dismissed === value || props.plain ? null : pendingLookup(value, place);
+  const named = dismissed === value ? null : pendingEmoji(value, place);
+  const emoji = useEmoji(named !== null);
+  const slot = dismissed === value || props.plain ? undefined : slotsOf(value).find((s) => s.choices && s.start < caret && caret <= s.end);
+  const choices = slot ? optionsOf(slot) : pending ? found(pending) : named ? faces(named) : [];
   const chosen = choices[Math.min(active, choices.length - 1)];
 
   // A field that opens with a comment in it begins at the first thing left to say.
   useEffect(() => {
-    const first = props.autoFocus && props.begin === undefined ? nextSlot(value, 0) : null;
+    const first = !props.plain && props.autoFocus && props.begin === undefined ? nextSlot(value, 0) : null;
     if (first) selectSlot(first);
     // Once, when the field opens.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -83,6 +91,22 @@ export function BankField(props: {
         setCaret(end);
         if (open) selectSlot(open);
         else requestAnimationFrame(() => field.current?.setSelectionRange(end, end));
+      },
+    }));
+  }
+
+  /** `:cloud` becomes its sign, with a space behind it. */
+  function faces(lookup: { from: number; query: string }): Choice[] {
+    return findEmoji(emoji, lookup.query, 7).map(({ emoji: sign, names }) => ({
+      id: sign,
+      lead: sign,
+      words: `:${names[0]}`,
+      asks: false,
+      take: () => {
+        onChange(`${value.slice(0, lookup.from)}${sign} ${value.slice(caret)}`);
+        const end = lookup.from + sign.length + 1;
+        setCaret(end);
+        requestAnimationFrame(() => field.current?.setSelectionRange(end, end));
       },
     }));
   }
@@ -127,7 +151,7 @@ export function BankField(props: {
         return act();
       }
     }
-    const next = plain && event.key === "Tab" ? slotsOf(value).find((s) => s.end > event.currentTarget.selectionEnd) : undefined;
+    const next = plain && !props.plain && event.key === "Tab" ? slotsOf(value).find((s) => s.end > event.currentTarget.selectionEnd) : undefined;
     if (next) {
       event.preventDefault();
       return selectSlot(next);
@@ -170,7 +194,7 @@ export function BankField(props: {
         aria-autocomplete="list"
         aria-activedescendant={chosen ? `${listId}-${chosen.id}` : undefined}
       />
-      <ul id={listId} role="listbox" aria-label={slot ? "Choices" : "Comments of the bank"} hidden={choices.length === 0} className={classes("absolute inset-x-0 z-40 max-h-64", props.upward ? "bottom-full" : "top-full", "overflow-auto border border-line-strong bg-raised shadow-lifted")}>
+      <ul id={listId} role="listbox" aria-label={slot ? "Choices" : named && !pending ? "Emoji" : "Comments of the bank"} hidden={choices.length === 0} className={classes("absolute inset-x-0 z-40 max-h-64", props.upward ? "bottom-full" : "top-full", "overflow-auto border border-line-strong bg-raised shadow-lifted")}>
         {choices.map((choice, n) => (
           <li
             key={choice.id}

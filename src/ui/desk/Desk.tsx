@@ -35,6 +35,7 @@ import { useDeskKeys } from "./state/useDeskKeys";
 import { useFlags } from "./state/useFlags";
 import { useHere } from "./state/useHere";
 import { rememberPiece, useQueue } from "./state/useQueue";
+import { useRecordings } from "./state/useRecordings";
 import { useKeepPlace, useSetting } from "./state/useSetting";
 
 export type DeskSettings = { keys: OwnKeys; stamps: string[]; order: QueueOrder; scroll: number };
@@ -89,6 +90,8 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   const { setFlag, setExcused } = useFlags(desk, item.pieceId);
   const marking = useMarking({ desk, piece, values, tool, comparing, onCompose: () => setComparing(false), sheetRef, writingRef });
   const { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, speak, put, rehang, take, placed, step, stepMark, clear } = marking;
+
+  const recordings = useRecordings(sheetRef, composeAt, desk.setProblem);
 
   const goTo = (pieceId: string) => {
       setAt(pieceId);
@@ -201,14 +204,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     praise: () => compose("note", "praise", ""),
     speak,
     whole: () => composeAt({ on: "whole", itemId: null }),
-    moment: () => {
-      const playing = [...(sheetRef.current?.querySelectorAll<HTMLMediaElement>("[data-player]") ?? [])];
-      const media = playing.find((p) => !p.paused) ?? playing.find((p) => p.currentTime > 0) ?? playing[0];
-      const itemId = media?.closest<HTMLElement>("[data-item]")?.dataset.item;
-      if (!media || !itemId) return desk.setProblem("There is no recording in this piece.");
-      media.pause();
-      composeAt({ on: "time", itemId, from: Math.round(media.currentTime * 10) / 10, to: null });
-    },
+    ...recordings,
     replace: () => compose("replace", "remark", ""),
     insert: () => compose("insert", "remark", ""),
     delete: () => put("delete"),

@@ -10,7 +10,7 @@ import type { PageLayer } from "./PdfPages";
 const PdfPages = dynamic(() => import("./PdfPages").then((m) => m.PdfPages), { ssr: false, loading: () => <p className="min-h-64 text-soft">The pages open …</p> });
 
 /** What a file can carry over it: marks on its pages or its picture, and notes under a recording. */
-export type ItemLayers = { page?: PageLayer; picture?: (ratio: number) => ReactNode; recording?: ReactNode };
+export type ItemLayers = { page?: PageLayer; picture?: (ratio: number) => ReactNode; recording?: ReactNode; /** Over the picture of a film. */ frame?: (ratio: number) => ReactNode };
 
 /**
  * A file of a piece as far as it can be shown: pages, a picture, sound, film, text; and always the way to fetch it
@@ -56,7 +56,7 @@ function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable
     case "film":
       return (
         <>
-          <video controls preload="metadata" src={view.href} poster={item.still ?? undefined} className="max-h-[52vh] w-full bg-ink" aria-label={item.name} data-player />
+          <Film item={item} href={view.href} layer={layers.frame} />
           {layers.recording}
         </>
       );
@@ -75,6 +75,26 @@ function Picture({ item, href, layer, zoom }: { item: ItemView; href: string; la
         <img src={href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} className="absolute inset-0 h-full w-full" draggable={false} />
         {layer?.(ratio)}
       </div>
+    </div>
+  );
+}
+
+/** A film as wide as the column, or as half the window is high; what lies over it keeps to its picture's edges. */
+function Film({ item, href, layer }: { item: ItemView; href: string; layer: ItemLayers["frame"] }) {
+  const [shape, setShape] = useState(item.width && item.height ? item.height / item.width : 9 / 16);
+  return (
+    <div className="relative bg-ink" style={{ width: `min(100%, calc(52vh / ${shape}))`, aspectRatio: `1 / ${shape}` }} data-surface>
+      <video
+        controls
+        preload="metadata"
+        src={href}
+        poster={item.still ?? undefined}
+        className="absolute inset-0 h-full w-full"
+        aria-label={item.name}
+        data-player
+        onLoadedMetadata={({ currentTarget: { videoWidth, videoHeight } }) => videoWidth > 0 && setShape(videoHeight / videoWidth)}
+      />
+      {layer?.(shape)}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import { isStamp } from "@/core/marks/mark";
-import { isPoint, type Area } from "@/core/marks/place";
+import { areaOf, isPoint, type Area } from "@/core/marks/place";
 import { classes } from "../kit/classes";
 import { signOf, type PlacedMark } from "./drawn";
 import { ACROSS, InkStroke } from "./InkStroke";
@@ -52,14 +52,15 @@ const CROWDED = { x: 3.5, y: 3 };
 
 /** How many of the marks before this one stand on the same spot. */
 function crowdBefore(marks: readonly PlacedMark[], n: number): number {
-  const at = (mark: PlacedMark) => (mark.place.on === "page" || mark.place.on === "picture" ? mark.place.area : null);
+  const at = (mark: PlacedMark) => areaOf(mark.place);
   const own = at(marks[n]!);
   return own === null ? 0 : marks.slice(0, n).filter((m) => { const a = at(m); return a !== null && Math.abs(a.x - own.x) < CROWDED.x && Math.abs(a.y - own.y) < CROWDED.y; }).length;
 }
 
 function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab">) {
   const { place } = mark;
-  if (place.on !== "page" && place.on !== "picture") return null;
+  const area = areaOf(place);
+  if (!area) return null;
   const choose = () => onChoose(mark.id);
   const beside = aside === 0 ? undefined : { marginLeft: `${aside * 1.9}rem` };
   const grab = (how: "move" | "size") => (event: React.PointerEvent) => {
@@ -73,28 +74,28 @@ function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMa
         {place.words.boxes.map((box, n) => (
           <span key={n} className={classes("on-page", `on-page-${mark.kind === "note" ? mark.tone : mark.kind}`, chosen && "on-page-chosen")} style={percent(box)} aria-hidden="true" onClick={choose} />
         ))}
-        <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? place.area.x}%`, top: `${place.words.boxes[0]?.y ?? place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose}>
+        <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? area.x}%`, top: `${place.words.boxes[0]?.y ?? area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose}>
           {isStamp(mark) ? signOf(mark) : mark.kind === "insert" || mark.kind === "replace" ? `‸${mark.replacement}` : mark.kind === "delete" ? "⌿" : mark.kind === "transpose" ? "∽" : number || "+"}
         </button>
       </>
     );
   }
-  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>✎</button>;
+  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>✎</button>;
   if (isStamp(mark)) {
     return (
-      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
         {signOf(mark)}
       </button>
     );
   }
   const pin = (
-    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(place.area) ? { left: `${place.area.x}%`, top: `${place.area.y}%`, ...beside } : beside} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(area) ? { left: `${area.x}%`, top: `${area.y}%`, ...beside } : beside} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
       {number || "+"}
     </button>
   );
-  if (isPoint(place.area)) return pin;
+  if (isPoint(area)) return pin;
   return (
-    <span className={classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")} style={percent(place.area)}>
+    <span className={classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")} style={percent(area)}>
       {pin}
       {chosen && onGrab ? <span className="pin-corner" aria-hidden="true" onPointerDown={grab("size")} /> : null}
     </span>

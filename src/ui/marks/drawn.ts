@@ -1,5 +1,5 @@
 import { isEdit, isStamp, nameOfMark, sayEdit, STAMP_SIGNS, type Mark } from "@/core/marks/mark";
-import { itemOf, type Place } from "@/core/marks/place";
+import { areaOf, itemOf, type Place } from "@/core/marks/place";
 import { sayDuration } from "@/core/items/kinds";
 import { sayNote } from "@/core/text/noteText";
 import type { WholeMark } from "@/core/views/views";
@@ -8,12 +8,12 @@ import type { WholeMark } from "@/core/views/views";
 export type Tone = "note" | "request" | "settled" | "praise";
 
 /** A mark as it is drawn on a page, a picture, or beside a recording. */
-export type PlacedMark = Pick<WholeMark, "id" | "kind" | "body" | "replacement" | "quote" | "place" | "strokes"> & { tone: Tone; label: string; /** Not of this draft: it can be chosen, not moved. */ fixed: boolean };
+export type PlacedMark = Pick<WholeMark, "id" | "kind" | "body" | "replacement" | "quote" | "place" | "strokes"> & { clipId?: string | null; tone: Tone; label: string; /** Not of this draft: it can be chosen, not moved. */ fixed: boolean };
 
 /** The numbers of the pins of each file, in the order one reads: the same on the pin and on its note. */
 export function numbersOf(marks: readonly PlacedMark[]): ReadonlyMap<string, number> {
   const counts = new Map<string, number>();
-  const pins = marks.filter((m) => m.kind === "note" && (m.place.on === "page" || m.place.on === "picture"));
+  const pins = marks.filter((m) => m.kind === "note" && areaOf(m.place) !== null);
   return new Map(
     [...pins].sort((a, b) => downThePage(a) - downThePage(b)).map((m) => {
       const item = itemOf(m.place)!;
@@ -24,7 +24,7 @@ export function numbersOf(marks: readonly PlacedMark[]): ReadonlyMap<string, num
 }
 
 /** Down the file: page after page, from top to bottom. */
-export const downThePage = ({ place }: PlacedMark): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : 0);
+export const downThePage = ({ place }: PlacedMark): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : place.on === "time" ? place.from : 0);
 
 export const toneOf = (mark: Pick<Mark, "nature">): Tone => (mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note");
 

@@ -7,7 +7,8 @@ import type { ItemView } from "@/core/views/workViews";
 import { ItemShown } from "../items/ItemShown";
 import { numbersOf, sayWhole, type PlacedMark } from "../marks/drawn";
 import { MarkLayer } from "../marks/MarkLayer";
-import { playFrom, TimeNotes } from "../marks/TimeNotes";
+import { FrameLayer } from "../marks/FrameLayer";
+import { TimeNotes } from "../marks/TimeNotes";
 import { MarginOfPiece } from "./MarginOfPiece";
 
 /** A mark that stands on a file, not on the writing. */
@@ -25,11 +26,10 @@ export function placedMark(mark: AnsweredMark): PlacedMark {
 export function MarkedFile({ item, marks, numbers, chosen, onChoose }: { item: ItemView; marks: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; chosen: string | null; onChoose: (id: string) => void }) {
   const figure = useRef<HTMLDivElement>(null);
   const layer = (page: number | null, ratio: number) => <MarkLayer marks={marks.filter((m) => (page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page))} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={onChoose} />;
-  const go = (seconds: number) => playFrom(figure.current?.querySelector<HTMLMediaElement>("[data-player]"), seconds);
   const moments = marks.filter((m) => m.place.on === "time");
   return (
     <div ref={figure}>
-      <ItemShown item={item} layers={{ page: (page, ratio) => layer(page, ratio), picture: (ratio) => layer(null, ratio), recording: moments.length > 0 ? <TimeNotes marks={moments} chosen={chosen} onChoose={onChoose} onGo={go} /> : undefined }} />
+      <ItemShown item={item} layers={{ page: (page, ratio) => layer(page, ratio), picture: (ratio) => layer(null, ratio), recording: moments.length > 0 ? <TimeNotes marks={moments} chosen={chosen} onChoose={onChoose} seconds={item.seconds} acts={<a className="self-center text-sm" href={`/api/items/${item.id}/notes`} download="notes.vtt">Notes as WebVTT</a>} /> : undefined, frame: (ratio) => <FrameLayer marks={moments} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={onChoose} /> }} />
     </div>
   );
 }

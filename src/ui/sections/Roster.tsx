@@ -6,7 +6,7 @@ import type { SectionSetUp } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { TextField } from "../kit/Field";
+import { CheckField, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { RosterImport } from "../roster/RosterImport";
 import { sayDate } from "../time";
@@ -19,7 +19,7 @@ type Student = SectionSetUp["students"][number];
 export function Roster({ view }: { view: SectionSetUp }) {
   const { act, busy, problem } = useAct();
   const [setting, setSetting] = useState<Student | null>(null);
-  const put = (studentId: string, joinedOn: string | null, leftOn: string | null) => act(() => call(contract.setMember, { params: { sectionId: view.id, studentId }, body: { joinedOn, leftOn } }));
+  const put = (studentId: string, joinedOn: string | null, leftOn: string | null, readAloud?: boolean) => act(() => call(contract.setMember, { params: { sectionId: view.id, studentId }, body: { joinedOn, leftOn, readAloud } }));
   const here = view.students.filter((s) => s.leftOn === null || s.leftOn > view.today);
   const gone = view.students.filter((s) => !here.includes(s));
   const groups = new Map(view.groups.map((g) => [g.id, g.name]));
@@ -54,6 +54,7 @@ export function Roster({ view }: { view: SectionSetUp }) {
             <tr key={student.id} className={here.includes(student) ? undefined : "text-soft"}>
               <th scope="row" className="border-b border-line! font-normal">
                 {student.name}
+                {student.readAloud ? <span className="label ml-2">is read to</span> : null}
               </th>
               <td className="text-sm">
                 {sayDate(student.joinedOn)}
@@ -71,25 +72,27 @@ export function Roster({ view }: { view: SectionSetUp }) {
           ))}
         </tbody>
       </table>
-      {setting ? <MemberDialog student={setting} today={view.today} busy={busy} onClose={() => setSetting(null)} onPut={(joinedOn, leftOn) => void put(setting.id, joinedOn, leftOn).then((done) => done && setSetting(null))} problem={problem} /> : null}
+      {setting ? <MemberDialog student={setting} today={view.today} busy={busy} onClose={() => setSetting(null)} onPut={(joinedOn, leftOn, readAloud) => void put(setting.id, joinedOn, leftOn, readAloud).then((done) => done && setSetting(null))} problem={problem} /> : null}
     </section>
   );
 }
 
-function MemberDialog({ student, today, busy, problem, onClose, onPut }: { student: Student; today: string; busy: boolean; problem: string | null; onClose: () => void; onPut: (joinedOn: string, leftOn: string | null) => void }) {
+function MemberDialog({ student, today, busy, problem, onClose, onPut }: { student: Student; today: string; busy: boolean; problem: string | null; onClose: () => void; onPut: (joinedOn: string, leftOn: string | null, readAloud: boolean) => void }) {
   const [joined, setJoined] = useState(student.joinedOn);
   const [left, setLeft] = useState(student.leftOn ?? "");
+  const [aloud, setAloud] = useState(student.readAloud);
   return (
     <Dialog open onClose={onClose} title={student.name}>
       <div className="grid gap-4">
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
         <TextField label="Here from" type="date" value={joined} onChange={(event) => setJoined(event.target.value)} hint="What is due from that day on is theirs too." />
         <TextField label="First day no longer here" type="date" value={left} onChange={(event) => setLeft(event.target.value)} hint="Empty: stays. What is due from that day on is no longer owed; what was done stays." />
+        <CheckField label="Read texts aloud" hint="Tasks, comments and questions can be heard. The student can switch it off." checked={aloud} onChange={(event) => setAloud(event.target.checked)} />
         <div className="flex justify-between gap-2">
-          <Button disabled={busy} onClick={() => onPut(joined, student.leftOn === null ? today : null)}>
+          <Button disabled={busy} onClick={() => onPut(joined, student.leftOn === null ? today : null, aloud)}>
             {student.leftOn === null ? "Leaves today" : "Comes back"}
           </Button>
-          <Button ink="tide" disabled={busy || !joined} onClick={() => onPut(joined, left || null)}>
+          <Button ink="tide" disabled={busy || !joined} onClick={() => onPut(joined, left || null, aloud)}>
             Set
           </Button>
         </div>

@@ -5,6 +5,7 @@ import { Groups } from "./Groups";
 import { Meetings } from "./Meetings";
 import { Roster } from "./Roster";
 import { Teachers } from "./Teachers";
+import { Voice } from "./Voice";
 
 /** How a section is set up. Its owner changes it; co-teachers read it. */
 export function SetUp({ view }: { view: SectionSetUp }) {
@@ -22,6 +23,7 @@ export function SetUp({ view }: { view: SectionSetUp }) {
           <Groups view={view} />
           <Teachers view={view} />
           <Counting view={view} />
+          <Voice view={view} />
         </div>
         <Roster view={view} />
       </fieldset>

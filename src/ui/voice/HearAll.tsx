@@ -2,6 +2,7 @@
 
 import { Button } from "../kit/Button";
 import { useClips } from "./clips";
+import { PlaySign } from "./signs";
 
 /** All voices of a piece in a row, each with its words in view. */
 export function HearAll({ of }: { of: readonly { id: string; clipId: string | null }[] }) {
@@ -25,7 +26,8 @@ export function HearAll({ of }: { of: readonly { id: string; clipId: string | nu
           );
         }}
       >
-        {row ? "■ Stop" : spoken.length === 1 ? "▶ Hear the voice note" : `▶ Hear all ${spoken.length} voice notes`}
+        <PlaySign playing={row !== null} />
+        {row ? "Stop" : spoken.length === 1 ? "Hear the voice note" : `Hear all ${spoken.length} voice notes`}
       </Button>
       <span className="text-sm text-soft">
         {Math.ceil(seconds)} s{fresh > 0 ? `, ${fresh} not heard yet` : ", all heard"}

@@ -14,6 +14,10 @@ import { VoicePlayer } from "./VoicePlayer";
 
 /** A voice where it stands: its player, and beside it what it says, a title, or nothing. */
 export function VoiceNote({ clipId, small = true }: { clipId: string | null | undefined; small?: boolean }) {
+  return clipId ? <Spoken clipId={clipId} small={small} /> : null;
+}
+
+function Spoken({ clipId, small }: { clipId: string; small: boolean }) {
   const clip = useClips().of(clipId);
   const [at, setAt] = useState(-1);
   const [changing, setChanging] = useState(false);

@@ -8,6 +8,7 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
 import { useClips } from "./clips";
+import { PlaySign } from "./signs";
 
 const SPEEDS = [0.75, 1, 1.25, 1.5, 2] as const;
 const BACK = 5;
@@ -98,7 +99,7 @@ export function VoicePlayer({ clip, label, onTime, small = false }: { clip: Clip
         }}
       />
       <Button small={small} ink="tide" className={button} onClick={toggle} aria-label={playing ? `Pause ${label}` : `Play ${label}`}>
-        {playing ? "❚❚" : "▶"}
+        <PlaySign playing={playing} />
       </Button>
       <svg
         viewBox={`0 0 ${peaks.length} 100`}
@@ -130,7 +131,7 @@ export function VoicePlayer({ clip, label, onTime, small = false }: { clip: Clip
       <Button small ink="quiet" className="px-1 max-sm:min-h-11 max-sm:min-w-11" onClick={() => seek(at - BACK)} aria-label="Back 5 seconds" title="Back 5 seconds">
         −5
       </Button>
-      <select className="min-h-7 border border-line-strong bg-paper px-0.5 text-xs max-sm:min-h-11" aria-label="Speed" value={speed} onChange={(event) => setSpeed(Number(event.target.value))}>
+      <select className="min-h-7 w-13 border border-line-strong bg-paper px-0.5 text-xs max-sm:min-h-11" aria-label="Speed" value={speed} onChange={(event) => setSpeed(Number(event.target.value))}>
         {SPEEDS.map((s) => (
           <option key={s} value={s}>
             {s}×

@@ -11,6 +11,8 @@ const group = object({
   students: array().of(uuid.required()).required().max(500),
 }).noUnknown();
 
+const spoken = number().integer("This is a whole number of seconds.").min(10, "At least 10 seconds.").max(300, "300 seconds at most.").required();
+
 /** How a section is set up by its owner. */
 export const classRoutes = {
   makeSection: endpoint<{ sectionId: string }>()({
@@ -25,6 +27,10 @@ export const classRoutes = {
     method: "PUT", path: "/api/sections/{sectionId}/counting", for: "signed-in", summary: "The section's late policy and its categories",
     body: object({ late: latePolicy, categories: array().of(object({ id: uuid.nullable().defined(), name: named("the category", 60), weight: string().matches(/\S/, "Write something here.").required("Give it a weight.").max(12) }).noUnknown()).required().max(20) }).noUnknown(),
   }),
+  setVoice: endpoint<{ voiceSeconds: number; replySeconds: number }>()({
+    method: "PUT", path: "/api/sections/{sectionId}/voice", for: "signed-in", summary: "How long a voice note and a student's reply may be",
+    body: object({ voiceSeconds: spoken, replySeconds: spoken }).noUnknown(),
+  }),
   setCoTeacher: endpoint<{ mayHandBack: boolean }>()({
     method: "PUT", path: "/api/sections/{sectionId}/teachers/{personId}", for: "signed-in", summary: "Name a co-teacher, and say whether they may hand back",
     body: object({ mayHandBack: boolean().required() }).noUnknown(),
@@ -32,7 +38,7 @@ export const classRoutes = {
   removeCoTeacher: endpoint<{ removed: true }>()({ method: "DELETE", path: "/api/sections/{sectionId}/teachers/{personId}", for: "signed-in", summary: "Take a co-teacher off a section" }),
   setMember: endpoint<{ joinedOn: string; leftOn: string | null }>()({
     method: "PUT", path: "/api/sections/{sectionId}/students/{studentId}", for: "signed-in", summary: "Put a student into a section, or say when they leave it",
-    body: object({ joinedOn: day.nullable().defined(), leftOn: day.nullable().defined() }).noUnknown(),
+    body: object({ joinedOn: day.nullable().defined(), leftOn: day.nullable().defined(), readAloud: boolean().optional() }).noUnknown(),
   }),
   makeGroup: endpoint<{ groupId: string; revision: number }>()({ method: "POST", path: "/api/sections/{sectionId}/groups", for: "signed-in", summary: "Make a group of students", body: group, once: true }),
   changeGroup: endpoint<{ revision: number }>()({ method: "PUT", path: "/api/groups/{groupId}", for: "signed-in", summary: "Change a group", body: group, ifMatch: true }),

@@ -18,5 +18,7 @@ export const voiceRoutes = {
   }),
   bringClipWords: endpoint<ClipView>()({ method: "POST", path: "/api/clips/{clipId}/words", for: "signed-in", summary: "Take the words from a WebVTT file", body: object({ vtt: string().required("The file is empty.").max(1_000_000) }).noUnknown() }),
   clipHeard: endpoint<{ heard: true }>()({ method: "POST", path: "/api/clips/{clipId}/heard", for: "signed-in", summary: "Note that the clip was heard to its end" }),
+  moments: endpoint<never>()({ method: "GET", path: "/api/items/{itemId}/notes", for: "signed-in", summary: "The notes on moments of a recording as WebVTT", gives: "text/vtt" }),
+  bringMoments: endpoint<{ added: number; faults: string[] }>()({ method: "POST", path: "/api/items/{itemId}/notes", for: "signed-in", summary: "Bring notes on moments in from WebVTT", body: object({ vtt: string().required("The file is empty.").max(1_000_000) }).noUnknown() }),
   readAloud: endpoint<never>()({ method: "POST", path: "/api/aloud", for: "signed-in", summary: "Hear a text", gives: "audio/webm", body: object({ text: string().trim().required("There is nothing to read.").max(6000, "6,000 characters are read at most.") }).noUnknown() }),
 } as const;

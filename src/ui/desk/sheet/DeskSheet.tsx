@@ -114,6 +114,7 @@ export function DeskSheet(props: Props) {
         if (mark) void latest.current.desk.change(mark, strokes.length > 0 ? { place, strokes } : { place });
       },
       onChoose: (id: string) => latest.current.choose(id),
+      onBrought: () => void latest.current.desk.reload(),
     }),
     [],
   );

@@ -8,8 +8,10 @@ import type { PageLayer } from "../../items/PdfPages";
 import { Button } from "../../kit/Button";
 import type { PlacedMark } from "../../marks/drawn";
 import { MarkLayer } from "../../marks/MarkLayer";
-import { playFrom, TimeNotes } from "../../marks/TimeNotes";
+import { FrameLayer } from "../../marks/FrameLayer";
+import { TimeNotes } from "../../marks/TimeNotes";
 import { PlaceSurface } from "./PlaceSurface";
+import { VttExchange } from "./VttExchange";
 import type { Tool } from "./tools";
 
 export type PlaceActs = {
@@ -18,6 +20,8 @@ export type PlaceActs = {
   onErase: (markId: string, strokes: Stroke[]) => void;
   onMove: (markId: string, place: Place, strokes: Stroke[]) => void;
   onChoose: (id: string) => void;
+  /** Notes were brought in from a file. */
+  onBrought: () => void;
 };
 
 type Props = { item: ItemView; marks: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs };
@@ -73,7 +77,6 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool,
   const onPage: PageLayer = (page, ratio) => layer(page, ratio);
   const moments = marks.filter((m) => m.place.on === "time");
   const whole = marks.filter((m) => m.place.on === "whole");
-  const player = () => figure.current?.querySelector<HTMLMediaElement>("[data-player]") ?? null;
   return (
     <div ref={figure}>
       <ItemShown
@@ -82,7 +85,21 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool,
         layers={{
           page: onPage,
           picture: (ratio) => layer(null, ratio),
-          recording: <TimeNotes marks={moments} chosen={chosen} onChoose={acts.onChoose} onGo={(seconds) => playFrom(player(), seconds)} onNote={() => acts.onPlace({ on: "time", itemId: item.id, from: Math.round((player()?.currentTime ?? 0) * 10) / 10, to: null })} />,
+          recording: <TimeNotes marks={moments} chosen={chosen} onChoose={acts.onChoose} seconds={item.seconds} onNote={(from, to) => acts.onPlace({ on: "time", itemId: item.id, from, to })} acts={<VttExchange itemId={item.id} onBrought={acts.onBrought} />} />,
+          frame: (ratio) => (
+            <FrameLayer
+              marks={moments}
+              ratio={ratio}
+              numbers={numbers}
+              chosen={chosen}
+              onChoose={acts.onChoose}
+              surface={
+                tool.kind === "words" || tool.kind === "stamp"
+                  ? undefined
+                  : (now) => <PlaceSurface tool={tool} ratio={ratio} marks={moments} label={`The still of ${item.name}: arrows move the cross, Enter puts the mark there`} onPlace={(area) => acts.onPlace({ on: "time", itemId: item.id, from: now(), to: null, area })} onInk={(area, strokes) => acts.onInk({ on: "time", itemId: item.id, from: now(), to: null, area }, strokes)} onErase={acts.onErase} />
+              }
+            />
+          ),
         }}
       >
         {whole.map((m) => (

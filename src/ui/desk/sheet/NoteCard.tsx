@@ -126,6 +126,7 @@ export function EarlierCard({ mark, number, chosen, onRule, onChoose }: { mark: 
           <NoteText text={mark.body} sentence={mark.sentence} />
         </div>
       ) : null}
+      <VoiceNote clipId={mark.clipId} />
       {mark.messages.map((message) => (
         <p key={message.id} className="mt-1 border-l border-line-strong pl-2">
           <span className="text-soft">{message.author}:</span> {message.body}

@@ -1,21 +1,18 @@
 "use client";
 
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Popover } from "radix-ui";
-
-type Emoji = { emoji: string; names: string[] };
+import { findEmoji } from "@/core/text/emoji";
+import { useEmoji } from "../../comments/useEmoji";
 
 /** A label for the work, found by its usual name (":cloud"). The list is loaded when it is first opened. */
 export function EmojiField({ value, onChange }: { value: string; onChange: (emoji: string) => void }) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
-  const [list, setList] = useState<Emoji[]>([]);
   const first = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    if (open && list.length === 0) void import("gemoji").then(({ gemoji }) => setList(gemoji.map((g) => ({ emoji: g.emoji, names: [...g.names, ...g.tags] }))));
-  }, [open, list.length]);
+  const list = useEmoji(open);
   const wanted = search.replace(/^:|:$/g, "").toLowerCase();
-  const found = list.filter((e) => wanted === "" || e.names.some((name) => name.includes(wanted))).sort((a, b) => Number(b.names[0]!.startsWith(wanted)) - Number(a.names[0]!.startsWith(wanted))).slice(0, 48);
+  const found = findEmoji(list, wanted, 48);
   const choose = (emoji: string) => {
     onChange(emoji);
     setOpen(false);

@@ -8,6 +8,7 @@ import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { TextArea, TextField } from "../../kit/Field";
 import { SelectField } from "../../kit/Choices";
+import { Hear } from "../../voice/Hear";
 
 type Given = Record<string, Answer>;
 
@@ -64,7 +65,7 @@ function OneQuestion({ part, pieceId, question, number, answer, onAnswer, locked
     <fieldset disabled={shut} className="min-w-0">
       <legend className="mb-2 text-lg whitespace-pre-wrap">
         <span className="mr-2 font-serif text-soft">{number}.</span>
-        {question.text} <span className="text-sm text-soft">({question.points} {question.points === "1" ? "point" : "points"})</span>
+        {question.text} <Hear text={question.text} /> <span className="text-sm text-soft">({question.points} {question.points === "1" ? "point" : "points"})</span>
       </legend>
       <Field question={question} answer={answer} onAnswer={give} name={`${part.id} ${question.id}`} />
       {checks && !locked ? (

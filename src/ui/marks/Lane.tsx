@@ -1,0 +1,70 @@
+"use client";
+
+import type { KeyboardEvent, PointerEvent } from "react";
+import { sayDuration } from "@/core/items/kinds";
+import { classes } from "../kit/classes";
+import type { PlacedMark } from "./drawn";
+import type { Playing } from "./usePlayer";
+
+const STEP = 5;
+
+/**
+ * The lane under a recording: as long as it is, with a mark at each moment and a bar over each stretch that a note is
+ * about. Arrows go five seconds on or back, a press goes there.
+ */
+export function Lane({ marks, player, chosen, begun, onSeek, onChoose }: { marks: readonly PlacedMark[]; player: Playing; chosen: string | null; /** A stretch that was begun and not ended, in seconds. */ begun: number | null; onSeek: (seconds: number) => void; onChoose: (id: string) => void }) {
+  const { at, seconds } = player;
+  const part = (n: number) => `${seconds > 0 ? Math.min(100, (n / seconds) * 100) : 0}%`;
+  const onKey = (event: KeyboardEvent) => {
+    const to = { ArrowRight: at + STEP, ArrowLeft: at - STEP, Home: 0, End: seconds }[event.key];
+    if (to === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    onSeek(Math.min(seconds, Math.max(0, to)));
+  };
+  const point = (event: PointerEvent<HTMLDivElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    onSeek(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) * seconds);
+  };
+  return (
+    <div className="lane relative mt-1 h-9 select-none border-y border-line-strong bg-sunk max-sm:h-11">
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Where in the recording"
+        aria-valuemin={0}
+        aria-valuemax={Math.round(seconds)}
+        aria-valuenow={Math.round(at)}
+        aria-valuetext={`${sayDuration(at)} of ${sayDuration(seconds)}`}
+        className="absolute inset-0 cursor-pointer"
+        onKeyDown={onKey}
+        onPointerDown={point}
+        data-lane
+      >
+        <span className="absolute inset-y-0 left-0 bg-tide-wash" style={{ width: part(at) }} />
+        {begun !== null ? <span className="absolute inset-y-0 border-x border-plum bg-plum/20" style={{ left: part(Math.min(begun, at)), width: part(Math.abs(at - begun)) }} /> : null}
+        <span className="absolute inset-y-0 w-0.5 -translate-x-px bg-ink" style={{ left: part(at) }} />
+      </div>
+      {marks.map((mark) => {
+        if (mark.place.on !== "time") return null;
+        const { from, to } = mark.place;
+        return (
+          <button
+            key={mark.id}
+            type="button"
+            className={classes("lane-mark", `lane-${mark.tone}`, chosen === mark.id && "lane-chosen")}
+            style={{ left: part(from), ...(to === null ? {} : { width: part(to - from), minWidth: "0.75rem" }) }}
+            title={mark.label}
+            aria-label={mark.label}
+            onClick={() => {
+              onSeek(from);
+              onChoose(mark.id);
+            }}
+          >
+            {mark.kind === "ink" ? "✎" : to === null ? "▾" : ""}
+          </button>
+        );
+      })}
+    </div>
+  );
+}
