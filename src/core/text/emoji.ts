@@ -1,4 +1,4 @@
-/** Emoji by their usual names: `:cloud` while one writes. */
+/** Emoji by their usual names: `:cloud` while one writes. The first name is the usual one, the rest are what else it is found by. */
 export type Emoji = { emoji: string; names: readonly string[] };
 
 /**
@@ -12,12 +12,12 @@ export function pendingEmoji(text: string, caret: number): { from: number; query
   return found ? { from: caret - found[1]!.length, query: found[2]!.toLowerCase() } : null;
 }
 
-/** Emoji for a name or a part of one: those that begin with it first, in the list's own order. */
+/** Emoji for a name or a part of one: the one called so first, then those that begin with it, in the list's own order. */
 export function findEmoji(list: readonly Emoji[], query: string, most: number): Emoji[] {
-  const rank = ({ names }: Emoji) => (names.includes(query) ? 0 : names.some((name) => name.startsWith(query)) ? 1 : names.some((name) => name.includes(query)) ? 2 : 3);
+  const rank = ({ names }: Emoji) => (names[0] === query ? 0 : names.includes(query) ? 1 : names.some((name) => name.startsWith(query)) ? 2 : names.some((name) => name.includes(query)) ? 3 : 4);
   return list
     .map((entry, n) => ({ entry, n, rank: rank(entry) }))
-    .filter((found) => found.rank < 3)
+    .filter((found) => found.rank < 4)
     .sort((a, b) => a.rank - b.rank || a.n - b.n)
     .slice(0, most)
     .map((found) => found.entry);

@@ -12,11 +12,11 @@ const STEP = 5;
  * The lane under a recording: as long as it is, with a mark at each moment and a bar over each stretch that a note is
  * about. Arrows go five seconds on or back, a press goes there.
  */
-export function Lane({ marks, player, chosen, begun, onSeek, onChoose }: { marks: readonly PlacedMark[]; player: Playing; chosen: string | null; /** A stretch that was begun and not ended, in seconds. */ begun: number | null; onSeek: (seconds: number) => void; onChoose: (id: string) => void }) {
+export function Lane({ marks, player, chosen, begun, now, onSeek, onChoose }: { marks: readonly PlacedMark[]; player: Playing; chosen: string | null; /** A stretch that was begun and not ended, in seconds. */ begun: number | null; /** Where it stands, when a key comes before the last one has been drawn. */ now: () => number; onSeek: (seconds: number) => void; onChoose: (id: string) => void }) {
   const { at, seconds } = player;
   const part = (n: number) => `${seconds > 0 ? Math.min(100, (n / seconds) * 100) : 0}%`;
   const onKey = (event: KeyboardEvent) => {
-    const to = { ArrowRight: at + STEP, ArrowLeft: at - STEP, Home: 0, End: seconds }[event.key];
+    const to = { ArrowRight: now() + STEP, ArrowLeft: now() - STEP, Home: 0, End: seconds }[event.key];
     if (to === undefined) return;
     event.preventDefault();
     event.stopPropagation();

@@ -44,7 +44,7 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
   };
   return (
     <div ref={attach}>
-      <Lane marks={rows} player={player} chosen={chosen} begun={begun} onSeek={(to) => media() && (media()!.currentTime = to)} onChoose={onChoose} />
+      <Lane marks={rows} player={player} chosen={chosen} begun={begun} now={() => media()?.currentTime ?? 0} onSeek={(to) => media() && (media()!.currentTime = to)} onChoose={onChoose} />
       <div aria-live="polite" data-now>
         {now.map((mark) => (
           <div key={mark.id} className={classes("mt-1 border-l-4 bg-raised px-3 py-1.5 shadow-lifted", mark.tone === "request" ? "border-ember" : mark.tone === "praise" ? "border-moss" : "border-tide")}>
