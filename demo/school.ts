@@ -121,7 +121,7 @@ async function makeBank(tx: Tx, ownerId: string, newId: () => string, createdAt:
   // Three of them are spoken as well.
   const call = { tx, db: tx, who: { id: ownerId } as Person, now: createdAt, newId };
   for (const [shorthand, key] of [["aloud", "bank-1"], ["unit", "bank-2"], ["show", "bank-3"]] as const) {
-    await tx`update comment set clip_id = ${await putVoice(call, key, null, { corrected: true })} where owner_id = ${ownerId} and shorthand = ${shorthand}`;
+    await tx`update comment set clip_id = ${await putVoice(call, key, null, { corrected: true, alone: true })} where owner_id = ${ownerId} and shorthand = ${shorthand}`;
   }
   return new Map(rows.map((row) => [row.shorthand, row.id]));
 }

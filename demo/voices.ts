@@ -10,7 +10,7 @@ type About = { seconds: number; loudness: number; peaks: number[]; heard: object
 const about = JSON.parse(readFileSync(path.join(FOLDER, "voices.json"), "utf8")) as Record<string, About>;
 
 /** Puts a clip of a voice, as if it had been recorded and made ready. @returns its id */
-export async function putVoice({ tx, who, now, newId }: Call, key: string, pieceId: string | null, more: { title?: string; corrected?: boolean } = {}): Promise<string> {
+export async function putVoice({ tx, who, now, newId }: Call, key: string, pieceId: string | null, more: { title?: string; corrected?: boolean; /** Its words stand beside it already. */ alone?: boolean } = {}): Promise<string> {
   const bytes = readFileSync(path.join(FOLDER, `${key}.webm`));
   const sha256 = createHash("sha256").update(bytes).digest();
   const { seconds, loudness, peaks, heard } = about[key]!;
@@ -20,7 +20,7 @@ export async function putVoice({ tx, who, now, newId }: Call, key: string, piece
   const id = newId();
   const { text } = VOICES.find((v) => v.key === key)!;
   const words = more.corrected ? tx.json(spread(text, seconds) as never) : null;
-  await tx`insert into clip ${tx({ id, sha256, pieceId, madeBy: who.id, madeAt: now, shows: more.title ? "title" : "words", title: more.title ?? "", words: words as never, checkedBy: more.corrected ? who.id : null })}`;
+  await tx`insert into clip ${tx({ id, sha256, pieceId, madeBy: who.id, madeAt: now, shows: more.title ? "title" : more.alone ? "nothing" : "words", title: more.title ?? "", words: words as never, checkedBy: more.corrected ? who.id : null })}`;
   return id;
 }
 

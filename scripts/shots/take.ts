@@ -1,8 +1,5 @@
-import { writeFile } from "node:fs/promises";
-import os from "node:os";
-import path from "node:path";
-import { drawGraph } from "../../demo/work";
 import { connect } from "../../src/server/db/connection";
+import { Key } from "selenium-webdriver";
 import { openBrowser } from "../../tests/support/browser";
 
 const PHONE = { width: 390, height: 844 };
@@ -20,11 +17,12 @@ async function main(): Promise<void> {
     where state = 'to_revise' or (state = 'reworking' and round = 2)
     order by (hand_out_id = ${letter}) desc, (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
   const studentOf = (id: string) => one(sql`select student_id as id from piece where id = ${id}`);
-  const answered = await one(sql`select id from piece_standing where title like '%Reading the tide table%' and state = 'handed_back' order by id limit 1`);
   const writing = await one(sql`select id from piece_standing where state = 'started' and due > now() - interval '40 days' and exists (select from working_copy where piece_id = piece_standing.id) and exists (select from hand_out join assignment on assignment.id = assignment_id where hand_out.id = piece_standing.hand_out_id and assignment.parts @> '[{"kind": "writing"}]' and jsonb_array_length(assignment.parts) = 1 and hand_out.closes_at is null) order by (title like 'Moon phases%') desc, exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
-  const photos = await one(sql`select id from piece_standing where title like '%Sky over the harbour%' and state in ('started', 'not_opened') order by state desc, id limit 1`);
   const student = await one(sql`select student_id as id from piece where id = ${revising}`);
   const guardian = await one(sql`select id from person where kind = 'guardian' and name = 'Bríd Ní Bhriain'`);
+
+  const film = await one(sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join item on item.id::text = mark.place ->> 'itemId' where item.kind = 'film' and mark.kind = 'ink' and mark.round_number = standing.round order by (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`);
+  const heard = await one(sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join clip on clip.id = mark.clip_id where mark.place is null and standing.state in ('to_revise', 'reworking', 'handed_back') and clip.shows = 'words' order by clip.words is not null desc, (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`);
 
   const browser = await openBrowser(process.env.ORIGIN!);
   const take = async (name: string, path: string | null, wait: string, size?: { width: number; height: number }) => {
@@ -48,13 +46,20 @@ async function main(): Promise<void> {
   await browser.keys("Draw the wind of five days as a rose. Which way did it come from, and what came with it?");
   await take("hand-out", null, ".ProseMirror");
   await take("sheet", `/hand-outs/${letter}`, "table");
-  await take("section", `/sections/${gannet}`, "table");
   await take("ledger", `/ledger/${gannet}`, "table");
   await take("calendar", "/calendar", "table");
-  await browser.go(`/desk?pile=all&piece=${answered}`);
-  await browser.find("[data-sheet]");
-  await browser.driver.executeScript("document.querySelector('[id^=part-]').scrollIntoView()");
-  await take("desk-answers", null, "ol li");
+  await browser.go(`/desk?pile=new&piece=${await one(sql`select id from piece_standing where state = 'handed_in' and round = 1 and title like '%Why the tide%' order by id limit 1`)}`);
+  await browser.awake("[data-sheet]");
+  await browser.keys(Key.ARROW_DOWN, Key.ARROW_DOWN);
+  await browser.shift("v");
+  await browser.driver.sleep(3600);
+  await take("voice-recorder", null, "[aria-label='Record sound']");
+  await browser.go(`/desk?pile=all&piece=${film}`);
+  await browser.find("video[data-player]");
+  await browser.driver.sleep(800);
+  await browser.driver.executeScript("const p = document.querySelector('video[data-player]'); p.currentTime = 2.2; p.closest('[data-item]').scrollIntoView();");
+  await browser.driver.sleep(600);
+  await take("film-lane", null, ".lane-mark");
   // The Desk on pages and on a photo; one criterion through all pieces; the bank.
   const marked = (kind: string, order: string) => sql<{ id: string; handOutId: string }[]>`select standing.id, standing.hand_out_id from piece_standing standing join mark on mark.piece_id = standing.id where mark.place ->> 'on' = ${kind} and mark.deleted_at is null and mark.round_number = standing.round group by standing.id, standing.hand_out_id order by count(*) filter (where mark.kind = ${order}) desc, count(*) desc, standing.id limit 1`.then((rows) => rows[0]!);
   for (const [name, piece] of [["desk-page", await marked("page", "ink")], ["desk-photo", await marked("picture", "ink")]] as const) {
@@ -76,18 +81,12 @@ async function main(): Promise<void> {
   await browser.enterAs(await studentOf(writing));
   await browser.go(`/work/${writing}`);
   await take("piece-writing", null, ".ProseMirror");
-  await browser.enterAs(await studentOf(photos));
-  await browser.go(`/work/${photos}`);
-  await browser.find("input[aria-label='Choose photos']");
-  // Pages of the demo's own drawing, sent as a student would.
-  for (const [n, bytes] of (await Promise.all([2, 5, 7].map(drawGraph))).entries()) {
-    const file = path.join(os.tmpdir(), `IMG_${1204 + n}.jpg`);
-    await writeFile(file, bytes);
-    await (await browser.find("input[aria-label='Choose photos']")).sendKeys(file);
-    await browser.find(`button[aria-label='Take page ${n + 1} out']`, 20);
-  }
-  await browser.driver.executeScript("document.querySelector('[data-part=photos]').scrollIntoView({ block: 'center' })");
-  await take("piece-photos", null, "ol li img");
+  await browser.enterAs(await studentOf(heard));
+  await browser.go(`/work/${heard}`);
+  await browser.awake("[data-clip] button");
+  await browser.driver.executeScript("document.querySelector('[data-clip]').scrollIntoView({ block: 'center' }); document.querySelector('[data-clip] button').click()");
+  await browser.driver.sleep(2600);
+  await take("voice-heard", null, ".voice-words");
   await browser.enterAs(guardian);
   await take("week-sheet", "/week", "h1");
   await browser.close();

@@ -59,7 +59,7 @@ describe("a voice note", () => {
     await running(teacher);
     await teacher.driver.sleep(6500);
     await teacher.keys(Key.ENTER);
-    await teacher.waitForText("Keep it", "[aria-label='Record sound']");
+    await teacher.waitForText("Keep the voice", "[aria-label='Record sound']");
     await teacher.driver.sleep(300);
     await teacher.keys(Key.ENTER);
     await until("the note with its voice", async () => (await marks()).some((m) => m.clipId !== null));
@@ -94,7 +94,7 @@ describe("a voice note", () => {
     await openPiece();
     await teacher.waitForText("was left on this device", "[aria-label='Record sound']", 20);
     expect(await teacher.text("[data-composer]")).toContain("on the whole");
-    await teacher.press("Keep it");
+    await teacher.press("Keep the voice");
     await teacher.find("[data-composer] [data-clip]");
     await teacher.driver.findElement(By.xpath("//*[@data-composer]//button[normalize-space(.)='Keep']")).click();
     await until("the note on the whole", async () => (await marks()).length === before + 1 && (await marks()).at(-1)!.clipId !== null);
@@ -226,7 +226,7 @@ describe("the student", () => {
     await running(own);
     await own.driver.sleep(2500);
     await own.alt("r");
-    await own.press("Keep it");
+    await own.press("Keep the voice");
     await own.find("section[aria-label^='Thread'] [data-clip]");
     await own.press("Send");
     await until("the message", async () => (await database.sql`select 1 from message where piece_id = ${made.pieceId} and clip_id is not null and body = 'Thank you ⭐'`).length === 1);

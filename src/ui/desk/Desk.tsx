@@ -287,7 +287,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     for (const mark of piece?.marks ?? []) counts.set(kindKey(mark), (counts.get(kindKey(mark)) ?? 0) + 1);
     return [...counts].sort().map(([key, count]) => ({ key, label: `${count} ${count === 1 && key !== "ink" ? key.replace(/s$/, "") : key}` }));
   }, [piece?.marks]);
-  const surfaces = piece?.items.some((i) => i.view?.as === "pages" || i.view?.as === "picture") ?? false;
+  const surfaces = piece?.items.some((i) => i.view?.as === "pages" || i.view?.as === "picture" || i.view?.as === "film") ?? false;
   const pace = sayPace(paceOf(given.seconds), queue.filter(isUnread).length);
 
   return (

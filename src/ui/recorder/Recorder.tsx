@@ -2,14 +2,19 @@
 
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { sayDuration } from "@/core/items/kinds";
+import type { ClipView } from "@/core/views/voiceViews";
 import { sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
+import { VoicePlayer } from "../voice/VoicePlayer";
 import { useRecorder, type Recorded } from "./useRecorder";
 
 type Props = { kind: "sound" | "film"; /** What it belongs to: what a killed tab left there is offered again. */ place: string; mostSeconds: number; onKeep: (recorded: Recorded) => Promise<void>; /** Begins as soon as it is shown. */ auto?: boolean; small?: boolean };
 
 const KEY = "Alt+R";
+
+/** What was recorded as its player wants it: nobody but this page knows it yet. */
+const asClip = ({ id, href, seconds }: Recorded): ClipView => ({ id, href, seconds, state: "as it came", peaks: null, by: "", mine: true, shows: "nothing", title: "", transcript: { state: "none", why: null, part: 0, by: null, words: [] }, heard: true, heardByStudent: null, mayChange: false, revision: 0 });
 
 /** Recording in the page: nothing counts until it is kept. Alt+R starts, stops, and starts again. */
 export function Recorder({ kind, place, mostSeconds, onKeep, auto = false, small = false }: Props) {
@@ -84,10 +89,10 @@ export function Recorder({ kind, place, mostSeconds, onKeep, auto = false, small
       </div>
       {r.recorded ? (
         <div className={classes("grid", small ? "mt-2 gap-2" : "mt-3 gap-3")}>
-          {kind === "film" ? <video controls src={r.recorded.href} className="max-h-72 w-full bg-ink" aria-label="What was recorded" /> : <audio controls src={r.recorded.href} className="h-9 w-full" aria-label="What was recorded" />}
+          {kind === "film" ? <video controls src={r.recorded.href} className="max-h-72 w-full bg-ink" aria-label="What was recorded" /> : <VoicePlayer clip={asClip(r.recorded)} label="what was recorded" />}
           <div className={classes("flex flex-wrap", small ? "gap-1.5" : "gap-3")}>
             <Button ref={main} ink="tide" small={small} className={big} disabled={keeping} onClick={() => void keep()}>
-              {keeping ? "Sending …" : "Keep it"}
+              {keeping ? "Sending …" : small ? "Keep the voice" : "Keep it"}
             </Button>
             <Button small={small} className={big} disabled={keeping} onClick={() => void r.drop().then(r.start)}>
               Again

@@ -22,7 +22,7 @@ export function Voice({ view }: { view: SectionSetUp }) {
         <div className="w-44">
           <TextField label="Voice notes (seconds)" inputMode="numeric" value={notes} onChange={(event) => setNotes(digits(event.target.value))} error={fields.voiceSeconds} />
         </div>
-        <div className="w-44">
+        <div className="w-60">
           <TextField label="Students’ replies (seconds)" inputMode="numeric" value={replies} onChange={(event) => setReplies(digits(event.target.value))} error={fields.replySeconds} />
         </div>
         <Button small ink="tide" disabled={busy || kept} onClick={() => void act(() => call(contract.setVoice, { params: { sectionId: view.id }, body: { voiceSeconds: Number(notes), replySeconds: Number(replies) } }))}>

@@ -7,7 +7,7 @@ import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { clampZoom, INK, WIDTHS, ZOOM_STEP, type Tool } from "./tools";
 
-type Props = { tool: Tool; onTool: (tool: Tool) => void; stamps: readonly string[]; onStamps: (stamps: string[]) => void; zoom: number; onZoom: (zoom: number) => void; onWhole: () => void; kinds: { key: string; label: string }[]; hidden: ReadonlySet<string>; onHide: (kind: string) => void; folded: boolean; onFold: () => void; /** Pages or pictures are on the sheet. */ surfaces: boolean };
+type Props = { tool: Tool; onTool: (tool: Tool) => void; stamps: readonly string[]; onStamps: (stamps: string[]) => void; zoom: number; onZoom: (zoom: number) => void; onWhole: () => void; kinds: { key: string; label: string }[]; hidden: ReadonlySet<string>; onHide: (kind: string) => void; folded: boolean; onFold: () => void; /** Pages, pictures or a film are on the sheet. */ surfaces: boolean };
 
 const SIGNS: { kind: MarkKind; sign: string; words: string }[] = Object.entries(STAMP_SIGNS).map(([kind, s]) => ({ kind: kind as MarkKind, ...s! }));
 
