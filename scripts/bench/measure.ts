@@ -24,6 +24,7 @@ import { handOutFormView } from "../../src/server/handouts/formView";
 import { monthView } from "../../src/server/calendar/calendarView";
 import { studentLines } from "./studentSide";
 import { deskLines } from "./desk";
+import { voiceLines } from "./voice";
 import { fillMonth, handOutLines, rosterLines } from "./handingOut";
 
 const ORIGIN = process.env.ORIGIN!;
@@ -129,6 +130,7 @@ async function main(): Promise<void> {
   const rosters = await rosterLines(sql, office);
   const ofStudent = await studentLines(sql, ORIGIN);
   const ofDesk = await deskLines(sql, ORIGIN);
+  const ofVoice = await voiceLines(sql, ORIGIN);
   const script = await scriptSize(pupil);
   const marks = reattachTime();
   const table = ["| what | requests/s (8 at once) | p50 ms | p97.5 ms | p99 ms | its SQL alone, ms | one at a time ÷ (SQL + bare page) |", "|---|---|---|---|---|---|---|", ...rows.map((r) => `| ${r.what} | ${r.perSecond} | ${r.p50} | ${r.p95} | ${r.p99} | ${r.sql} | ${r.ratio} |`)];
@@ -143,7 +145,7 @@ ${table.join("\n")}
 - Queries that read a growing table whole (EXPLAIN ANALYZE of every statement of the pages above): ${scans.length === 0 ? "none" : scans.join("; ")}.
 - JavaScript sent to a student's first page, compressed: ${(script / 1000).toFixed(0)} kB (target: under 200 kB).
 - 200 marks followed from a text of 5,000 words into its revision: ${marks.toFixed(0)} ms (target: under 150 ms).
-${[...ofDesk, ...ofStudent, ...outs, ...rosters].join("\n")}
+${[...ofVoice, ...ofDesk, ...ofStudent, ...outs, ...rosters].join("\n")}
 `;
   await writeFile("docs/bench.md", report);
   console.log(`\n${report}`);

@@ -94,8 +94,13 @@ describe("a voice note", () => {
     await openPiece();
     await teacher.waitForText("was left on this device", "[aria-label='Record sound']", 20);
     expect(await teacher.text("[data-composer]")).toContain("on the whole");
+    // Without a connection it stays where it is.
+    await teacher.offline(true);
     await teacher.press("Keep the voice");
-    await teacher.find("[data-composer] [data-clip]");
+    await teacher.waitForText("The recording is still here", "[aria-label='Record sound']");
+    await teacher.offline(false);
+    await teacher.press("Keep the voice");
+    await teacher.waitForText("Take the voice out", "[data-composer]");
     await teacher.driver.findElement(By.xpath("//*[@data-composer]//button[normalize-space(.)='Keep']")).click();
     await until("the note on the whole", async () => (await marks()).length === before + 1 && (await marks()).at(-1)!.clipId !== null);
   }, 60_000);
@@ -227,7 +232,7 @@ describe("the student", () => {
     await own.driver.sleep(2500);
     await own.alt("r");
     await own.press("Keep the voice");
-    await own.find("section[aria-label^='Thread'] [data-clip]");
+    await own.waitForText("Take the voice out", "section[aria-label^='Thread']");
     await own.press("Send");
     await until("the message", async () => (await database.sql`select 1 from message where piece_id = ${made.pieceId} and clip_id is not null and body = 'Thank you ⭐'`).length === 1);
     await openPiece();

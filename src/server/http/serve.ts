@@ -46,7 +46,9 @@ export function change<E extends Endpoint<AnyObject, unknown>>(entry: E, work: W
 
 /** A route that only reads, for a signed-in person. */
 export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Reading<E, ReadCall>) {
-  return handler(entry, async (_request, given, token) => {
+  return handler(entry, async (request, given, token) => {
+    // A read that takes a text in its body costs work, and only our own pages may ask for it.
+    if (entry.method !== "GET" && entry.method !== "HEAD") checkOrigin(request);
     const moment = now();
     const who = await whoIs(database(), token, moment);
     if (!who) throw new HttpProblem(401, "Sign in first.");

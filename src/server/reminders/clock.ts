@@ -7,6 +7,8 @@ import { AT_ONCE, sweepReminders } from "./sweep";
 
 const EVERY_MS = 60_000;
 const SOON_MS = 1500;
+/** The minute in which what nothing holds any more is looked for. */
+const ONCE_AN_HOUR = 17;
 
 /** Every minute: reminders of what has opened, is due within a day or came back, and uploads and voices that nothing holds any more. */
 export function startReminders(): void {
@@ -15,7 +17,7 @@ export function startReminders(): void {
     try {
       more = (await sweepReminders(database(), now())) >= AT_ONCE;
       await dropOldTransfers(database(), now());
-      await dropLooseClips(database(), now());
+      if (now().getUTCMinutes() === ONCE_AN_HOUR) await dropLooseClips(database(), now());
     } catch (error) {
       log.debug({ fault: error instanceof Error ? error.message : "unknown" }, "no reminders this minute");
     }

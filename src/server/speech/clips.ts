@@ -189,7 +189,7 @@ const DAY = 86_400_000;
 
 /**
  * Takes away the voices that nothing holds any more: recorded and never used for a day, or on a mark that was deleted a
- * month ago and never handed back. With the last clip its sound goes too.
+ * month ago and never handed back. With the last clip its sound goes too; and so do texts read aloud a season ago.
  */
 export async function dropLooseClips(db: Db, now: Date): Promise<number> {
   const gone = await db`
@@ -202,6 +202,7 @@ export async function dropLooseClips(db: Db, now: Date): Promise<number> {
       and not exists (select from hand_out_draft where hand_out_draft.owner_id = clip.made_by and plan->'work'->>'clipId' = clip.id::text)
       and not exists (select from hand_back where hand_back.piece_id = clip.piece_id and content->'marks' @> jsonb_build_array(jsonb_build_object('clipId', clip.id)))
     returning id`;
+  await db`delete from aloud where made_at < ${new Date(now.getTime() - 90 * DAY)}`;
   if (gone.length > 0) await db`delete from sound where not exists (select from clip where clip.sha256 = sound.sha256)`;
   return gone.length;
 }

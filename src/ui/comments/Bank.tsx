@@ -49,7 +49,7 @@ export function Bank({ first, courses }: { first: CommentView[]; courses: { id: 
   }
   async function bringBack(c: CommentView) {
     try {
-      await call(contract.addComment, { body: { text: c.text, shorthand: c.shorthand ?? "", nature: c.nature, favourite: c.favourite, folder: c.folder, tags: c.tags, share: c.share, courseId: c.courseId, kind: c.kind as "note", replacement: c.replacement, criterion: c.criterion, points: c.points } });
+      await call(contract.addComment, { body: { text: c.text, shorthand: c.shorthand ?? "", nature: c.nature, favourite: c.favourite, folder: c.folder, tags: c.tags, share: c.share, courseId: c.courseId, kind: c.kind as "note", replacement: c.replacement, criterion: c.criterion, points: c.points, clipId: c.clipId } });
       setBank(await call(contract.comments));
       setSaid(null);
     } catch (error) {
@@ -166,7 +166,7 @@ function Row({ comment, onChange, onRemove, onCopy, repeats }: { comment: Commen
   return (
     <div className="grid grid-cols-[1.75rem_6.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 text-[0.9375rem] max-sm:grid-cols-[1.75rem_minmax(0,1fr)_auto]">
       <span>{comment.favourite ? <kbd className="border border-line-strong bg-sunk px-1.5">{comment.favourite}</kbd> : null}</span>
-      <span className="truncate whitespace-nowrap max-sm:hidden">{comment.shorthand ? `;${comment.shorthand}` : ""}</span>
+      <span className="truncate whitespace-nowrap max-sm:hidden">{comment.shorthand ? `;${comment.shorthand}` : ""}{comment.clipId ? " ●" : ""}</span>
       <span className="min-w-0">
         {sign ? <span className="mr-1.5 text-moss">{sign}</span> : null}
         {comment.kind === "replace" || comment.kind === "insert" ? <span className="mr-1.5 text-plum">‸{comment.replacement}</span> : null}

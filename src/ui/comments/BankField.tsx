@@ -78,7 +78,7 @@ export function BankField(props: {
     const rest = lookUp(bank, lookup.query, 7).filter((c) => !first.includes(c));
     return [...first, ...rest].slice(0, 7).map((comment) => ({
       id: comment.id,
-      lead: comment.shorthand ? `;${comment.shorthand}` : "",
+      lead: `${comment.shorthand ? `;${comment.shorthand}` : ""}${comment.clipId ? " ●" : ""}`,
       words: fillPlaceholders(comment.text, values),
       asks: comment.nature === "request",
       take: () => {

@@ -213,7 +213,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     cross: () => put("cross"),
     question: () => put("question"),
     star: () => put("star"),
-    keep: () => void (chosenMark?.kind === "note" ? keeping.keepComment(chosenMark.body, chosenMark.nature) : desk.setProblem("Choose a note first, with [ and ].")),
+    keep: () => void (chosenMark?.kind === "note" ? keeping.keepNote(chosenMark) : desk.setProblem("Choose a note first, with [ and ].")),
     markNext: () => stepMark(1),
     markBack: () => stepMark(-1),
     change: () => chosenMark && setEditing(chosenMark.id),
@@ -330,7 +330,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
                 onChoose={setChosen}
                 editing={editing}
                 onEdit={setEditing}
-                onKeep={(mark) => void keeping.keepComment(mark.body, mark.nature)}
+                onKeep={(mark) => void keeping.keepNote(mark)}
                 tool={tool}
                 zoom={zoom}
                 hidden={hidden}

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { DOUBTFUL, sayWords, wordAt } from "@/core/speech/heard";
 import type { ClipView, Shows } from "@/core/views/voiceViews";
@@ -18,7 +18,13 @@ export function VoiceNote({ clipId, small = true }: { clipId: string | null | un
 }
 
 function Spoken({ clipId, small }: { clipId: string; small: boolean }) {
-  const clip = useClips().of(clipId);
+  const { of, put } = useClips();
+  const clip = of(clipId);
+  // One that came with a comment of the bank is new to this page.
+  const unknown = clip === null;
+  useEffect(() => {
+    if (unknown) void call(contract.clip, { params: { clipId } }).then(put, () => undefined);
+  }, [unknown, clipId, put]);
   const [at, setAt] = useState(-1);
   const [changing, setChanging] = useState(false);
   if (!clip) return null;

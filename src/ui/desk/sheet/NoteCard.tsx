@@ -32,7 +32,7 @@ export const NoteCard = memo(function NoteCard({ mark, number, chosen, editing, 
         {mark.againOf ? <span className="label">asked again</span> : null}
         {mark.points ? <span className="label whitespace-nowrap text-ink">{mark.points} pt</span> : null}
         <span className={classes("ml-auto flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100", chosen && "opacity-100")}>
-          {mark.kind === "note" && mark.commentId === null && mark.body.length > 12 ? (
+          {mark.kind === "note" && mark.commentId === null && (mark.body.length > 12 || mark.clipId) ? (
             <Button small ink="quiet" className="min-h-6! py-0" onClick={() => onKeep(mark)} aria-label={`Keep in the bank: ${label}`} title="Keep in the bank (k)">
               Keep
             </Button>

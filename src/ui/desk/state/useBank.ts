@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { suggest, type Use } from "@/core/comments/suggest";
+import { sayWords } from "@/core/speech/heard";
 import type { CommentView, DraftMark } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 
@@ -18,9 +19,16 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
   const known = useMemo(() => new Map<string, Use>(Object.entries(uses.data ?? {})), [uses.data]);
   const suggested = useCallback((words: string, criterion: string | null = null) => suggest(bank, known, { words, criterion }), [bank, known]);
 
-  async function keepComment(text: string, nature: CommentView["nature"]): Promise<void> {
+  /** A note with its voice; one that is a voice alone is kept under its words or its title. */
+  async function keepNote(mark: DraftMark): Promise<void> {
+    const clip = mark.clipId ? await call(contract.clip, { params: { clipId: mark.clipId } }).catch(() => null) : null;
+    const text = mark.body || (clip?.shows === "title" ? clip.title : sayWords(clip?.transcript.words ?? []));
+    if (text === "") return setOffer({ kind: "failed", words: "The words of this voice are not written down yet. Keep it in a moment, or write a word beside it." });
+    return keepComment(text, mark.nature, mark.clipId);
+  }
+  async function keepComment(text: string, nature: CommentView["nature"], clipId: string | null = null): Promise<void> {
     try {
-      const comment = await call(contract.addComment, { body: { text, shorthand: "", nature, favourite: null } });
+      const comment = await call(contract.addComment, { body: { text, shorthand: "", nature, favourite: null, clipId } });
       setBank((old) => [...old, comment]);
       setOffer({ kind: "kept", comment });
     } catch (error) {
@@ -38,7 +46,7 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
   }
   /** After a note was written by hand: was nearly the same said before? */
   async function noticed(mark: DraftMark): Promise<void> {
-    if (mark.kind !== "note" || mark.commentId !== null) return;
+    if (mark.kind !== "note" || mark.commentId !== null || mark.body === "") return;
     try {
       const { times, inBank } = await call(contract.saidBefore, { body: { text: mark.body } });
       if (inBank) setOffer({ kind: "known", text: inBank.text, shorthand: inBank.shorthand });
@@ -47,5 +55,5 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
       // An offer less is no loss.
     }
   }
-  return { bank, suggested, offer, setOffer, keepComment, giveShorthand, noticed };
+  return { bank, suggested, offer, setOffer, keepComment, keepNote, giveShorthand, noticed };
 }

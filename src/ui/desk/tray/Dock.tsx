@@ -70,7 +70,7 @@ export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Pro
             onClick={() => take(comment)}
             className={classes("flex cursor-pointer items-baseline gap-2 border-b border-line px-3 py-1 text-sm last:border-0", comment === chosen && "bg-tide-wash")}
           >
-            <span className="shrink-0 font-semibold">{comment.shorthand ? `;${comment.shorthand}` : ""}</span>
+            <span className="shrink-0 font-semibold">{comment.shorthand ? `;${comment.shorthand}` : ""}{comment.clipId ? <span title="with a voice"> ●</span> : null}</span>
             <span className="min-w-0 flex-1">{fillPlaceholders(comment.text, values)}</span>
             {comment.nature === "remark" ? null : <span className={classes("label shrink-0", comment.nature === "request" ? "text-ember" : "text-moss")}>{comment.nature === "request" ? "asks" : "praise"}</span>}
           </li>
