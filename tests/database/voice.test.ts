@@ -11,6 +11,7 @@ import { addMark, deleteMark } from "../../src/server/feedback/draft";
 import { handBack, takeFeedbackBack } from "../../src/server/feedback/handBack";
 import { runAll } from "../../src/server/jobs/jobs";
 import { HANDLERS } from "../../src/server/jobs/handlers";
+import { rule } from "../../src/server/feedback/rule";
 import { handIn } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { sendMessage } from "../../src/server/pieces/answers";
@@ -231,6 +232,16 @@ describe("whose voice it is", () => {
     expect(kept.clipId).not.toBe(marks[0]!.clipId);
     expect((await as(school.co).read(now, readBank)).find((c) => c.id === kept.id)!.clipId).toBe(kept.clipId);
     await expect(as(school.stranger).change(now, (call) => addComment(call, { text: "x y", shorthand: "", nature: "remark", favourite: null, clipId: marks[0]!.clipId }))).rejects.toThrow();
+  });
+  test("a spoken request that is asked again keeps its voice in the next round", async () => {
+    const clip = await owner().change(now, async (call) => addPieceClip(call, otherPiece, { bytes: await spoken("Measure it once more.") }));
+    const asked = uuidv7();
+    const first = await versionOf(otherPiece);
+    await owner().change(now, (call) => addMark(call, otherPiece, note(first, { id: asked, nature: "request", clipId: clip.id })));
+    await owner().change(now, (call) => handBack(call, otherPiece, { outcome: "revise", due: "2026-11-12T16:00" }));
+    await as(school.students[1]!).change(now, (call) => handIn(call, otherPiece, { doc: doc("The rain fell again.") }, 1));
+    const { marks } = await owner().change(now, (call) => rule(call, otherPiece, asked, "again"));
+    expect(marks.find((m) => m.againOf === asked)).toMatchObject({ body: "", clipId: clip.id });
   });
   test("spoken instructions are for those who have the task, once it opens", async () => {
     const own = await owner().change(now, async (call) => addOwnClip(call, { bytes: await spoken("Read the scale at eye height.") }));

@@ -30,9 +30,9 @@ export async function rule(call: Call, pieceId: string, markId: string, ruling: 
     const place: Place | null = mark.place.on === "text" ? (mark.at === null && version.text === "" ? { on: "whole", itemId: null } : null) : mark.gone ? { on: "whole", itemId: null } : mark.place;
     againMark = call.newId();
     await tx`
-      insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, again_of, created_by, created_at, changed_at)
+      insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, clip_id, again_of, created_by, created_at, changed_at)
       values (${againMark}, ${pieceId}, ${round}, ${version.id}, 'note', 'request', ${place ? 0 : at.start}, ${place ? 0 : Math.max(at.end, at.start + 1)}, ${mark.at ? version.text.slice(at.start, at.end) : mark.quote},
-              ${mark.body || mark.replacement || "Please do this."}, '', ${place ? tx.json(place as never) : null}, ${markId}, ${who.id}, ${now}, ${now})`;
+              ${mark.body || mark.replacement || (mark.clipId ? "" : "Please do this.")}, '', ${place ? tx.json(place as never) : null}, ${mark.clipId}, ${markId}, ${who.id}, ${now}, ${now})`;
   }
   if (ruling !== null) {
     await tx`
