@@ -240,7 +240,7 @@ describe("on pages, pictures and recordings", () => {
     await openPiece(made.pieceId);
     const before = (await marks()).length;
     await browser.keys("a");
-    await browser.driver.executeScript("[...document.querySelectorAll('.place-surface')].at(-1).focus()");
+    await browser.driver.executeScript("document.querySelector('[data-surface] > img').parentElement.querySelector('.place-surface').focus()");
     await browser.keys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, Key.ARROW_UP, Key.ENTER);
     await browser.find("[data-composer]");
     await browser.keys("Here.", Key.ENTER);

@@ -69,7 +69,7 @@ async function fullPlan(): Promise<Plan> {
       title: "Everything", numbered: true, emoji: "🧭", instructions: doc("Do all.") as never, parts: [WRITING],
       materials: [{ id: crypto.randomUUID(), kind: "file", use: "copy", title: "Form", uploadId: upload.id }, { id: crypto.randomUUID(), kind: "link", use: "look", title: "Link", href: "https://x.example/" }, { id: crypto.randomUUID(), kind: "text", use: "copy", title: "Frame", doc: doc("Q:") as never }],
       versions: [{ id: version, name: "B", instructions: doc("Do some.") as never }],
-      selfAssessment: { question: "Well?", answers: "scale", choices: [] }, mayTakeBack: false, openBefore: true, wordsLeast: "50", wordsMost: "200",
+      selfAssessment: { question: "Well?", answers: "scale", choices: [] }, mayTakeBack: false, openBefore: true, wordsLeast: "50", wordsMost: "200", clipId: null,
     },
     rows: [{ sectionId: school.sectionId, opens: "2026-10-08T08:00", due: "2026-10-16T16:00", closes: "2026-10-20T16:00", promised: "2026-10-23T16:00", audience: { kind: "chosen", groups: [group.groupId], students: [school.students[1]!.id, school.students[2]!.id] }, exceptions: [{ studentId: school.students[1]!.id, due: "2026-10-19T10:00", excused: false, versionId: version }, { studentId: school.students[2]!.id, due: null, excused: true, versionId: null }] }],
     counting: { kind: "percent", points: "40", category: "Logs", counts: false, extraCredit: true, graceMinutes: 15, late: { kind: "deduct", percent: "12.5", per: "day", floorPercent: "30" }, roundsMost: "3", roundsUntil: "2026-11-20T16:00", final: "win back", winBackPercent: "40", rubricId: rubric.id, archiveDays: "9" },

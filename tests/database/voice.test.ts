@@ -37,6 +37,7 @@ const owner = () => as(school.owner);
 const student = () => as(school.students[0]!);
 const work = (at = now) => runAll(database.sql, HANDLERS, at);
 const SAID = "Please read the second paragraph again. It repeats what the first one says.";
+const NAMED = SAID.replace("again.", "again, Quillon.");
 const none = new Request("http://x.example/");
 const bytesOf = async (answer: Response) => Buffer.from(await answer.arrayBuffer());
 const keep = (bytes: Buffer) => owner().change(now, (call) => addPieceClip(call, pieceId, { bytes }));
@@ -125,13 +126,13 @@ describe("what is said is written down", () => {
   test("a draft with times and doubts; told the class's words it knows the names", async () => {
     await database.sql`update person set name = 'Quillon Marrow', called = 'Quillon' where id = ${school.students[0]!.id}`;
     await owner().change(now, (call) => addComment(call, { text: "Please read the second paragraph again, {name}.", shorthand: "", nature: "remark", favourite: null }));
-    const clip = await keep(await spoken(`Quillon, please begin. ${SAID}`));
+    const clip = await keep(await spoken(NAMED, "slt"));
     clipId = clip.id;
     await work();
     const { transcript, seconds } = await owner().read(now, (call) => readClip(call, clipId));
     expect(transcript).toMatchObject({ state: "made", by: null });
     expect(sayWords(transcript.words)).toContain("Quillon");
-    expect(wordErrorRate(`Quillon, please begin. ${SAID}`, sayWords(transcript.words))).toBeLessThan(0.35);
+    expect(wordErrorRate(NAMED, sayWords(transcript.words))).toBeLessThan(0.35);
     expect(transcript.words[0]!.word).toMatch(/^\p{Lu}/u);
     transcript.words.forEach((w, n) => {
       expect(w.end).toBeGreaterThan(w.start);

@@ -72,7 +72,7 @@ export type Counting = {
 
 export function emptyPlan(rows: PlanRow[] = []): Plan {
   return {
-    work: { title: "", numbered: false, emoji: "", instructions: EMPTY_DOC, parts: [WRITING], materials: [], versions: [], selfAssessment: null, mayTakeBack: true, openBefore: false, wordsLeast: "", wordsMost: "" },
+    work: { title: "", numbered: false, emoji: "", instructions: EMPTY_DOC, parts: [WRITING], materials: [], versions: [], selfAssessment: null, mayTakeBack: true, openBefore: false, wordsLeast: "", wordsMost: "", clipId: null },
     rows,
     counting: { kind: "points", points: "10", category: "", counts: true, extraCredit: false, graceMinutes: 10, late: null, roundsMost: "", roundsUntil: null, final: "latest", winBackPercent: "50", rubricId: null, archiveDays: "30" },
   };

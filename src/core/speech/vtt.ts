@@ -37,9 +37,10 @@ export function readVtt(file: string): { cues: Cue[]; faults: { line: number; wh
   const cues: Cue[] = [];
   const faults: { line: number; why: string }[] = [];
   for (let n = 1; n < lines.length; ) {
-    while (n < lines.length && lines[n]!.trim() === "") n += 1;
+    // Only a line without anything ends a block; one of spaces belongs to it.
+    while (n < lines.length && lines[n] === "") n += 1;
     const start = n;
-    while (n < lines.length && lines[n]!.trim() !== "") n += 1;
+    while (n < lines.length && lines[n] !== "") n += 1;
     const block = lines.slice(start, n);
     const arrow = block.findIndex((line) => line.includes("-->"));
     if (block.length === 0 || /^(NOTE|STYLE|REGION)($|[ \t])/.test(block[0]!) && arrow !== 0) continue;
