@@ -41,7 +41,7 @@ function Spoken({ clipId, small }: { clipId: string; small: boolean }) {
 function Beside({ clip, spoken, onChange }: { clip: ClipView; spoken: number; onChange: (() => void) | null }) {
   const { transcript } = clip;
   const change = onChange ? (
-    <button type="button" className="cursor-pointer underline underline-offset-4 max-sm:min-h-11" onClick={onChange}>
+    <button type="button" className="min-h-7 cursor-pointer underline underline-offset-4 max-sm:min-h-11" onClick={onChange}>
       {transcript.words.length > 0 && clip.shows === "words" ? "Correct the words" : "Words or a title"}
     </button>
   ) : null;
@@ -58,7 +58,7 @@ function Beside({ clip, spoken, onChange }: { clip: ClipView; spoken: number; on
           ))}
         </p>
       ) : null}
-      <p className="flex flex-wrap gap-x-3 text-soft">
+      <p className="flex flex-wrap items-center gap-x-3 text-soft">
         {clip.state === "being made" ? <span>It is being made as loud as the others; it can be heard already.</span> : null}
         {clip.shows !== "words" ? null : transcript.state === "being made" ? (
           <span>Its words are being written down{transcript.part > 0 ? `: ${Math.round(transcript.part * 100)} %` : " …"}</span>

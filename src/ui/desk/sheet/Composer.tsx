@@ -69,7 +69,7 @@ export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composi
         <Button small ink="quiet" onClick={onDrop}>
           Drop
         </Button>
-        <Button small ink="tide" onClick={() => keepIt()}>
+        <Button small ink="tide" disabled={!edit && draft.body.trim() === "" && !draft.clipId} onClick={() => keepIt()}>
           Keep
         </Button>
       </div>
