@@ -14,10 +14,10 @@ export function vttTime(seconds: number): string {
 /** Cue text holds no line that is empty and no arrow; `&` and `<` are written as references (section 4.2.2). */
 const escape = (text: string) => text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/\r\n?/g, "\n").replace(/\n{2,}/g, "\n").trim();
 
-/** A file of cues in the order of their beginnings; `note` stands at its head as a comment. */
+/** A file of cues in the order of their beginnings, of those that begin together the longest first (as tracks order their cues); `note` stands at its head as a comment. */
 export function toVtt(cues: readonly Cue[], note = ""): string {
   const head = note === "" ? "" : `NOTE\n${escape(note)}\n\n`;
-  const blocks = [...cues].sort((a, b) => a.from - b.from).map(({ id, from, to, text }) => `${id ? `${id.replace(/-->|[\r\n]/g, " ")}\n` : ""}${vttTime(from)} --> ${vttTime(Math.max(to, from + 0.001))}\n${escape(text)}\n`);
+  const blocks = [...cues].sort((a, b) => a.from - b.from || b.to - a.to).map(({ id, from, to, text }) => `${id ? `${id.replace(/-->|[\r\n]/g, " ")}\n` : ""}${vttTime(from)} --> ${vttTime(Math.max(to, from + 0.001))}\n${escape(text)}\n`);
   return `WEBVTT\n\n${head}${blocks.join("\n")}`;
 }
 
