@@ -33,7 +33,7 @@ beforeAll(async () => {
   ids.clouds = await one(sql`select version.piece_id as id from item join version_item on item_id = item.id join version on version.id = version_id where item.kind = 'photo' order by version.id limit 1`);
   ids.report = await piece("Evaporation at home", "handed_in");
   ids.asked = await one(sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`);
-  ids.poster = await one(sql`select id from piece_standing where title like 'Moon phases%' and exists (select from checkpoint where piece_id = piece_standing.id) order by id limit 1`);
+  ids.poster = await one(sql`select id from piece_standing where title like 'Moon phases%' order by exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
   for (const key of ["revising", "done", "spoken", "tide", "clouds", "poster"]) ids[`${key}Student`] = await one(sql`select student_id as id from piece where id = ${ids[key]!}`);
 });
 afterAll(async () => {

@@ -114,6 +114,7 @@ describe("a voice note", () => {
     await running(teacher);
     await teacher.alt("r");
     await teacher.waitForText("Nothing was recorded", "[aria-label='Record sound']");
+    await teacher.waitForText("● Record", "[aria-label='Record sound']");
     await teacher.alt("r");
     await running(teacher);
     // While this tab records, another may not.
@@ -129,6 +130,7 @@ describe("a voice note", () => {
     await teacher.driver.executeScript("window.heard.getTracks().forEach((t) => t.dispatchEvent(new Event('ended')))");
     await teacher.waitForText("The microphone was taken away", "[aria-label='Record sound']");
     await teacher.press("Drop it");
+    await teacher.waitForText("● Record", "[aria-label='Record sound']");
     await teacher.driver.executeScript("window.put = IDBObjectStore.prototype.put; IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError'); }");
     await teacher.alt("r");
     await teacher.waitForText("no room to keep the recording", "[aria-label='Record sound']", 20);
