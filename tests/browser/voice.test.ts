@@ -47,6 +47,8 @@ const openPiece = async (pieceId = made.pieceId) => {
 type Mark = { id: string; body: string; clipId: string | null; kind: string; place: Place | null };
 const marks = () => database.sql<Mark[]>`select id, body, clip_id, kind, place from mark where piece_id = ${made.pieceId} and deleted_at is null order by created_at`;
 const until = (what: string, look: () => Promise<boolean>, seconds = 15) => teacher.driver.wait(look, seconds * 1000, what);
+/** The note's field is there and takes what is typed. */
+const composing = () => until("a note to write", () => teacher.driver.executeScript<boolean>("return document.activeElement?.closest('[data-composer]') != null"));
 const running = (browser: Browser) => browser.waitForText("Stop", "[aria-label='Record sound']");
 const choose = (words: string) => teacher.driver.executeScript("const w = document.createTreeWalker(document.querySelector('[data-sheet]'), NodeFilter.SHOW_TEXT); for (let n; (n = w.nextNode()); ) { const i = n.data.indexOf(arguments[0]); if (i !== -1) { const r = document.createRange(); r.setStart(n, i); r.setEnd(n, i + arguments[0].length); getSelection().removeAllRanges(); getSelection().addRange(r); return; } }", words);
 
@@ -109,11 +111,14 @@ describe("a voice note", () => {
     await openPiece();
     await teacher.driver.executeScript("const ask = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices); navigator.mediaDevices.getUserMedia = async (c) => (window.heard = await ask(c));");
     await teacher.keys("w");
-    await teacher.find("[data-composer]");
+    await composing();
+    // No time passes between start and stop.
+    await teacher.driver.executeScript("window.clock = performance.now.bind(performance); performance.now = () => 1000;");
     await teacher.press("● Speak");
     await running(teacher);
     await teacher.alt("r");
     await teacher.waitForText("Nothing was recorded", "[aria-label='Record sound']");
+    await teacher.driver.executeScript("performance.now = window.clock");
     await teacher.waitForText("● Record", "[aria-label='Record sound']");
     await teacher.alt("r");
     await running(teacher);
@@ -156,7 +161,11 @@ describe("a voice note", () => {
 
 describe("moments of a film", () => {
   const film = "video[data-player]";
-  const at = (seconds: number) => teacher.driver.executeScript(`const p = document.querySelector("${film}"); document.querySelectorAll("[data-player]").forEach((o) => o !== p && (o.currentTime = 0)); p.scrollIntoView({ block: "center" }); p.currentTime = ${seconds};`);
+  const at = async (seconds: number) => {
+    await wind(seconds);
+    await until(`the film at ${seconds} s`, () => teacher.driver.executeScript<boolean>(`const p = document.querySelector("${film}"); return !p.seeking && Math.abs(p.currentTime - ${seconds}) < 0.2`));
+  };
+  const wind = (seconds: number) => teacher.driver.executeScript(`const p = document.querySelector("${film}"); document.querySelectorAll("[data-player]").forEach((o) => o !== p && (o.currentTime = 0)); p.scrollIntoView({ block: "center" }); p.currentTime = ${seconds};`);
   test("by key: a moment, a stretch, a drawing on the still; the lane shows them and goes there", async () => {
     await openPiece();
     await teacher.find(film);
@@ -164,7 +173,7 @@ describe("moments of a film", () => {
     await at(2);
     await teacher.driver.sleep(500);
     await teacher.keys("m");
-    await teacher.find("[data-composer]");
+    await composing();
     await teacher.keys("Hold it still.", Key.ENTER);
     await until("a moment", async () => (await marks()).length === before + 1);
     expect((await marks()).at(-1)!.place).toMatchObject({ on: "time", from: 2, to: null });
@@ -175,7 +184,7 @@ describe("moments of a film", () => {
     await at(5);
     await teacher.driver.sleep(400);
     await teacher.keys(",");
-    await teacher.find("[data-composer]");
+    await composing();
     await teacher.keys("All of this.", Key.ENTER);
     await until("a stretch", async () => (await marks()).length === before + 2);
     expect((await marks()).at(-1)!.place).toMatchObject({ on: "time", from: 3, to: 5 });

@@ -48,7 +48,7 @@ export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab }: P
 }
 
 /** How near (per cent) two pins may stand before the later one is drawn beside the other, so that both can be pressed. */
-const CROWDED = { x: 3.5, y: 3 };
+const CROWDED = { x: 4.8, y: 6.5 };
 
 /** How many of the marks before this one stand on the same spot. */
 function crowdBefore(marks: readonly PlacedMark[], n: number): number {
