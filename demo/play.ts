@@ -4,6 +4,7 @@ import { schoolDayFrom, type SchoolCalendar } from "../src/core/time/term";
 import { addDays, dayOf, instantToWall, wallToInstant } from "../src/core/time/zone";
 import { isEdit, type Nature } from "../src/core/marks/mark";
 import { markFiles, markMore, speak } from "./marking";
+import { talkAbout } from "./classTalk";
 import { putVoice } from "./voices";
 import { fillPlaceholders } from "../src/core/comments/placeholders";
 import { setException } from "../src/server/handouts/exceptions";
@@ -89,6 +90,8 @@ export class Play {
         const pieces = await call.tx<{ id: string; studentId: string }[]>`select id, student_id from piece where hand_out_id = ${id}`;
         const opens = new Date(Math.max(call.now.getTime(), this.opensOf(own, all, call.now)?.getTime() ?? 0));
         if (opens > this.stage.now || own.withdrawn !== undefined) continue;
+        const spoke = this.instant(own.due, own.dueClock).getTime() + 5 * HOUR;
+        for (const step of talkAbout(own.title, id, section.owner, section.students, (studentId) => pieces.find((p) => p.studentId === studentId)?.id)) this.plan(new Date(spoke + step.minutes * 60_000), step.run);
         for (const [n, student] of section.students.entries()) {
           const piece = pieces.find((p) => p.studentId === student.id);
           if (piece) this.follow(own, section, student, piece.id, n, opens);

@@ -114,7 +114,7 @@ describe("the circle", () => {
   test("the student sees nothing of the draft", async () => {
     await student.go(`/work/${pieceId}`);
     const page = await student.driver.getPageSource();
-    for (const words of ["Nearly there", "Which unit", "aloud"]) expect(page).not.toContain(words);
+    for (const words of ["Nearly there", "Which unit", "Read this sentence"]) expect(page).not.toContain(words);
   });
 
   test("4 · handed back to revise: marks at their words, edits accepted, requests ticked, handed in again", async () => {

@@ -22,6 +22,7 @@ import { beginDraft } from "../../src/server/handouts/drafts";
 import { handOut } from "../../src/server/handouts/handOut";
 import { checkRoster } from "../../src/server/roster/runs";
 import { addRubric } from "../../src/server/rubrics/rubrics";
+import { sayToClass } from "../../src/server/sectionNotes/sectionNotes";
 import { addUpload } from "../../src/server/uploads/uploads";
 import { handBack } from "../../src/server/feedback/handBack";
 import { handIn } from "../../src/server/pieces/moves";
@@ -109,6 +110,8 @@ async function makeThings(now: Date, due: string): Promise<void> {
   const personId = crypto.randomUUID();
   await database.sql`insert into person (id, school_id, kind, name, called, sort_name, email) values (${personId}, ${school.owner.schoolId}, 'teacher', 'Extra', 'Extra', 'Extra', 'extra@school.example')`;
   await giveFiles(now, handOuts[0]!.id);
+  const said = await owner.change(now, (call) => sayToClass(call, handOuts[0]!.id, { body: "Many of you wrote no unit.", clipId: null }));
+  things.sectionNoteId = said.notes[0]!.id;
   Object.assign(things, { sectionId: school.sectionId, handOutId: handOuts[0]!.id, draftId: draft.id, groupId: group.groupId, rubricId: rubric.id, uploadId: upload.id, materialId: material!.id, termId: term!.id, closureId: closure.id, runId: run.id, secret: feed.path!.split("/").at(-1)!, personId, studentId: school.students[2]!.id });
 }
 const PART = "00000000-0000-4000-8000-0000000000f1";
@@ -159,7 +162,7 @@ const BODIES: Record<string, unknown> = {
   changeRubric: () => ({ ...RUBRIC, scores: null }),
   makeSection: () => ({ course: "Knots 1", name: crypto.randomUUID(), termId: things.termId }),
   setMeetings: { meetings: [{ weekday: 1, starts: "09:00", ends: "10:00" }] },
-  setVoice: { voiceSeconds: 60, replySeconds: 60 },
+  setVoice: { voiceSeconds: 60, replySeconds: 60, classAnswers: "read first" },
   setCounting: { late: { kind: "flag" }, categories: [] },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },
@@ -210,6 +213,9 @@ const BODIES: Record<string, unknown> = {
   changeClipWords: { shows: "words", title: "", text: null },
   bringClipWords: { vtt: "WEBVTT" },
   bringMoments: { vtt: "WEBVTT" },
+  sayToClass: { body: "", clipId: null },
+  answerToClass: { body: "", clipId: null },
+  showAnswer: { shown: true },
   readAloud: { text: "Hello." },
   signOut: { everywhere: false },
 };

@@ -34,14 +34,14 @@ describe("migrations", () => {
     await empty.sql.unsafe("drop schema public cascade; create schema public");
     const others = [connect(empty.url, 2), connect(empty.url, 2), connect(empty.url, 2)];
     const applied = await Promise.all(others.map((sql) => migrate(sql)));
-    expect(applied.flat()).toEqual(["0001_ground.sql", "0002_handing_out.sql", "0003_every_kind_of_work.sql", "0004_the_desk.sql", "0005_voice.sql"]);
+    expect(applied.flat()).toEqual(["0001_ground.sql", "0002_handing_out.sql", "0003_every_kind_of_work.sql", "0004_the_desk.sql", "0005_voice.sql", "0006_section_notes.sql"]);
     await Promise.all(others.map((sql) => sql.end()));
     await empty.drop();
   });
   test("one that fails changes nothing and is named", async () => {
     const folder = await mkdtemp(path.join(os.tmpdir(), "migrations-"));
     await writeFile(path.join(folder, "0001_ground.sql"), "select 1");
-    for (const name of ["0002_handing_out.sql", "0003_every_kind_of_work.sql", "0004_the_desk.sql", "0005_voice.sql"]) await writeFile(path.join(folder, name), "select 1");
+    for (const name of ["0002_handing_out.sql", "0003_every_kind_of_work.sql", "0004_the_desk.sql", "0005_voice.sql", "0006_section_notes.sql"]) await writeFile(path.join(folder, name), "select 1");
     await writeFile(path.join(folder, "0006_wrong.sql"), "create table half_made (id int); select nonsense from nowhere;");
     await expect(migrate(database.sql, folder)).rejects.toThrow(/0006_wrong\.sql failed and changed nothing/);
     const [{ there } = { there: true }] = await database.sql<{ there: boolean }[]>`select to_regclass('half_made') is not null as there`;

@@ -134,6 +134,13 @@ export const REACH: Record<string, string[]> = {
   // The draft's for teachers; what came back for the student.
   moments: ["student of the piece", ...TEACHERS],
   bringMoments: TEACHERS,
+  // Said to all who have the task; the co-teacher's too.
+  sectionNotes: [...TEACHERS, "student of the piece", "student of the section"],
+  sayToClass: TEACHERS,
+  answerToClass: [...TEACHERS, "student of the piece", "student of the section"],
+  showAnswer: TEACHERS,
+  // Gone once the owner has taken it.
+  takeAwaySaid: ["owner"],
   // A text of one's own.
   readAloud: SIGNED_IN,
   signOut: SIGNED_IN,

@@ -44,9 +44,21 @@ export async function arrived(sender: Sender, id: string): Promise<number> {
   return Number(answer.headers["upload-offset"]);
 }
 
+/** How much has arrived when nothing more comes: what was in the pipe when a connection broke is still being written for a while. */
+async function settled(sender: Sender, id: string): Promise<number> {
+  let [last, same] = [await arrived(sender, id), 0];
+  while (same < 4) {
+    await new Promise((resolve) => setTimeout(resolve, 150));
+    const now = await arrived(sender, id);
+    [last, same] = [now, now === last ? same + 1 : 0];
+  }
+  return last;
+}
+
 /** Sends from where the server is; `cutAt` bytes later the connection breaks. @returns whether it went through */
-export async function sendOn(sender: Sender, id: string, size: number, bytesAt: (offset: number) => Buffer, cutAt?: number): Promise<boolean> {
-  const offset = await arrived(sender, id);
+export async function sendOn(sender: Sender, id: string, size: number, bytesAt: (offset: number) => Buffer, cutAt?: number, onSending: () => void = () => {}): Promise<boolean> {
+  const offset = await settled(sender, id);
+  onSending();
   const answer = await ask(sender, "PATCH", `/api/transfers/${id}`, { "upload-offset": String(offset), "content-type": "application/offset+octet-stream" }, { from: (sent) => bytesAt(offset + sent), length: size - offset, cutAt }).catch(() => null);
   return answer?.status === 204;
 }

@@ -50,7 +50,8 @@ test("100 MB cut ten times at odd bytes, once by killing the server, arrives wit
   let before = 0;
   for (let cut = 0; cut < 10; cut += 1) {
     if (cut === 5) {
-      const sending = sendOn(sender, id, size, bytesAt);
+      let sending = Promise.resolve(true);
+      await new Promise<void>((begun) => (sending = sendOn(sender, id, size, bytesAt, undefined, begun)));
       await new Promise((resolve) => setTimeout(resolve, 250));
       await app.stop("SIGKILL");
       expect(await sending).toBe(false);

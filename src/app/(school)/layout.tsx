@@ -2,6 +2,7 @@ import { cookies } from "next/headers";
 import type { ReactNode } from "react";
 import { mastheadView } from "@/server/overview/school";
 import { pageCall } from "@/server/page";
+import { BankEverywhere } from "@/ui/comments/BankContext";
 import { OfflineReady } from "@/ui/frame/OfflineReady";
 import { Masthead } from "@/ui/frame/Masthead";
 
@@ -13,7 +14,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
       <OfflineReady personId={call.who.id} pages={call.who.kind === "student"} />
       <Masthead view={view} night={jar.get("almanac_theme")?.value === "night"} />
       <main id="main" className="flex min-h-0 flex-1 flex-col">
-        {children}
+        {call.who.kind === "teacher" ? <BankEverywhere>{children}</BankEverywhere> : children}
       </main>
     </div>
   );

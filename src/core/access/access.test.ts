@@ -1,14 +1,15 @@
 import { expect, test } from "@jest/globals";
 import { ACTS, may, STANDINGS, type Act, type Standing } from "./access";
 
+const CLASS: Act[] = ["class.see", "class.answer", "class.say", "class.moderate"];
 /** Written out a second time, by standing, so that a slip in the one table shows against the other. */
 const EXPECTED: Record<Standing, Act[]> = {
-  student: ["piece.see", "piece.write", "piece.handIn", "piece.answer", "thread.write"],
+  student: ["piece.see", "piece.write", "piece.handIn", "piece.answer", "thread.write", "class.see", "class.answer"],
   classmate: [],
   guardian: ["week.see"],
-  owner: ["section.setUp", "section.see", "section.handOut", "piece.except", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "feedback.handBack", "thread.write", "comment.use"],
-  "trusted co-teacher": ["section.see", "section.handOut", "piece.except", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "feedback.handBack", "thread.write"],
-  "co-teacher": ["section.see", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "thread.write"],
+  owner: ["section.setUp", "section.see", "section.handOut", "piece.except", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "feedback.handBack", "thread.write", "comment.use", ...CLASS],
+  "trusted co-teacher": ["section.see", "section.handOut", "piece.except", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "feedback.handBack", "thread.write", ...CLASS],
+  "co-teacher": ["section.see", "handOut.see", "ledger.see", "feedback.see", "feedback.draft", "thread.write", ...CLASS],
   office: ["section.see", "school.see"],
   none: [],
 };

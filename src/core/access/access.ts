@@ -39,6 +39,11 @@ const TABLE = {
   "feedback.draft": TEACHERS,
   "feedback.handBack": MAY_HAND_BACK,
   "thread.write": ["student", ...TEACHERS],
+  // what is said to all the students of a hand-out
+  "class.see": ["student", ...TEACHERS],
+  "class.answer": ["student", ...TEACHERS],
+  "class.say": TEACHERS,
+  "class.moderate": TEACHERS,
   // a child's week, as dates and states only
   "week.see": ["guardian"],
   // a teacher's own comments

@@ -6,6 +6,7 @@ import { deskRoutes } from "./routes/desk";
 import { handOutRoutes } from "./routes/handOuts";
 import { pieceRoutes } from "./routes/pieces";
 import { schoolRoutes } from "./routes/school";
+import { sectionNoteRoutes } from "./routes/sectionNotes";
 import { studentRoutes } from "./routes/students";
 import { voiceRoutes } from "./routes/voice";
 
@@ -38,4 +39,5 @@ export const contract = {
   ...pieceRoutes,
   ...studentRoutes,
   ...voiceRoutes,
+  ...sectionNoteRoutes,
 } as const;

@@ -3,6 +3,7 @@ import type { LatePolicy } from "../scores/latePolicy";
 import type { Rubric } from "../rubrics/rubric";
 import type { Meeting } from "../time/lessons";
 import type { SchoolCalendar } from "../time/term";
+import type { ClassAnswers } from "../sectionNotes/sectionNote";
 import type { ChangeLine, Counts } from "../roster/planRoster";
 
 /** Views of handing out, classes and the calendar; see views.ts for the rest. */
@@ -48,6 +49,8 @@ export type SectionSetUp = {
   /** How long a voice note and a student's reply may be. */
   voiceSeconds: number;
   replySeconds: number;
+  /** Whether students answer to the class. */
+  classAnswers: ClassAnswers;
   groups: { id: string; name: string; extra: ExtraTime | null; members: string[]; revision: number }[];
   late: LatePolicy;
   categories: { id: string; name: string; weight: string }[];

@@ -5,6 +5,7 @@ import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
 import type { SelfAssessment } from "../handouts/plan";
 import type { Picks, Rubric } from "../rubrics/rubric";
+import type { SectionNotes } from "./sectionNoteViews";
 import type { ClipView } from "./voiceViews";
 import type { AnswerSheet, ItemView, PartView, Room, WorkState } from "./workViews";
 
@@ -84,6 +85,8 @@ export type PieceView = {
   zone: string;
   /** The voices of its marks, its thread and its instructions. */
   clips: ClipView[];
+  /** What was said to all the students of this hand-out. */
+  toClass: SectionNotes;
   /** The instructions, spoken. */
   voice: string | null;
   /** How long a spoken reply may be, in seconds. */
@@ -232,7 +235,7 @@ export type PileShare = { handOutId: string; title: string; section: string; cou
 export type Pile = { kind: PileKind; count: number; shares: PileShare[] };
 
 export type HandOutSummary = { id: string; title: string; section: string; sectionId: string; due: string; promised: string | null; counts: { in: number; late: number; started: number; notOpened: number; back: number; revise: number; of: number } };
-export type TodayView = { piles: Pile[]; handOuts: HandOutSummary[]; sheet: { time: string; what: string; href: string }[]; sections: number };
+export type TodayView = { piles: Pile[]; handOuts: HandOutSummary[]; sheet: { time: string; what: string; href: string }[]; /** Answers to the class that wait to be read. */ answers: { handOutId: string; title: string; section: string; count: number }[]; sections: number };
 
 export type MastheadView = { day: string; week: string; school: string; name: string; kind: "teacher" | "student" | "guardian" | "office" };
 

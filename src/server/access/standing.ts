@@ -71,6 +71,25 @@ export async function requireOnPiece({ db, who, now }: ReadCall, pieceId: string
   return require(standingOf(who, facts), act);
 }
 
+/** What someone is to the class of a hand-out: to a student it exists from the moment they have it. */
+export async function requireInClass({ db, who, now }: ReadCall, handOutId: string, act: Act): Promise<Standing> {
+  const [facts] = await db<Facts[]>`
+    select
+      teacher.role,
+      coalesce(teacher.may_hand_back, false) as may_hand_back,
+      hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null
+        and exists (select from piece where hand_out_id = hand_out.id and student_id = ${who.id} and removed_at is null) as own,
+      false as enrolled,
+      false as guardian,
+      course.school_id = ${who.schoolId} as same_school
+    from hand_out
+    join section on section.id = hand_out.section_id
+    join course on course.id = section.course_id
+    left join section_teacher teacher on teacher.section_id = section.id and teacher.person_id = ${who.id}
+    where hand_out.id = ${handOutId}`;
+  return require(standingOf(who, facts), act);
+}
+
 /** For what belongs to a person as such: a teacher's bank, the office's school, a guardian's week. */
 export function requireKind(who: Person, kind: Person["kind"]): void {
   if (who.kind !== kind) throw new NotFound();

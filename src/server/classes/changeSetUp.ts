@@ -1,5 +1,6 @@
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
+import type { ClassAnswers } from "@/core/sectionNotes/sectionNote";
 import type { Meeting } from "@/core/time/lessons";
 import { requireKind, requireOnSection } from "../access/standing";
 import type { Call } from "../call";
@@ -41,10 +42,12 @@ export async function setMeetings(call: Call, sectionId: string, meetings: reado
   return { meetings: meetings.length };
 }
 
-/** How long a voice note of a teacher, and a reply of a student, may be in this section, in seconds. */
-export async function setVoice({ tx, who }: Call, sectionId: string, given: { voiceSeconds: number; replySeconds: number }): Promise<{ voiceSeconds: number; replySeconds: number }> {
+type VoiceRule = { voiceSeconds: number; replySeconds: number; classAnswers: ClassAnswers };
+
+/** How long a voice note of a teacher, and a reply of a student, may be in this section, in seconds; and whether students answer to the class. */
+export async function setVoice({ tx, who }: Call, sectionId: string, given: VoiceRule): Promise<VoiceRule> {
   await requireOnSection(tx, who, sectionId, "section.setUp");
-  await tx`update section set ${tx(given, "voiceSeconds", "replySeconds")} where id = ${sectionId}`;
+  await tx`update section set ${tx(given, "voiceSeconds", "replySeconds", "classAnswers")} where id = ${sectionId}`;
   return given;
 }
 

@@ -1,5 +1,6 @@
 import { may } from "@/core/access/access";
 import type { ExtraTime } from "@/core/handouts/extraTime";
+import type { ClassAnswers } from "@/core/sectionNotes/sectionNote";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import type { Meeting } from "@/core/time/lessons";
 import { dayOf } from "@/core/time/zone";
@@ -12,8 +13,8 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
   const { db, who, now } = call;
   const standing = await requireOnSection(db, who, sectionId, "handOut.see");
   const [[about], meetings, teachers, students, groups, categories] = await Promise.all([
-    db<{ id: string; name: string; course: string; late: LatePolicy; voiceSeconds: number; replySeconds: number; term: string; startsOn: string; endsOn: string }[]>`
-      select section.id, section.name, course.name as course, section.late_policy as late, section.voice_seconds, section.reply_seconds, term.name as term, term.starts_on, term.ends_on
+    db<{ id: string; name: string; course: string; late: LatePolicy; voiceSeconds: number; replySeconds: number; classAnswers: ClassAnswers; term: string; startsOn: string; endsOn: string }[]>`
+      select section.id, section.name, course.name as course, section.late_policy as late, section.voice_seconds, section.reply_seconds, section.class_answers, term.name as term, term.starts_on, term.ends_on
       from section
       join course on course.id = section.course_id
       join term on term.id = course.term_id

@@ -41,6 +41,7 @@ export async function deleteHandOut(call: Call, handOutId: string): Promise<{ de
       and (opened_at is not null or state <> 'not_opened'
         or exists (select from round where piece_id = piece.id) or exists (select from message where piece_id = piece.id) or exists (select from piece_copy where piece_id = piece.id))`;
   if (begun!.n > 0) throw new Refused(`${begun!.n} ${begun!.n === 1 ? "student has" : "students have"} begun, so it cannot be deleted. Withdraw it instead: that hides it, and can be undone.`);
+  await tx`delete from section_note where hand_out_id = ${handOutId}`;
   await tx`delete from piece where hand_out_id = ${handOutId}`;
   await tx`delete from hand_out where id = ${handOutId}`;
   const { assignmentId, title } = row!;

@@ -15,8 +15,8 @@ type Counts = Record<PileKind, number> & {
 export async function todayView(call: ReadCall): Promise<TodayView> {
   const { db, who, now } = call;
   requireKind(who, "teacher");
-  const [counts, sheet, sections] = await Promise.all([readCounts(call), readSheet(call), db<{ n: number }[]>`select count(*)::int as n from section_teacher where person_id = ${who.id}`]);
-  return { piles: PILES.map((kind) => pileOf(kind, counts, now, who.zone)), handOuts: [...counts].sort((a, b) => b.dueAt.getTime() - a.dueAt.getTime()).map((row) => summaryOf(row, now, who.zone)), sheet, sections: sections[0]!.n };
+  const [counts, sheet, answers, sections] = await Promise.all([readCounts(call), readSheet(call), readAnswersThatWait(call), db<{ n: number }[]>`select count(*)::int as n from section_teacher where person_id = ${who.id}`]);
+  return { piles: PILES.map((kind) => pileOf(kind, counts, now, who.zone)), handOuts: [...counts].sort((a, b) => b.dueAt.getTime() - a.dueAt.getTime()).map((row) => summaryOf(row, now, who.zone)), sheet, answers, sections: sections[0]!.n };
 }
 
 function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
@@ -74,6 +74,20 @@ function summaryOf(row: Counts, now: Date, zone: string): HandOutSummary {
     promised: row.promisedAt && sayTime(row.promisedAt, now, zone),
     counts: { in: row.handedIn, late: row.lateIn, started: row.started, notOpened: row.notOpened, back: row.back, revise: row.revise, of: row.total },
   };
+}
+
+/** Students' answers to the class that wait until a teacher has read them. Index: section_note_hand_out. */
+function readAnswersThatWait({ db, who }: ReadCall): Promise<TodayView["answers"]> {
+  return db<TodayView["answers"]>`
+    select hand_out.id as hand_out_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section, count(*)::int as count
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join hand_out on hand_out.section_id = section.id and hand_out.withdrawn_at is null
+    join assignment on assignment.id = hand_out.assignment_id
+    join section_note note on note.hand_out_id = hand_out.id and note.shown_at is null and note.taken_at is null
+    where section_teacher.person_id = ${who.id}
+    group by hand_out.id, assignment.id, section.id
+    order by min(note.said_at)`;
 }
 
 /** The day's sheet: what opens, is due, closes and was promised today, by the clock. */

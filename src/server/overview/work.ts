@@ -17,7 +17,20 @@ function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
   return db<Row[]>`
     select
       standing.*, section.name as section,
-      (select words from piece_notice where piece_id = standing.id and at > coalesce(standing.seen_at, '-infinity') order by at desc limit 1) as notice,
+      (
+        select words
+        from (
+          select words, at from piece_notice where piece_id = standing.id
+          union all
+          select author.name || ' to the class: ' || case when note.body = '' then 'a voice note' else left(note.body, 120) end, note.said_at
+          from section_note note
+          join person author on author.id = note.author_id
+          where note.hand_out_id = standing.hand_out_id and note.answers_id is null and note.taken_at is null
+        ) news
+        where at > coalesce(standing.seen_at, '-infinity')
+        order by at desc
+        limit 1
+      ) as notice,
       ${whatCameBack(db)}
     from piece_standing standing
     join section on section.id = standing.section_id

@@ -16,6 +16,7 @@ import type { ReadCall } from "../call";
 import { itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";
 import { partViews, readAsked, readTries } from "../questions/answers";
+import { readSectionNotes } from "../sectionNotes/sectionNotes";
 import { clipViews, heardIn } from "../speech/clips";
 import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
@@ -27,7 +28,7 @@ import { receiptOf } from "./receipt";
 export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceView> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.see");
-  const [piece, about, copy, versions, handBacks, answers, messages, rounds, given, asked, tries, room, checkpoints] = await Promise.all([
+  const [piece, about, copy, versions, handBacks, answers, messages, rounds, given, asked, tries, room, checkpoints, toClass] = await Promise.all([
     readPiece(db, pieceId),
     readAbout(call, pieceId),
     readWorkingCopy(db, pieceId),
@@ -41,6 +42,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     readTries(db, pieceId),
     readRoom(call, pieceId),
     listCheckpoints(call, pieceId),
+    readAboutClass(call, pieceId),
   ]);
   const latest = versions.at(-1);
   const inHand = piece.state === "handed_in" || piece.state === "handed_back";
@@ -87,8 +89,14 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     thread: messages.whole,
     rounds: rounds.map(({ number, dueAt }) => ({ number, words: dueAt ? `due ${sayTime(dueAt, now, who.zone)}` : "" })),
     zone: who.zone,
-    clips,
+    clips: [...clips, ...toClass.clips],
+    toClass,
   };
+}
+
+async function readAboutClass(call: ReadCall, pieceId: string) {
+  const [piece] = await call.db<{ handOutId: string }[]>`select hand_out_id from piece where id = ${pieceId}`;
+  return readSectionNotes(call, piece!.handOutId);
 }
 
 export function inRoundLate(piece: Pick<PieceRow, "round" | "state">, versions: readonly VersionRow[]): boolean {

@@ -61,9 +61,26 @@ export async function requireClip(call: ReadCall, clipId: string): Promise<ClipR
   const { db, who } = call;
   const [clip] = await db<ClipRow[]>`select id, piece_id, made_by, sha256, revision from clip where id = ${clipId}`;
   if (!clip) throw new NotFound();
+  if (clip.madeBy !== who.id && (await isSaidToClass(call, clipId))) return clip;
   if (clip.pieceId) await requireOnClipsPiece(call, clip, clip.pieceId);
   else if (clip.madeBy !== who.id && !(await isGiven(call, clipId))) throw new NotFound();
   return clip;
+}
+
+/** Whether it was said to a class that this person is in or teaches; a student hears what the class may see. Index: section_note_clip. */
+async function isSaidToClass({ db, who, now }: ReadCall, clipId: string): Promise<boolean> {
+  const [found] = await db<{ said: boolean }[]>`
+    select exists (
+      select
+      from section_note note
+      join hand_out on hand_out.id = note.hand_out_id
+      where note.clip_id = ${clipId} and note.taken_at is null and (
+        exists (select from section_teacher where section_id = hand_out.section_id and person_id = ${who.id})
+        or (note.shown_at is not null and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null
+          and exists (select from piece where hand_out_id = hand_out.id and student_id = ${who.id} and removed_at is null))
+      )
+    ) as said`;
+  return found!.said;
 }
 
 async function requireOnClipsPiece(call: ReadCall, clip: ClipRow, pieceId: string): Promise<void> {
@@ -197,6 +214,7 @@ export async function dropLooseClips(db: Db, now: Date): Promise<number> {
     where made_at < ${new Date(now.getTime() - DAY)}
       and not exists (select from mark where mark.clip_id = clip.id and (mark.deleted_at is null or mark.deleted_at > ${new Date(now.getTime() - 30 * DAY)}))
       and not exists (select from message where message.clip_id = clip.id)
+      and not exists (select from section_note where section_note.clip_id = clip.id)
       and not exists (select from comment where comment.clip_id = clip.id and (comment.deleted_at is null or comment.deleted_at > ${new Date(now.getTime() - 30 * DAY)}))
       and not exists (select from assignment where assignment.clip_id = clip.id)
       and not exists (select from hand_out_draft where hand_out_draft.owner_id = clip.made_by and plan->'work'->>'clipId' = clip.id::text)

@@ -34,6 +34,7 @@ import { useMarking } from "./state/useMarking";
 import { useDeskKeys } from "./state/useDeskKeys";
 import { useFlags } from "./state/useFlags";
 import { useHere } from "./state/useHere";
+import { usePages } from "./state/usePages";
 import { rememberPiece, useQueue } from "./state/useQueue";
 import { useRecordings } from "./state/useRecordings";
 import { useKeepPlace, useSetting } from "./state/useSetting";
@@ -92,6 +93,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   const { text, picked, setPicked, words, composing, typed, composingDone, chosen, setChosen, compose, composeAt, speak, put, rehang, take, placed, step, stepMark, clear } = marking;
 
   const recordings = useRecordings(sheetRef, composeAt, desk.setProblem);
+  const pages = usePages(scroller, sheetRef, desk.setProblem);
 
   const goTo = (pieceId: string) => {
       setAt(pieceId);
@@ -205,6 +207,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     speak,
     whole: () => composeAt({ on: "whole", itemId: null }),
     ...recordings,
+    ...pages,
     replace: () => compose("replace", "remark", ""),
     insert: () => compose("insert", "remark", ""),
     delete: () => put("delete"),
@@ -362,7 +365,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
             </p>
           )}
         </div>
-        {beside && piece ? <Beside piece={piece} onClose={() => setBeside(false)} patch={desk.patch} onChanged={() => void desk.reload()} /> : null}
+        {beside && piece ? <Beside piece={piece} handOutId={item.handOutId} onClose={() => setBeside(false)} patch={desk.patch} onChanged={() => void desk.reload()} /> : null}
       </div>
       {keeping.offer ? <div className="px-4 sm:px-6"><KeepOffer offer={keeping.offer} onKeep={(said, nature) => void keeping.keepComment(said, nature)} onShorthand={(comment, shorthand) => void keeping.giveShorthand(comment, shorthand)} onClose={() => keeping.setOffer(null)} /></div> : null}
       {piece ? (

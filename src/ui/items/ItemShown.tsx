@@ -3,9 +3,12 @@
 import dynamic from "next/dynamic";
 import { useEffect, useState, type ReactNode } from "react";
 import { sayDuration } from "@/core/items/kinds";
+import { isOnSide } from "@/core/marks/turn";
 import type { ItemView } from "@/core/views/workViews";
 import { saySize } from "../uploads/saySize";
 import type { PageLayer } from "./PdfPages";
+import { Surface, TurnButton } from "./Surface";
+import { useTurn } from "./useTurn";
 
 const PdfPages = dynamic(() => import("./PdfPages").then((m) => m.PdfPages), { ssr: false, loading: () => <p className="min-h-64 text-soft">The pages open …</p> });
 
@@ -68,14 +71,20 @@ function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable
 /** A picture as large as the column, or as the window is high; what lies over it keeps to its edges. */
 function Picture({ item, href, layer, zoom }: { item: ItemView; href: string; layer: ItemLayers["picture"]; zoom: number }) {
   const ratio = item.width && item.height ? item.height / item.width : 0.75;
+  const [turn, turnIt] = useTurn(item.id);
   return (
-    <div className={zoom > 1 ? "overflow-auto" : undefined}>
-      <div className="relative border border-line" style={{ width: zoom !== 1 ? `${zoom * 100}%` : `min(100%, calc(88vh / ${ratio}))`, aspectRatio: `1 / ${ratio}` }} data-surface>
-        {/* eslint-disable-next-line @next/next/no-img-element */}
-        <img src={href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} className="absolute inset-0 h-full w-full" draggable={false} />
-        {layer?.(ratio)}
+    <>
+      <div className={zoom > 1 ? "overflow-auto" : undefined}>
+        <Surface shape={ratio} turn={turn} className="border border-line" style={{ width: zoom !== 1 ? `${zoom * 100}%` : `min(100%, calc(88vh / ${isOnSide(turn) ? 1 / ratio : ratio}))` }}>
+          {/* eslint-disable-next-line @next/next/no-img-element */}
+          <img src={href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} className="absolute inset-0 h-full w-full" draggable={false} />
+          {layer?.(ratio)}
+        </Surface>
       </div>
-    </div>
+      <p>
+        <TurnButton what={item.name} turn={turn} onTurn={turnIt} />
+      </p>
+    </>
   );
 }
 

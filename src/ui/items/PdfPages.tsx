@@ -2,10 +2,13 @@
 
 import type { PDFDocumentProxy } from "pdfjs-dist";
 import { memo, useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
+import { isOnSide } from "@/core/marks/turn";
 import { joinPage } from "@/core/text/pageText";
 import { Button } from "../kit/Button";
 import { drawnAhead, drawPage, holdPdf, openPdf } from "./pdfDocuments";
+import { Surface, TurnButton } from "./Surface";
 import { Thumbnails } from "./Thumbnails";
+import { useTurn } from "./useTurn";
 
 /** What lies over a page: given its number and its height over its width. */
 export type PageLayer = (page: number, ratio: number) => ReactNode;
@@ -60,6 +63,8 @@ export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: 
             onSubmit={(event) => {
               event.preventDefault();
               goTo(Math.min(pdf.numPages, Math.max(1, Number(new FormData(event.currentTarget).get("page")) || 1)));
+              // The keys work again.
+              event.currentTarget.querySelector("input")?.blur();
             }}
           >
             <label className="text-soft">
@@ -76,7 +81,7 @@ export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: 
       <div className={zoom > 1 ? "overflow-x-auto" : undefined}>
         <div ref={pages} aria-label={`Pages of ${name}`} role="group" className="grid gap-4" style={{ width: `${zoom * 100}%` }}>
           {Array.from({ length: pdf.numPages }, (_, n) => (
-            <PdfPage key={n} pdf={pdf} href={href} number={n + 1} of={pdf.numPages} guess={ratio} layer={layer} zoom={zoom} />
+            <PdfPage key={n} pdf={pdf} href={href} name={name} number={n + 1} of={pdf.numPages} guess={ratio} layer={layer} zoom={zoom} />
           ))}
         </div>
       </div>
@@ -96,10 +101,12 @@ function Ahead({ href }: { href: string }) {
   return <div ref={place} data-page="1" className="min-h-64 text-soft" role="status">The pages open …</div>;
 }
 
-type PageProps = { pdf: PDFDocumentProxy; href: string; number: number; of: number; guess: number; layer: PageLayer | undefined; zoom: number };
+type PageProps = { pdf: PDFDocumentProxy; href: string; name: string; number: number; of: number; guess: number; layer: PageLayer | undefined; zoom: number };
 
-const PdfPage = memo(function PdfPage({ pdf, href, number, of, guess, layer, zoom }: PageProps) {
+const PdfPage = memo(function PdfPage({ pdf, href, name, number, of, guess, layer, zoom }: PageProps) {
+  const [turn, turnIt] = useTurn(`${href} ${number}`);
   const frame = useRef<HTMLDivElement>(null);
+  const onSide = isOnSide(turn);
   const canvas = useRef<HTMLCanvasElement>(null);
   const words = useRef<HTMLDivElement>(null);
   const [near, setNear] = useState(number === 1);
@@ -166,16 +173,17 @@ const PdfPage = memo(function PdfPage({ pdf, href, number, of, guess, layer, zoo
       surface.height = 1;
       over.replaceChildren();
     };
-  }, [href, near, number, pdf, zoom]);
+  }, [href, near, number, onSide, pdf, zoom]);
   const shape = ratio ?? guess;
   return (
     <figure data-page={number} className="scroll-mt-4 border border-line bg-white">
-      <div ref={frame} className="relative" style={{ aspectRatio: `1 / ${shape}` }} data-surface>
+      <Surface surfaceRef={frame} shape={shape} turn={turn}>
         <canvas ref={canvas} width={1} height={1} className="absolute inset-0 h-full w-full" role="img" aria-label={`page ${number} of ${of}`} />
         <div ref={words} className="pdf-words" data-words />
         {layer?.(number, shape)}
-      </div>
-      <figcaption className="border-t border-line bg-paper px-2 text-right text-sm text-soft">
+      </Surface>
+      <figcaption className="flex items-baseline justify-end gap-3 border-t border-line bg-paper px-2 text-sm text-soft">
+        <TurnButton what={`page ${number} of ${name}`} turn={turn} onTurn={turnIt} />
         {number} / {of}
       </figcaption>
     </figure>

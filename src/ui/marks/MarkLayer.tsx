@@ -16,6 +16,10 @@ type Props = {
   onChoose: (id: string) => void;
   /** Present where marks can be moved: begins moving (or, from the corner of an area, sizing) one. */
   onGrab?: (mark: PlacedMark, how: "move" | "size", event: React.PointerEvent) => void;
+  /** The same by keys, for the mark that has the focus; true: the key was for it. */
+  onNudge?: (mark: PlacedMark, event: React.KeyboardEvent) => boolean;
+  /** The focus left a mark. */
+  onLeft?: () => void;
 };
 
 const percent = ({ x, y, w, h }: Area) => ({ left: `${x}%`, top: `${y}%`, width: `${w}%`, height: `${h}%` });
@@ -24,7 +28,7 @@ const percent = ({ x, y, w, h }: Area) => ({ left: `${x}%`, top: `${y}%`, width:
  * Marks drawn over one page or picture: pins and areas with their number, words under a line, stamps, ink. All in
  * per cent of the surface, so nothing moves when it is zoomed. Each can be chosen by pointer and by keyboard.
  */
-export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab }: Props) {
+export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab, onNudge, onLeft }: Props) {
   if (marks.length === 0) return null;
   const ink = marks.filter((m) => m.strokes.length > 0);
   return (
@@ -41,7 +45,7 @@ export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab }: P
         </svg>
       ) : null}
       {marks.map((mark, n) => (
-        <One key={mark.id} mark={mark} number={numbers.get(mark.id) ?? 0} aside={crowdBefore(marks, n)} chosen={mark.id === chosen} onChoose={onChoose} onGrab={mark.fixed ? undefined : onGrab} />
+        <One key={mark.id} mark={mark} number={numbers.get(mark.id) ?? 0} aside={crowdBefore(marks, n)} chosen={mark.id === chosen} onChoose={onChoose} {...(mark.fixed ? {} : { onGrab, onNudge, onLeft })} />
       ))}
     </div>
   );
@@ -57,7 +61,7 @@ function crowdBefore(marks: readonly PlacedMark[], n: number): number {
   return own === null ? 0 : marks.slice(0, n).filter((m) => { const a = at(m); return a !== null && Math.abs(a.x - own.x) < CROWDED.x && Math.abs(a.y - own.y) < CROWDED.y; }).length;
 }
 
-function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab">) {
+function One({ mark, number, aside, chosen, onChoose, onGrab, onNudge, onLeft }: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab" | "onNudge" | "onLeft">) {
   const { place } = mark;
   const area = areaOf(place);
   if (!area) return null;
@@ -68,6 +72,20 @@ function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMa
     choose();
     onGrab(mark, how, event);
   };
+  const label = onGrab ? `${mark.label}. Arrows move it${isPoint(area) || mark.kind === "ink" || isStamp(mark) ? "" : ", with Alt they size it"}` : mark.label;
+  const moving = onGrab
+    ? {
+        "data-arrows": true,
+        onPointerDown: grab("move"),
+        onBlur: onLeft,
+        onKeyDown: (event: React.KeyboardEvent) => {
+          if (!onNudge?.(mark, event)) return;
+          event.preventDefault();
+          event.stopPropagation();
+          choose();
+        },
+      }
+    : {};
   if (place.on === "page" && place.words) {
     return (
       <>
@@ -80,16 +98,16 @@ function One({ mark, number, aside, chosen, onChoose, onGrab }: { mark: PlacedMa
       </>
     );
   }
-  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>✎</button>;
+  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={label} onClick={choose} {...moving}>✎</button>;
   if (isStamp(mark)) {
     return (
-      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={label} onClick={choose} {...moving}>
         {signOf(mark)}
       </button>
     );
   }
   const pin = (
-    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(area) ? { left: `${area.x}%`, top: `${area.y}%`, ...beside } : beside} aria-label={mark.label} title={mark.label} onClick={choose} onPointerDown={grab("move")}>
+    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(area) ? { left: `${area.x}%`, top: `${area.y}%`, ...beside } : beside} aria-label={mark.label} title={label} onClick={choose} {...moving}>
       {number || "+"}
     </button>
   );

@@ -17,6 +17,7 @@ import { VoiceNote } from "../voice/VoiceNote";
 import { classes } from "../kit/classes";
 import { RichText } from "../text/RichText";
 import { GivenWith } from "./GivenWith";
+import { ToTheClass } from "../sectionNotes/ToTheClass";
 import { HandedIn } from "./handingIn/HandedIn";
 import { ReceiptCard } from "./handingIn/ReceiptCard";
 import { Thread } from "./Thread";
@@ -119,6 +120,7 @@ export function Piece({ first }: { first: PieceView }) {
         <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
       )}
       <div className="mt-10 grid max-w-[42rem] gap-8">
+        <ToTheClass view={view.toClass} onView={(toClass) => setView((old) => ({ ...old, toClass, clips: [...old.clips, ...toClass.clips] }))} heading="Said to the class" />
         <Thread pieceId={view.id} messages={view.thread} heading={`Thread with ${view.teacher}`} placeholder={revising ? "Ask about what came back" : "Ask something"} onSent={(message) => setView((old) => ({ ...old, thread: [...old.thread, message] }))} />
         {view.receipts.length > 0 ? (
           <details>

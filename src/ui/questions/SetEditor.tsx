@@ -4,8 +4,9 @@ import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import { checkQuestions, QUESTION_KINDS, type Question, type QuestionKind } from "@/core/questions/question";
 import { call } from "../client";
+import { WritingField } from "../comments/WritingField";
 import { Button } from "../kit/Button";
-import { TextArea, TextField } from "../kit/Field";
+import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
 import { KeyFields } from "./KeyFields";
@@ -99,7 +100,7 @@ export function SetEditor({ first, unread, onDone }: { first: EditingSet; unread
               </span>
             </div>
             <div className="grid gap-3 sm:grid-cols-[1fr_6rem]">
-              <TextArea label="Question" rows={2} value={q.text} onChange={(event) => change({ ...q, text: event.target.value })} error={tried ? faults[`questions[${n}]`] : undefined} />
+              <WritingField label="Question" rows={2} value={q.text} onChange={(text) => change({ ...q, text })} error={tried ? faults[`questions[${n}]`] : undefined} />
               <TextField label="Points" value={q.points} onChange={(event) => change({ ...q, points: event.target.value })} />
             </div>
             <div className="mt-3">

@@ -6,6 +6,7 @@ import { readRubric, type ReadRubric } from "@/core/rubrics/readRubric";
 import { faultsOfRubric, possibleOf, type Criterion, type Level, type Rubric } from "@/core/rubrics/rubric";
 import type { RubricView } from "@/core/views/handOutViews";
 import { call } from "../client";
+import { WritingField } from "../comments/WritingField";
 import { Button } from "../kit/Button";
 import { RadioLine } from "../kit/Choices";
 import { TextArea, TextField } from "../kit/Field";
@@ -163,7 +164,7 @@ function CriterionFields({ criterion: c, n, onChange, onDrop }: { criterion: Cri
                 ×
               </button>
             </div>
-            <textarea aria-label={`Criterion ${n + 1}, level ${k + 1}: what it looks like`} rows={2} value={l.descriptor} onChange={(event) => set(l.id, { descriptor: event.target.value })} className={SMALL} />
+            <WritingField label={`Criterion ${n + 1}, level ${k + 1}: what it looks like`} hideLabel rows={2} value={l.descriptor} onChange={(descriptor) => set(l.id, { descriptor })} />
           </div>
         ))}
       </div>

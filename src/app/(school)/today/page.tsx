@@ -25,6 +25,14 @@ export default async function TodayPage() {
           <section aria-label="The day’s sheet" className="border-t border-line-strong pt-2 xl:border-t-0 xl:border-l xl:pt-0 xl:pl-6">
             <h2>The day’s sheet</h2>
             {today.sheet.length === 0 ? <p className="mt-1 text-soft">Nothing opens, is due or was promised today.</p> : null}
+            {today.answers.map((waiting) => (
+              <p key={waiting.handOutId} className="mt-2 border-l-2 border-dashed border-ember pl-2 text-sm">
+                <Link href={`/hand-outs/${waiting.handOutId}#to-the-class`} prefetch={false}>
+                  {waiting.count === 1 ? "An answer" : `${waiting.count} answers`} to the class
+                </Link>{" "}
+                to read: {waiting.title}, {waiting.section}
+              </p>
+            ))}
             <ul className="mt-2 space-y-2">
               {today.sheet.map((line, n) => (
                 <li key={n} className="grid grid-cols-[3.25rem_1fr] text-sm">

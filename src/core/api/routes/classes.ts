@@ -1,5 +1,6 @@
 import { array, boolean, number, object, string } from "yup";
 import { EXTRA_UNITS } from "../../handouts/extraTime";
+import { CLASS_ANSWERS, type ClassAnswers } from "../../sectionNotes/sectionNote";
 import type { RosterRunView } from "../../views/handOutViews";
 import { endpoint } from "../endpoint";
 import { clock, day, named, uuid, weekday } from "../fields";
@@ -27,9 +28,9 @@ export const classRoutes = {
     method: "PUT", path: "/api/sections/{sectionId}/counting", for: "signed-in", summary: "The section's late policy and its categories",
     body: object({ late: latePolicy, categories: array().of(object({ id: uuid.nullable().defined(), name: named("the category", 60), weight: string().matches(/\S/, "Write something here.").required("Give it a weight.").max(12) }).noUnknown()).required().max(20) }).noUnknown(),
   }),
-  setVoice: endpoint<{ voiceSeconds: number; replySeconds: number }>()({
-    method: "PUT", path: "/api/sections/{sectionId}/voice", for: "signed-in", summary: "How long a voice note and a student's reply may be",
-    body: object({ voiceSeconds: spoken, replySeconds: spoken }).noUnknown(),
+  setVoice: endpoint<{ voiceSeconds: number; replySeconds: number; classAnswers: ClassAnswers }>()({
+    method: "PUT", path: "/api/sections/{sectionId}/voice", for: "signed-in", summary: "How long a voice note and a student's reply may be, and whether students answer to the class",
+    body: object({ voiceSeconds: spoken, replySeconds: spoken, classAnswers: string().oneOf(CLASS_ANSWERS).required() }).noUnknown(),
   }),
   setCoTeacher: endpoint<{ mayHandBack: boolean }>()({
     method: "PUT", path: "/api/sections/{sectionId}/teachers/{personId}", for: "signed-in", summary: "Name a co-teacher, and say whether they may hand back",

@@ -11,16 +11,17 @@ import { ItemShown } from "../../items/ItemShown";
 import { RubricTable } from "../../rubrics/RubricTable";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText } from "../../text/RichText";
+import { ClassBeside } from "./ClassBeside";
 import { Exchange } from "./Exchange";
 import { PrivateNotes } from "./PrivateNotes";
 import { VoiceNote } from "../../voice/VoiceNote";
 
-const PAGES = ["task", "rubric", "versions", "before", "private", "marks"] as const;
+const PAGES = ["task", "rubric", "versions", "before", "class", "private", "marks"] as const;
 type Page = (typeof PAGES)[number];
-const WORDS: Readonly<Record<Page, string>> = { task: "Task", rubric: "Rubric", versions: "Versions", before: "Earlier work", private: "Private notes", marks: "Marks in and out" };
+const WORDS: Readonly<Record<Page, string>> = { task: "Task", rubric: "Rubric", versions: "Versions", before: "Earlier work", class: "To the class", private: "Private notes", marks: "Marks in and out" };
 
 /** What lies beside the work: the task, the rubric, other versions, what the student did before, private notes. */
-export function Beside({ piece, onClose, patch, onChanged }: { piece: DeskPiece; onClose: () => void; patch: (change: (old: DeskPiece) => DeskPiece) => void; onChanged: () => void }) {
+export function Beside({ piece, handOutId, onClose, patch, onChanged }: { piece: DeskPiece; handOutId: string; onClose: () => void; patch: (change: (old: DeskPiece) => DeskPiece) => void; onChanged: () => void }) {
   const [page, setPage] = useState<Page>("task");
   const pages = PAGES.filter((p) => (p === "rubric" ? piece.rubric !== null : p === "versions" ? piece.versions.length > 0 : p === "before" ? piece.otherWork.length > 0 : p === "marks" ? piece.versionId !== null : true));
   const open = pages.includes(page) ? page : "task";
@@ -44,6 +45,7 @@ export function Beside({ piece, onClose, patch, onChanged }: { piece: DeskPiece;
         {open === "rubric" ? <RubricTable rubric={piece.rubric!.rubric} /> : null}
         {open === "versions" ? <Versions key={piece.id} piece={piece} /> : null}
         {open === "before" ? <Before piece={piece} /> : null}
+        {open === "class" ? <ClassBeside key={handOutId} handOutId={handOutId} /> : null}
         {open === "private" ? <PrivateNotes key={piece.id} piece={piece} onNotes={(privateNotes) => patch((old) => ({ ...old, privateNotes }))} /> : null}
         {open === "marks" ? <Exchange key={piece.id} piece={piece} onBrought={onChanged} /> : null}
       </div>

@@ -7,6 +7,7 @@ import { isBlank, plainText } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
 import { sentenceAround } from "@/core/text/noteText";
 import type { DeskPiece, DraftMark } from "@/core/views/views";
+import { pointOn } from "../../marks/pointOn";
 import { downThePage, numbersOf, sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText, type DrawnMark } from "../../text/RichText";
@@ -186,8 +187,8 @@ function drop(event: React.DragEvent, writing: HTMLElement | null, onDropped: Pr
   const surface = target.closest<HTMLElement>("[data-surface]");
   const itemId = target.closest<HTMLElement>("[data-item]")?.dataset.item;
   if (surface && itemId) {
-    const box = surface.getBoundingClientRect();
-    const area = { x: ((event.clientX - box.left) / box.width) * 100, y: ((event.clientY - box.top) / box.height) * 100, w: 0, h: 0 };
+    const [x, y] = pointOn(surface, event);
+    const area = { x, y, w: 0, h: 0 };
     const page = surface.closest<HTMLElement>("[data-page]")?.dataset.page;
     return onDropped(commentId, { place: page ? { on: "page", itemId, page: Number(page), area, words: null } : { on: "picture", itemId, area } });
   }

@@ -2,8 +2,10 @@
 
 import { useEffect, useRef, useState } from "react";
 import { clampArea, inkArea, isPoint, touchesStroke, type Area, type Stroke } from "@/core/marks/place";
+import { wayFromSeen } from "@/core/marks/turn";
 import type { PlacedMark } from "../../marks/drawn";
 import { ACROSS, InkStroke } from "../../marks/InkStroke";
+import { pointOn, turnOf } from "../../marks/pointOn";
 import type { Tool } from "./tools";
 
 type Props = {
@@ -21,6 +23,8 @@ type Props = {
 const PAUSE = 1500;
 /** A press that moves less than this (per cent) is a point. */
 const STILL = 0.8;
+/** A touch taken away by the browser after so few points was the beginning of a pinch. */
+const TOUCH = 6;
 /** How near to a line the eraser takes it away, in per cent of the width. */
 const REACH = 1.4;
 
@@ -50,14 +54,14 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
   // Another tool, or leaving the piece, ends the drawing.
   useEffect(() => () => commit.current(), [tool]);
 
+  const under = () => surface.current!.closest<HTMLElement>("[data-surface]")!;
   const at = (event: { clientX: number; clientY: number }): [number, number] => {
-    const box = surface.current!.getBoundingClientRect();
-    const percent = (n: number) => Math.round(n * 10_000) / 100;
-    return [percent((event.clientX - box.left) / box.width), percent((event.clientY - box.top) / box.height)];
+    const [x, y] = pointOn(under(), event);
+    return [Math.round(x * 100) / 100, Math.round(y * 100) / 100];
   };
 
   function down(event: React.PointerEvent) {
-    if (event.button !== 0) return;
+    if (event.button !== 0 || !event.isPrimary) return;
     event.preventDefault();
     surface.current?.setPointerCapture(event.pointerId);
     surface.current?.focus({ preventScroll: true });
@@ -72,7 +76,7 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
   }
 
   function move(event: React.PointerEvent) {
-    if (!surface.current?.hasPointerCapture(event.pointerId)) return;
+    if (!event.isPrimary || !surface.current?.hasPointerCapture(event.pointerId)) return;
     if (tool.kind === "eraser") return erase(...at(event));
     if (tool.kind === "ink") {
       // Between two frames a pen gives several points; all of them make the line.
@@ -97,10 +101,15 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     onPlace(tool.kind === "stamp" || (area.w < STILL && area.h < STILL) ? { ...area, x: drag.from[0], y: drag.from[1], w: 0, h: 0 } : area);
   }
 
-  /** The browser took the pointer away: what was drawn until then stays. */
-  function cancel() {
+  /** The browser took the pointer away: what was drawn until then stays; a touch that was the first of two fingers drew nothing. */
+  function cancel(event: React.PointerEvent) {
     setDrag(null);
-    if (tool.kind === "ink") timer.current = setTimeout(() => commit.current(), PAUSE);
+    if (tool.kind !== "ink") return;
+    if (event.pointerType === "touch" && (drawing.current.at(-1)?.points.length ?? 0) <= TOUCH) {
+      drawing.current = drawing.current.slice(0, -1);
+      setStrokes(drawing.current);
+    }
+    timer.current = setTimeout(() => commit.current(), PAUSE);
   }
 
   function erase(x: number, y: number) {
@@ -118,9 +127,10 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     if (by) {
       event.preventDefault();
       event.stopPropagation();
+      const [dx, dy] = wayFromSeen(turnOf(under()), by);
       setCross((old) => {
         const [x, y] = old ?? [50, 50];
-        return [Math.min(100, Math.max(0, x + by[0])), Math.min(100, Math.max(0, y + by[1]))];
+        return [Math.min(100, Math.max(0, x + dx)), Math.min(100, Math.max(0, y + dy))];
       });
     } else if (event.key === "Enter" && (tool.kind === "pin" || tool.kind === "stamp")) {
       event.preventDefault();

@@ -2,6 +2,7 @@ import { around, clampArea, type Area, type PageWords } from "@/core/marks/place
 import { sayWords, toGraphemes } from "@/core/text/pageText";
 import type { Range } from "@/core/text/selectors";
 import { textOfPage } from "../../items/PdfPages";
+import { areaOn } from "../../marks/pointOn";
 
 /** What is selected on the sheet: words of the writing, or words of a page. */
 export type Picked = ({ on: "text" } & Range & { quote: string }) | { on: "page"; itemId: string; page: number; words: PageWords; area: Area; quote: string };
@@ -76,9 +77,8 @@ function rangeOf(words: HTMLElement, start: number, end: number): globalThis.Ran
 /** The boxes of words in per cent of their page, those of one line joined. */
 function boxesOf(words: HTMLElement, surface: HTMLElement, { start, end }: Range): Area[] {
   const range = rangeOf(words, start, end);
-  const page = surface.getBoundingClientRect();
-  if (!range || page.width === 0) return [];
-  const boxes = [...range.getClientRects()].filter((r) => r.width > 0.5 && r.height > 0.5).map((r): Area => ({ x: ((r.left - page.left) / page.width) * 100, y: ((r.top - page.top) / page.height) * 100, w: (r.width / page.width) * 100, h: (r.height / page.height) * 100 }));
+  if (!range || surface.clientWidth === 0) return [];
+  const boxes = [...range.getClientRects()].filter((r) => r.width > 0.5 && r.height > 0.5).map((r) => areaOn(surface, r));
   return joinLines(boxes).map(clampArea);
 }
 

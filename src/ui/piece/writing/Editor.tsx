@@ -7,6 +7,7 @@ import { StarterKit } from "@tiptap/starter-kit";
 import { useState } from "react";
 import { isSafeLink, type RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark } from "@/core/views/views";
+import { BankInEditor } from "../../comments/BankInEditor";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { TextField } from "../../kit/Field";
@@ -91,7 +92,9 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
         {children ? <div className="ml-auto px-2 text-sm">{children}</div> : null}
       </div>
       {finding ? <FindBar editor={editor} onClose={() => setFinding(false)} /> : null}
-      <EditorContent editor={editor} />
+      <BankInEditor editor={editor}>
+        <EditorContent editor={editor} />
+      </BankInEditor>
       {linking ? <LinkDialog editor={editor} href={state?.link ?? ""} onClose={() => setLinking(false)} /> : null}
     </div>
   );

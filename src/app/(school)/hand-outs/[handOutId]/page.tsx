@@ -1,10 +1,12 @@
 import Link from "next/link";
 import { sectionList } from "@/server/overview/sections";
 import { handOutSheet } from "@/server/overview/sheet";
+import { readSectionNotes } from "@/server/sectionNotes/sectionNotes";
 import { idFrom, pageCall, view } from "@/server/page";
 import { SheetActs } from "@/ui/handouts/SheetActs";
 import { Others } from "@/ui/handouts/StudentActs";
 import { SheetTable } from "@/ui/handouts/SheetTable";
+import { ClassOfSheet } from "@/ui/sectionNotes/ClassOfSheet";
 import { RichText } from "@/ui/text/RichText";
 import { History } from "@/ui/kit/History";
 
@@ -13,7 +15,7 @@ export const metadata = { title: "Hand-out" };
 export default async function HandOutSheetPage({ params, searchParams }: { params: Promise<{ handOutId: string }>; searchParams: Promise<{ changed?: string }> }) {
   const call = await pageCall("teacher");
   const sheet = await view(handOutSheet(call, idFrom((await params).handOutId)));
-  const [sections, { changed }] = await Promise.all([sectionList(call), searchParams]);
+  const [sections, toClass, { changed }] = await Promise.all([sectionList(call), readSectionNotes(call, sheet.id), searchParams]);
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
     <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
@@ -66,6 +68,9 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
       <SheetActs sheet={sheet} sections={sections.filter((s) => s.role === "owner" || s.id === sheet.sectionId).map(({ id, name }) => ({ id, name }))} told={changed && /^(\d{1,4}|nothing)$/.test(changed) ? changed : null} />
       <SheetTable sheet={sheet} />
       <Others sheet={sheet} />
+      <div id="to-the-class" className="mt-10 max-w-2xl scroll-mt-4">
+        <ClassOfSheet first={toClass} />
+      </div>
       <details className="mt-10 max-w-2xl">
         <summary className="label cursor-pointer">What happened, when</summary>
         <History lines={sheet.history} />

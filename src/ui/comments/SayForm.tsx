@@ -1,0 +1,63 @@
+"use client";
+
+import { useRef, useState } from "react";
+import { sayProblem } from "../client";
+import { Button } from "../kit/Button";
+import { Speak } from "../voice/Speak";
+import { WritingField } from "./WritingField";
+
+type Said = { body: string; clipId: string | null };
+
+/**
+ * Where something is written or said, with the bank and emoji behind its field. What was written stays in the field until
+ * the server has it, and sending it twice makes one.
+ */
+export function SayForm({ label, placeholder, button, pieceId, place, rows, onSend }: { label: string; placeholder: string; button: string; /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null; /** Where a recording is kept on the device. */ place: string; rows: number; onSend: (said: Said, key: string) => Promise<void> }) {
+  const [said, setSaid] = useState<Said>({ body: "", clipId: null });
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const key = useRef<string | null>(null);
+  const empty = said.body.trim() === "" && !said.clipId;
+  const change = (part: Partial<Said>) => {
+    setSaid((old) => ({ ...old, ...part }));
+    key.current = null;
+  };
+
+  async function send() {
+    if (empty || busy) return;
+    setBusy(true);
+    key.current ??= crypto.randomUUID();
+    try {
+      await onSend({ body: said.body.trim(), clipId: said.clipId }, key.current);
+      key.current = null;
+      setSaid({ body: "", clipId: null });
+      setProblem(null);
+    } catch (error) {
+      setProblem(sayProblem(error));
+    } finally {
+      setBusy(false);
+    }
+  }
+
+  return (
+    <div>
+      <form
+        className="flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <div className="flex-1">
+          <WritingField label={label} hideLabel rows={rows} value={said.body} placeholder={placeholder} error={problem ?? undefined} onChange={(body) => change({ body })} />
+        </div>
+        <Button type="submit" small={rows === 1} disabled={busy || empty}>
+          {button}
+        </Button>
+      </form>
+      <div className="mt-1.5">
+        <Speak pieceId={pieceId} place={place} clipId={said.clipId} words={rows === 1 ? "Answer by voice" : "Speak"} onClip={(clip) => change({ clipId: clip?.id ?? null })} />
+      </div>
+    </div>
+  );
+}
