@@ -34,7 +34,7 @@ async function jest(project, env = {}) {
   say(`Tests: ${project}`);
   const report = path.join(home, `${project}.json`);
   rmSync(report, { force: true });
-  const args = ["--selectProjects", project, "--json", `--outputFile=${report}`, ...(project === "unit" || project === "database" ? [] : ["--runInBand"]), ...(project === "unit" ? [] : ["--testTimeout=120000"]), ...rest];
+  const args = ["--selectProjects", project, "--json", `--outputFile=${report}`, ...(project === "system" || project === "browser" ? ["--runInBand"] : ["--maxWorkers=2"]), ...(project === "unit" ? [] : ["--testTimeout=120000"]), ...rest];
   await run(bin("jest"), args, { show: true, env: { ...process.env, ...quiet, ...env, NODE_OPTIONS: "--no-warnings" } }).catch(() => {});
   try {
     const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, "utf8"));
@@ -66,14 +66,15 @@ async function main() {
   await needNpm();
   await needDebian(...(withDatabase ? ["postgresql-15", ...FOR_FILES, ...FOR_TEST_FILES] : []), ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []));
   const started = Date.now();
-  if (parts.includes("lint")) await check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."]));
-  if (parts.includes("lint")) await check("Boundaries between the rooms", () => run(bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "scripts"]));
-  if (parts.includes("types")) {
-    await check("Types", async () => {
-      await run(bin("next"), ["typegen"], { env: { ...process.env, ...quiet } });
-      await run(bin("tsc"), ["--noEmit", "-p", "."]);
-    });
-  }
+  // Each of these keeps one core busy.
+  await Promise.all([
+    parts.includes("lint") && check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."])).then(() => check("Boundaries between the rooms", () => run(bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "scripts"]))),
+    parts.includes("types") &&
+      check("Types", async () => {
+        await run(bin("next"), ["typegen"], { env: { ...process.env, ...quiet } });
+        await run(bin("tsc"), ["--noEmit", "-p", "."]);
+      }),
+  ]);
   if (parts.includes("unit")) {
     mkdirSync(home, { recursive: true });
     await jest("unit");

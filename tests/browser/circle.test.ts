@@ -93,14 +93,14 @@ describe("the circle", () => {
     await teacher.find("[data-composer] textarea");
     await teacher.keys("aloud", Key.ENTER);
     const [pupil] = await database.sql<{ called: string }[]>`select called from person where id = ${studentId}`;
-    await teacher.driver.wait(async () => (await (await teacher.find("[data-composer] textarea")).getAttribute("value"))?.includes(`aloud, ${pupil!.called}`), 5000, "the placeholder was not filled");
+    await teacher.driver.wait(async () => (await (await teacher.find("[data-composer] textarea")).getAttribute("value"))?.includes(`aloud, ${pupil!.called}`), 30_000, "the placeholder was not filled");
     await teacher.keys(Key.ENTER);
     await teacher.waitForText(`Read this sentence aloud, ${pupil!.called}.`, "[role=complementary]");
     // a tick, then undone before the server has answered: it is the tick that goes, not the note before it
     await teacher.slow(700);
     await teacher.keys(Key.ARROW_RIGHT, "t", "z");
     const undone = async () => (await database.sql`select id from mark where piece_id = ${pieceId} and kind = 'tick' and deleted_at is not null`).length === 1;
-    await teacher.driver.wait(undone, 8000, "the tick was not undone");
+    await teacher.driver.wait(undone, 30_000, "the tick was not undone");
     await teacher.slow(0);
     expect(await teacher.driver.findElements({ css: ".sign-tick" })).toHaveLength(0);
     await teacher.waitForText(`Read this sentence aloud, ${pupil!.called}.`, "[role=complementary]");
@@ -157,7 +157,7 @@ describe("the circle", () => {
     await teacher.waitForText("So", "[data-sheet] ins");
     await teacher.keys("c");
     for (const button of await teacher.driver.findElements({ xpath: "//button[normalize-space(.)='Settled']" })) await button.sendKeys(Key.ENTER);
-    await teacher.driver.wait(async () => (await teacher.driver.findElements({ css: "button[aria-pressed=true]" })).length >= 2, 5000, "not settled");
+    await teacher.driver.wait(async () => (await teacher.driver.findElements({ css: "button[aria-pressed=true]" })).length >= 2, 30_000, "not settled");
     await teacher.driver.executeScript("document.activeElement.blur()");
     await teacher.keys("s");
     await teacher.keys("90%", Key.ESCAPE);
@@ -189,7 +189,7 @@ describe("the work is safe", () => {
     await typed(student, ".ProseMirror", "Written on the ferry.");
     await student.waitForText("Not saved: no connection. Kept on this device.", "[data-saving]");
     await student.offline(false);
-    await student.waitForText("Saved", "[data-saving]", 20);
+    await student.waitForText("Saved", "[data-saving]", 40);
     const [copy] = await database.sql<{ doc: object }[]>`select doc from working_copy where piece_id = ${draftPiece}`;
     expect(JSON.stringify(copy!.doc)).toContain("Written on the ferry.");
   });
@@ -204,7 +204,7 @@ describe("the work is safe", () => {
     await student.offline(false);
     await student.go(`/work/${draftPiece}`);
     await student.waitForText("And this was never sent.", ".ProseMirror");
-    await student.waitForText("Saved", "[data-saving]", 20);
+    await student.waitForText("Saved", "[data-saving]", 40);
   });
 
   test("two windows: the later one is told and shown both, and nothing is lost", async () => {
@@ -216,7 +216,7 @@ describe("the work is safe", () => {
       await Promise.all([other.find(".ProseMirror"), student.find(".ProseMirror")]);
       await typed(student, ".ProseMirror", " From the laptop.");
       await student.waitForText("Saved", "[data-saving]");
-      await student.driver.wait(async () => JSON.stringify(await database.sql`select doc from working_copy where piece_id = ${draftPiece}`).includes("From the laptop."), 10_000);
+      await student.driver.wait(async () => JSON.stringify(await database.sql`select doc from working_copy where piece_id = ${draftPiece}`).includes("From the laptop."), 30_000);
       await typed(other, ".ProseMirror", " From the phone.");
       await other.waitForText("also changed in another window");
       await other.waitForText("laptop", "del");

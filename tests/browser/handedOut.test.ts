@@ -117,7 +117,7 @@ describe("the teacher, afterwards", () => {
     await browser.waitForText("With a picture", "h1");
     await browser.press("The task");
     const image = await browser.find("main img[alt='A gauge']");
-    await browser.driver.wait(async () => (await browser.driver.executeScript<number>("return arguments[0].naturalWidth", image)) === 60, 5000);
+    await browser.driver.wait(async () => (await browser.driver.executeScript<number>("return arguments[0].naturalWidth", image)) === 60, 30_000);
   });
   test("takes the work from a student and gives it back", async () => {
     await browser.go(`/hand-outs/${handOutId}`);
@@ -126,7 +126,7 @@ describe("the teacher, afterwards", () => {
     await browser.waitForText("1 student of Curlew does not have this");
     await browser.press("1 student of Curlew");
     await browser.press("Give it back");
-    await browser.driver.wait(async () => !(await browser.text()).includes("does not have this"), 5000);
+    await browser.driver.wait(async () => !(await browser.text()).includes("does not have this"), 30_000);
   });
 });
 

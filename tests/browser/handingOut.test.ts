@@ -42,7 +42,7 @@ describe("handing out", () => {
       await browser.driver.wait(begun, 1500).catch(() => {});
     }
     await browser.waitForText("Choose a section under the title");
-    await browser.driver.wait(async () => (await browser.driver.switchTo().activeElement().getTagName()) === "input", 5000);
+    await browser.driver.wait(async () => (await browser.driver.switchTo().activeElement().getTagName()) === "input", 30_000);
     await act("Wind rose of the week");
     for (let n = 0; n < 9 && !(await browser.driver.switchTo().activeElement().getText()).includes("Gannet"); n += 1) await act(Key.TAB);
     await act(Key.SPACE);
@@ -71,7 +71,7 @@ describe("handing out", () => {
     await set("2020-01-01T10:00");
     await browser.waitForText("The due time is in the past.");
     await browser.press("end of the school day");
-    await browser.driver.wait(async () => !(await browser.text()).includes("in the past"), 5000);
+    await browser.driver.wait(async () => !(await browser.text()).includes("in the past"), 30_000);
     // The section's late policy is said with an example of this very hand-out.
     expect(await browser.text("[data-late-example]")).toMatch(/10 % for each started school day.*school days? late, \d+ of 10 points off/);
     await browser.press("Hand out to Petrel");
@@ -83,7 +83,7 @@ describe("handing out", () => {
     await browser.press("Withdraw");
     await browser.waitForText("Students do not see it");
     await browser.press("Bring it back");
-    await browser.driver.wait(async () => !(await browser.text()).includes("Students do not see it"), 5000);
+    await browser.driver.wait(async () => !(await browser.text()).includes("Students do not see it"), 30_000);
     await browser.press("Copy");
     await browser.press("✓ Petrel");
     await browser.press("+ Curlew");
@@ -102,7 +102,7 @@ describe("handing out", () => {
     const later = new Date(handOut.dueAt.getTime() + 3 * 86_400_000).toISOString().slice(0, 16);
     await browser.driver.executeScript("const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))", field, later);
     await browser.press("Set");
-    await browser.driver.wait(async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0, 5000);
+    await browser.driver.wait(async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0, 30_000);
     const [own] = await database.sql<{ n: number; told: number }[]>`select count(*)::int as n, (select count(*)::int from piece_notice join piece on piece.id = piece_id where hand_out_id = ${handOut.id}) as told from piece where hand_out_id = ${handOut.id} and own_due_from = 'teacher'`;
     expect(own).toEqual({ n: 1, told: 1 });
   });
@@ -125,7 +125,7 @@ describe("the calendar", () => {
     await browser.waitForText("students were told");
     expect((await handOutOf("Wind rose of the week"))!.dueAt).not.toEqual(handOut.dueAt);
     await browser.press("Undo");
-    await browser.driver.wait(async () => (await handOutOf("Wind rose of the week"))!.dueAt.getTime() === handOut.dueAt.getTime(), 5000);
+    await browser.driver.wait(async () => (await handOutOf("Wind rose of the week"))!.dueAt.getTime() === handOut.dueAt.getTime(), 30_000);
   });
 });
 
@@ -159,7 +159,7 @@ describe("the Shelf and the office", () => {
     await browser.go("/office/roster");
     await browser.press("Ask the school records");
     await browser.press("Apply all");
-    await browser.waitForText("Applied:", "body", 20);
+    await browser.waitForText("Applied:", "body", 40);
     await browser.press("Ask the school records");
     await browser.waitForText("there is nothing to apply");
     await browser.go("/office/people");

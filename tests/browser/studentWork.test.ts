@@ -149,7 +149,7 @@ describe("a killed tab", () => {
     await browser.go(`/work/${pieceId}`);
     await browser.waitForText("This recording was left on this device");
     await browser.press("Keep it");
-    await browser.find("audio[aria-label*='Recording']", 20);
+    await browser.find("audio[aria-label*='Recording']", 40);
     expect((await database.sql<{ n: number }[]>`select count(*)::int as n from item where piece_id = ${pieceId}`)[0]!.n).toBe(1);
   });
 });
@@ -199,13 +199,13 @@ describe("photos, files and writing", () => {
     await browser.press("Page 2 earlier");
     await until(async () => (await names()).join() === "Page 1: two.jpg,Page 2: one.jpg", "the order changed");
     await browser.press("Turn page 1");
-    await browser.find("button[aria-label='Page 1 as it was taken']", 15);
+    await browser.find("button[aria-label='Page 1 as it was taken']", 40);
     await browser.press("Cut or lighten page 2");
     const corner = await browser.find("button[aria-label='Corner top left']");
     await corner.sendKeys(Key.ARROW_RIGHT, Key.ARROW_DOWN, Key.ARROW_DOWN);
     await browser.press("Lighten: white paper");
     await browser.press("Do it");
-    await browser.find("button[aria-label='Page 2 as it was taken']", 15);
+    await browser.find("button[aria-label='Page 2 as it was taken']", 40);
     const rows = await database.sql<{ name: string; width: number; height: number }[]>`select name, (about ->> 'width')::int as width, (about ->> 'height')::int as height from item where piece_id = ${pieceId} and removed_at is null order by position`;
     expect(rows[0]).toMatchObject({ name: "two.jpg", width: 200, height: 300 });
     expect(rows).toHaveLength(2);

@@ -46,7 +46,7 @@ const openPiece = async (pieceId = made.pieceId) => {
 };
 type Mark = { id: string; body: string; clipId: string | null; kind: string; place: Place | null };
 const marks = () => database.sql<Mark[]>`select id, body, clip_id, kind, place from mark where piece_id = ${made.pieceId} and deleted_at is null order by created_at`;
-const until = (what: string, look: () => Promise<boolean>, seconds = 15) => teacher.driver.wait(look, seconds * 1000, what);
+const until = (what: string, look: () => Promise<boolean>, seconds = 40) => teacher.driver.wait(look, seconds * 1000, what);
 /** The note's field is there and takes what is typed. */
 const composing = () => until("a note to write", () => teacher.driver.executeScript<boolean>("return document.activeElement?.closest('[data-composer]') != null"));
 const running = (browser: Browser) => browser.waitForText("Stop", "[aria-label='Record sound']");
@@ -56,13 +56,12 @@ describe("a voice note", () => {
   test("on words by keys alone: Shift+V speaks, Enter stops, Enter keeps; it is levelled and written down, and corrected", async () => {
     await openPiece();
     await choose("waved");
-    await teacher.driver.sleep(200);
+    await until("the selection is known", () => teacher.driver.executeScript<boolean>("return document.querySelector('[aria-label=Tray] [aria-disabled=false] kbd') !== null"));
     await teacher.shift("v");
     await running(teacher);
     await teacher.driver.sleep(6500);
     await teacher.keys(Key.ENTER);
-    await teacher.waitForText("Keep the voice", "[aria-label='Record sound']");
-    await teacher.driver.sleep(300);
+    await until("the focus is on keeping it", () => teacher.driver.executeScript<boolean>("return document.activeElement.textContent.includes('Keep the voice')"));
     await teacher.keys(Key.ENTER);
     await until("the note with its voice", async () => (await marks()).some((m) => m.clipId !== null));
     await until("levelled and written down", async () => (await database.sql`select 1 from sound where state = 'made' and heard_state = 'made' and changed_at > now() - interval '3 minutes' and sha256 = (select sha256 from clip where id = (select clip_id from mark where piece_id = ${made.pieceId} and clip_id is not null))`).length === 1, 60);
@@ -70,7 +69,7 @@ describe("a voice note", () => {
     expect(Math.abs(sound!.loudness + 16)).toBeLessThan(1);
     expect(sound!.seconds).toBeGreaterThan(3);
     expect(sound!.heard.map((w) => w.word.toLowerCase()).join(" ")).toContain("paragraph");
-    await teacher.waitForText("Words made by the program", "[aria-label=Margin]", 20);
+    await teacher.waitForText("Words made by the program", "[aria-label=Margin]", 40);
     await teacher.press("Correct the words");
     const field = await teacher.find("[aria-label='What stands beside the voice'] textarea");
     await field.clear();
@@ -94,7 +93,7 @@ describe("a voice note", () => {
     await teacher.driver.close();
     await teacher.driver.switchTo().window(here);
     await openPiece();
-    await teacher.waitForText("was left on this device", "[aria-label='Record sound']", 20);
+    await teacher.waitForText("was left on this device", "[aria-label='Record sound']", 40);
     expect(await teacher.text("[data-composer]")).toContain("on the whole");
     // Without a connection it stays where it is.
     await teacher.offline(true);
@@ -138,7 +137,7 @@ describe("a voice note", () => {
     await teacher.waitForText("● Record", "[aria-label='Record sound']");
     await teacher.driver.executeScript("window.put = IDBObjectStore.prototype.put; IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError'); }");
     await teacher.alt("r");
-    await teacher.waitForText("no room to keep the recording", "[aria-label='Record sound']", 20);
+    await teacher.waitForText("no room to keep the recording", "[aria-label='Record sound']", 40);
     await teacher.driver.executeScript("IDBObjectStore.prototype.put = window.put");
     await teacher.alt("r");
     await teacher.press("Drop it");
@@ -250,6 +249,51 @@ describe("the student", () => {
     await teacher.waitForText("Thank you ⭐");
     await teacher.find("section[aria-label^='Thread'] [data-clip]");
   }, 60_000);
+
+  test("answers to the class by voice: a teacher hears it first, then the classmates do", async () => {
+    await teacher.go(`/hand-outs/${made.handOutId}`);
+    await teacher.awake("#to-the-class textarea");
+    const field = await teacher.find("#to-the-class textarea");
+    await field.sendKeys("Five of you filmed against the light.");
+    await teacher.press("Say it to all");
+    await teacher.waitForText("Five of you filmed against the light.", "#to-the-class li");
+    await own.go("/work");
+    await own.waitForText("Odalys Brandt to the class: Five of you");
+    await own.go(`/work/${made.pieceId}`);
+    await own.awake("section[aria-label='Said to the class'] button");
+    await own.press("Answer to the class");
+    await own.press("● Answer by voice");
+    await running(own);
+    await own.driver.sleep(2500);
+    await own.alt("r");
+    await own.press("Keep the voice");
+    await own.waitForText("Take the voice out", "section[aria-label='Said to the class']");
+    await (await own.find("section[aria-label='Said to the class'] form button[type=submit]")).click();
+    await own.waitForText("waits until your teacher has read it", "section[aria-label='Said to the class']");
+    const classmate = await openBrowser(app.origin);
+    try {
+      const [other] = await database.sql<{ id: string; piece: string }[]>`select student_id as id, id as piece from piece where id = ${made.second}`;
+      await classmate.enterAs(other!.id);
+      const there = async () => {
+        await classmate.go(`/work/${other!.piece}`);
+        await classmate.waitForText("Five of you filmed against the light.", "section[aria-label='Said to the class']");
+        return (await classmate.driver.findElements(By.css("section[aria-label='Said to the class'] [data-clip]"))).length;
+      };
+      expect(await there()).toBe(0);
+      await teacher.go("/today");
+      await (await teacher.find(`a[href='/hand-outs/${made.handOutId}#to-the-class']`)).click();
+      await teacher.find("#to-the-class [data-clip]");
+      await teacher.awake("#to-the-class textarea");
+      await teacher.press("Let the class see it");
+      await teacher.waitForText("Hide it from the class", "#to-the-class");
+      expect(await there()).toBe(1);
+      await classmate.driver.executeScript("const a = document.querySelector(\"section[aria-label='Said to the class'] audio\"); a.defaultPlaybackRate = a.playbackRate = 4;");
+      await (await classmate.find("section[aria-label='Said to the class'] [data-clip] button")).click();
+      await classmate.driver.wait(() => classmate.driver.executeScript<boolean>("return document.querySelector(\"section[aria-label='Said to the class'] audio\").currentTime > 0.5"), 30_000, "it plays");
+    } finally {
+      await classmate.close();
+    }
+  }, 90_000);
 
   test("has what is written read aloud, once it is switched on; it stays on", async () => {
     await own.go(`/work/${made.pieceId}`);

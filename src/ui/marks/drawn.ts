@@ -24,7 +24,14 @@ export function numbersOf(marks: readonly PlacedMark[]): ReadonlyMap<string, num
 }
 
 /** Down the file: page after page, from top to bottom. */
-export const downThePage = ({ place }: PlacedMark): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : place.on === "time" ? place.from : 0);
+export const downThePage = ({ place }: Pick<PlacedMark, "place">): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : place.on === "time" ? place.from : 0);
+
+/** As one reads: what is on the whole, then what is on the text (in the order given), then file after file. */
+export function inReadingOrder<M extends Pick<WholeMark, "place">>(marks: readonly M[]): M[] {
+  const files = [...new Set(marks.map((m) => itemOf(m.place)))];
+  const rank = (m: M) => (itemOf(m.place) !== null ? 2 + files.indexOf(itemOf(m.place)) : m.place.on === "whole" ? 0 : 1);
+  return [...marks].sort((a, b) => rank(a) - rank(b) || downThePage(a) - downThePage(b));
+}
 
 export const toneOf = (mark: Pick<Mark, "nature">): Tone => (mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note");
 

@@ -10,7 +10,7 @@ type Props = { value: LatePolicy | null; /** What holds when nothing is chosen; 
 export function LatePolicyFields({ value, inherited, onChange, errors, at }: Props) {
   const kind = value?.kind ?? "section";
   return (
-    <div className="grid gap-4 sm:grid-cols-4">
+    <div className="grid gap-4 sm:grid-cols-[minmax(12rem,2fr)_1fr_1fr_1fr]">
       <SelectField
         label="Late work"
         value={kind}

@@ -39,6 +39,8 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
   const [strokes, setStrokes] = useState<Stroke[]>([]);
   const [cross, setCross] = useState<[number, number] | null>(null);
   const drawing = useRef<Stroke[]>([]);
+  /** What this pass of the eraser has left of each drawing: a new look at the marks comes only when the draft knows. */
+  const rubbed = useRef(new Map<string, readonly Stroke[]>());
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const commit = useRef<() => void>(() => {});
   useEffect(() => {
@@ -66,7 +68,10 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     surface.current?.setPointerCapture(event.pointerId);
     surface.current?.focus({ preventScroll: true });
     const [x, y] = at(event);
-    if (tool.kind === "eraser") return erase(x, y);
+    if (tool.kind === "eraser") {
+      rubbed.current.clear();
+      return erase(x, y);
+    }
     if (tool.kind === "ink") {
       clearTimeout(timer.current);
       drawing.current = [...drawing.current, { ink: tool.ink, width: tool.width, points: [[x, y, pressureOf(event)]] }];
@@ -114,9 +119,12 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
 
   function erase(x: number, y: number) {
     for (const mark of marks) {
-      if (mark.fixed || mark.strokes.length === 0) continue;
-      const left = mark.strokes.filter((s) => !touchesStroke(s, [x, y], ratio, REACH));
-      if (left.length < mark.strokes.length) return onErase(mark.id, left);
+      const strokes = rubbed.current.get(mark.id) ?? mark.strokes;
+      if (mark.fixed || strokes.length === 0) continue;
+      const left = strokes.filter((s) => !touchesStroke(s, [x, y], ratio, REACH));
+      if (left.length === strokes.length) continue;
+      rubbed.current.set(mark.id, left);
+      return onErase(mark.id, left);
     }
   }
 

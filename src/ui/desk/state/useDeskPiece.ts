@@ -60,26 +60,49 @@ export function useDeskPiece(pieceId: string) {
     done.current.push({ pieceId, undo, redo });
     undone.current = undone.current.filter((step) => step.pieceId !== pieceId);
   };
+  // Changes to one mark go to the server one after the other: each names the revision that the one before it made.
+  const turns = useRef(new Map<string, { last: Promise<unknown>; waiting: number }>());
+  const inTurn = <T>(markId: string, work: () => Promise<T>): Promise<T> => {
+    const turn = turns.current.get(markId) ?? { last: Promise.resolve(), waiting: 0 };
+    turn.waiting += 1;
+    const mine = turn.last.then(work).finally(() => (turn.waiting -= 1));
+    turn.last = mine.catch(() => undefined);
+    turns.current.set(markId, turn);
+    return mine;
+  };
   const settle = (mark: DraftMark) => {
     revisions.current.set(mark.id, mark.revision);
+    // Something newer is on its way: what is on the screen is that already.
+    if ((turns.current.get(mark.id)?.waiting ?? 0) > 1) return;
     setMarks((marks) => (marks.some((m) => m.id === mark.id) ? marks.map((m) => (m.id === mark.id ? mark : m)) : [...marks, mark]));
   };
   const revisionOf = (mark: DraftMark) => Math.max(revisions.current.get(mark.id) ?? 0, mark.revision);
 
-  const remove = (mark: DraftMark) =>
-    attempt(async () => {
-      setMarks((marks) => marks.filter((m) => m.id !== mark.id));
-      await call(contract.deleteMark, { params: { pieceId, markId: mark.id } });
-      revisions.current.set(mark.id, revisionOf(mark) + 1);
-      if (mark.againOf) await client.invalidateQueries({ queryKey: deskKey(pieceId) });
-    });
+  /** Both say whether it went through. */
+  const remove = async (mark: DraftMark): Promise<boolean> => {
+    setMarks((marks) => marks.filter((m) => m.id !== mark.id));
+    const gone = await attempt(() =>
+      inTurn(mark.id, async () => {
+        await call(contract.deleteMark, { params: { pieceId, markId: mark.id } });
+        revisions.current.set(mark.id, revisionOf(mark) + 1);
+        if (mark.againOf) await client.invalidateQueries({ queryKey: deskKey(pieceId) });
+        return true;
+      }),
+    );
+    return gone === true;
+  };
   /** Makes a mark say what it says here, whether it is there or deleted. */
-  const put = (mark: DraftMark) =>
-    attempt(async () => {
-      const { nature, body, replacement, place, strokes, sentence, criterionId, points, clipId, quote } = mark;
-      const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
-      settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, clipId, quote, ...range }, revision: revisionOf(mark) }));
-    });
+  const put = async (mark: DraftMark): Promise<boolean> => {
+    const kept = await attempt(() =>
+      inTurn(mark.id, async () => {
+        const { nature, body, replacement, place, strokes, sentence, criterionId, points, clipId, quote } = mark;
+        const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
+        settle(await call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, clipId, quote, ...range }, revision: revisionOf(mark) }));
+        return true;
+      }),
+    );
+    return kept === true;
+  };
 
   const add = (given: NewMark): Promise<DraftMark | null> => track(addNow(given));
   async function addNow(given: NewMark): Promise<DraftMark | null> {
@@ -87,7 +110,7 @@ export function useDeskPiece(pieceId: string) {
     const id = crypto.randomUUID();
     const whole = { nature: "remark" as const, body: "", replacement: "", quote: "", place: ON_TEXT, strokes: [], sentence: "", criterionId: null, points: null, clipId: null, commentId: null, ...given };
     setMarks((marks) => [...marks, { ...whole, id, by: "", againOf: null, revision: 0 }]);
-    const made = await attempt(() => call(contract.addMark, { params: { pieceId }, body: { ...whole, clipId: whole.clipId ?? undefined, place: whole.place.on === "text" ? null : whole.place, id, versionId: piece.versionId! } }));
+    const made = await attempt(() => inTurn(id, () => call(contract.addMark, { params: { pieceId }, body: { ...whole, clipId: whole.clipId ?? undefined, place: whole.place.on === "text" ? null : whole.place, id, versionId: piece.versionId! } })));
     if (!made) {
       setMarks((marks) => marks.filter((m) => m.id !== id));
       return null;
@@ -101,14 +124,12 @@ export function useDeskPiece(pieceId: string) {
   async function changeNow(mark: DraftMark, given: MarkChange): Promise<void> {
     const after = { ...mark, ...given };
     setMarks((marks) => marks.map((m) => (m.id === mark.id ? after : m)));
-    const kept = await put(after).then(() => true);
-    if (kept) remember(() => put(mark), () => put(after));
+    if (await put(after)) remember(() => put(mark), () => put(after));
   }
 
   const removeMark = (mark: DraftMark): Promise<void> => track(removeNow(mark));
   async function removeNow(mark: DraftMark): Promise<void> {
-    await remove(mark);
-    remember(() => put(mark), () => remove(mark));
+    if (await remove(mark)) remember(() => put(mark), () => remove(mark));
   }
 
   const rule = (markId: string, ruling: "settled" | "again" | null): Promise<void> => track(ruleNow(markId, ruling));

@@ -82,7 +82,7 @@ export function Tray(props: {
         </div>
         {piece.points !== null ? (
           <div className="flex items-center gap-2">
-            <span className="w-28">
+            <span className="w-36">
             <TextField ref={refs.score} label={`Score of ${piece.points} (s)`} hideLabel value={feedback.draft.score} onChange={(e) => takeScore(e.target.value)} onKeyDown={leave} onBlur={() => void feedback.flush()} placeholder={piece.scoreHint ?? undefined} error={feedback.scoreFault ?? undefined} autoComplete="off" />
             </span>
             <span className="label whitespace-nowrap">of {piece.points} (s)</span>

@@ -16,6 +16,7 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
   const call = await pageCall("teacher");
   const sheet = await view(handOutSheet(call, idFrom((await params).handOutId)));
   const [sections, toClass, { changed }] = await Promise.all([sectionList(call), readSectionNotes(call, sheet.id), searchParams]);
+  const unread = toClass.notes.flatMap((note) => note.answers).filter((answer) => answer.state === "waits").length;
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
     <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
@@ -59,6 +60,14 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
           </Link>
         ))}
       </p>
+      {toClass.notes.length > 0 ? (
+        <p className="mb-4 text-sm">
+          <a href="#to-the-class">
+            {toClass.notes.length} {toClass.notes.length === 1 ? "word" : "words"} to the class
+          </a>
+          {unread > 0 ? <strong className="ml-2 text-ember">▲ {unread === 1 ? "an answer waits" : `${unread} answers wait`} to be read</strong> : null}
+        </p>
+      ) : null}
       <details className="mb-6 max-w-2xl">
         <summary className="label cursor-pointer">The task</summary>
         <div className="mt-2">
