@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { ClassAnswers } from "../../src/core/sectionNotes/sectionNote";
 import type { Person } from "../../src/server/call";
+import { addComment } from "../../src/server/comments/bank";
 import { setVoice } from "../../src/server/classes/changeSetUp";
 import { deleteHandOut } from "../../src/server/handouts/withdraw";
 import { workView } from "../../src/server/overview/work";
@@ -97,6 +98,9 @@ describe("an answer to the class", () => {
     await answer(2, "", clipId);
     expect(await hears()).toEqual([yes, yes, no, no, yes, no, no, no, no]);
     const [{ id }] = (await database.sql<{ id: string }[]>`select id from section_note where clip_id = ${clipId}`) as unknown as [{ id: string }];
+    // A student's voice stays where it was said: nobody puts it to another use.
+    await expect(say("", clipId, later(20))).rejects.toThrow();
+    await expect(owner().change(later(20), (call) => addComment(call, { text: "Heard it.", shorthand: "", nature: "remark", favourite: null, clipId }))).rejects.toThrow();
     await owner().change(later(21), (call) => showAnswer(call, id, { shown: true }));
     expect(await hears()).toEqual([yes, yes, yes, yes, yes, no, no, no, no]);
     const view = await student(0).read(later(22), (call) => pieceView(call, pieces[0]!));

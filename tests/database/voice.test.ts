@@ -6,6 +6,7 @@ import { sayWords } from "../../src/core/speech/heard";
 import type { DraftMark } from "../../src/core/views/views";
 import type { Person } from "../../src/server/call";
 import { addComment, readBank } from "../../src/server/comments/bank";
+import { annotationsIn, annotationsOut } from "../../src/server/desk/annotations";
 import { deskPiece } from "../../src/server/feedback/deskPiece";
 import { addMark, deleteMark } from "../../src/server/feedback/draft";
 import { handBack, takeFeedbackBack } from "../../src/server/feedback/handBack";
@@ -206,6 +207,23 @@ describe("whose voice it is", () => {
     const versionId = await versionOf(otherPiece);
     await expect(owner().change(now, (call) => addMark(call, otherPiece, note(versionId, { clipId })))).rejects.toThrow();
     await expect(student().change(now, (call) => sendMessage(call, pieceId, { body: "", markId: null, clipId }))).rejects.toThrow();
+  });
+  test("voices go out with the marks and come in again once; one of another piece is only named", async () => {
+    const versionId = await versionOf(otherPiece);
+    const clip = await owner().change(now, async (call) => addPieceClip(call, otherPiece, { bytes: await spoken("Look here once more.") }));
+    const made = await owner().change(now, (call) => addMark(call, otherPiece, note(versionId, { clipId: clip.id })));
+    const out = await (await owner().read(now, (call) => annotationsOut(call, otherPiece))).text();
+    expect(out).toContain(`"urn:uuid:${clip.id}"`);
+    expect(await owner().change(now, (call) => annotationsIn(call, otherPiece, { text: out }))).toEqual({ added: 0, faults: [] });
+    await owner().change(now, (call) => deleteMark(call, otherPiece, made.id));
+    expect(await owner().change(now, (call) => annotationsIn(call, otherPiece, { text: out }))).toEqual({ added: 1, faults: [] });
+    const marksOf = async (id: string) => (await owner().read(now, (call) => deskPiece(call, id))).marks;
+    expect(await marksOf(otherPiece)).toMatchObject([{ body: "", clipId: clip.id }]);
+    const elsewhere = out.replaceAll(versionId, await versionOf(pieceId));
+    expect(await owner().change(now, (call) => annotationsIn(call, pieceId, { text: elsewhere }))).toEqual({ added: 1, faults: [] });
+    const brought = (await marksOf(pieceId)).find((m) => m.id !== markId)!;
+    expect(brought).toMatchObject({ body: "(a voice that is not in this piece)", clipId: null });
+    for (const [id, mark] of [[otherPiece, (await marksOf(otherPiece))[0]!], [pieceId, brought]] as const) await owner().change(now, (call) => deleteMark(call, id, mark.id));
   });
   test("a student's reply is the student's alone until it is sent", async () => {
     const reply = await student().change(now, async (call) => addPieceClip(call, pieceId, { bytes: await spoken("I will do it tomorrow.") }));

@@ -26,6 +26,8 @@ describe("marks as web annotations, out and in again", () => {
     ["a pin", { place: { on: "picture", itemId: ID, area: { x: 12.5, y: 40, w: 0, h: 0 } }, points: "-0.5" }],
     ["an area on a page", { place: { on: "page", itemId: "p", page: 3, area: { x: 10, y: 20, w: 30, h: 5 }, words: null }, nature: "praise" }],
     ["words on a page", { quote: "tide gauge", place: { on: "page", itemId: "p", page: 2, area: { x: 10, y: 20, w: 30, h: 5 }, words: { start: 40, end: 50, boxes: [{ x: 10, y: 20, w: 30, h: 5 }] } } }],
+    ["words over two lines of a page", { quote: "evaporation", place: { on: "page", itemId: "p", page: 2, area: { x: 10, y: 20, w: 70, h: 8 }, words: { start: 4, end: 15, boxes: [{ x: 60, y: 20, w: 20, h: 3 }, { x: 10, y: 25, w: 9, h: 3 }] } } }],
+    ["a voice on a moment", { body: "", clipId: "00000000-0000-7000-8000-0000000000cc", place: { on: "time", itemId: "v", from: 3, to: null } }],
     ["a moment", { place: { on: "time", itemId: "v", from: 12, to: null } }],
     ["a stretch", { place: { on: "time", itemId: "v", from: 12, to: 15.5 } }],
     ["ink", { kind: "ink", body: "", strokes: [{ ink: "plum", width: 0.5, points: [[1, 2, 0.5], [3, 4, 0.75]] }], place: { on: "picture", itemId: ID, area: { x: 1, y: 2, w: 2, h: 2 } } }],
@@ -36,8 +38,11 @@ describe("marks as web annotations, out and in again", () => {
     const given = mark(more);
     const collection = JSON.parse(JSON.stringify(toCollection([given], sources, "Marks"))) as unknown;
     const [annotation] = readAnnotations(collection)!;
-    const { id: _, ...back } = { place: { on: "text" as const }, strokes: [], sentence: "", criterionId: null, points: null, ...given };
+    const { id: _, ...back } = { place: { on: "text" as const }, strokes: [], sentence: "", criterionId: null, points: null, clipId: null, ...given };
     expect(toMark(annotation!, sources)).toEqual(back);
+  });
+  test("a voice is a body of its own: a sound, named by its clip", () => {
+    expect(toAnnotation(mark({ body: "", clipId: "cc" }), sources).body).toEqual([{ type: "Sound", id: "urn:uuid:cc", format: "audio/webm", purpose: "commenting" }]);
   });
   test("each names its motivation and selectors by the recommendation's words", () => {
     const { target, motivation, body } = toAnnotation(mark(at("sea", 30)), sources);

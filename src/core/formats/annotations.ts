@@ -13,11 +13,15 @@ import { fromSelectors, toSelectors, type TextPositionSelector, type TextQuoteSe
  * - a moment or stretch: FragmentSelector `t=` (Media Fragments URI 1.0, 4.2.1);
  * - ink: SvgSelector (4.2.7), in a view box of 100 by 100.
  *
+ * A voice is a body of its own, an external web resource of the class Sound (3.2, the number from memory), named by its clip.
+ *
  * What the model has no word for (the kind of edit or stamp, request or praise, points) stands under our
  * own prefix `almanac:`, which a reader that does not know it may leave aside (the model's 6.2, extensions).
  */
 export const CONTEXT = ["http://www.w3.org/ns/anno.jsonld", { almanac: "urn:almanac:" }] as const;
 const TEXT_FRAGMENT = "http://tools.ietf.org/rfc/rfc3778";
+/** Of what a voice is named by. */
+const CLIP = "urn:uuid:";
 const MEDIA_FRAGMENT = "http://www.w3.org/TR/media-frags/";
 
 export type Selector =
@@ -32,7 +36,7 @@ export type Annotation = {
   motivation: string;
   created?: string;
   creator?: { type: "Person"; name: string };
-  body: { type: "TextualBody"; value: string; format: string; purpose: string }[];
+  body: ({ type: "TextualBody"; value: string; format: string; purpose: string } | { type: "Sound"; id: string; format: string; purpose: string })[];
   target: { source: string; selector?: Selector | Selector[] };
   [ours: `almanac:${string}`]: unknown;
 };
@@ -47,6 +51,7 @@ export function toAnnotation(mark: Mark, sources: Sources, by?: { name: string; 
   const body: Annotation["body"] = [];
   if (mark.body) body.push({ type: "TextualBody", value: mark.body, format: "text/markdown", purpose: mark.kind === "stamp" ? "tagging" : "commenting" });
   if (mark.replacement) body.push({ type: "TextualBody", value: mark.replacement, format: "text/plain", purpose: "editing" });
+  if (mark.clipId) body.push({ type: "Sound", id: `${CLIP}${mark.clipId}`, format: "audio/webm", purpose: "commenting" });
   return {
     id: `urn:uuid:${mark.id}`,
     type: "Annotation",
@@ -95,7 +100,8 @@ function selectorOf(mark: Mark, place: Place, { text }: Sources): Selector | Sel
     case "page": {
       const within: Selector[] = mark.strokes?.length ? [svg(mark.strokes)] : [];
       if (place.words) within.push({ type: "TextPositionSelector", start: place.words.start, end: place.words.end }, { type: "TextQuoteSelector", exact: mark.quote, prefix: "", suffix: "" });
-      within.push(fragment(percent(place.area)));
+      // Words that run over lines fill a box in each.
+      within.push(...(place.words ? place.words.boxes : [place.area]).map((box) => fragment(percent(box))));
       return { type: "FragmentSelector", conformsTo: TEXT_FRAGMENT, value: `page=${place.page}`, refinedBy: within };
     }
   }
@@ -145,8 +151,10 @@ export function toMark(annotation: Record<string, unknown>, sources: Sources): R
   const natureGiven = annotation["almanac:nature"];
   const nature = NATURES.includes(natureGiven as Nature) ? (natureGiven as Nature) : annotation.motivation === "questioning" ? "request" : "remark";
   const body = said((p) => p !== "editing");
+  const voice = bodies.find((b) => typeof b === "object" && b.type === "Sound" && typeof b.id === "string" && b.id.startsWith(CLIP)) as { id: string } | undefined;
+  const clipId = voice ? voice.id.slice(CLIP.length) : null;
   const text = (value: unknown) => (typeof value === "string" ? value : "");
-  return { kind, nature, body: kind === "note" && body === "" ? "(no words)" : body, replacement, quote: placed.quote || text(annotation["almanac:quote"]), start: placed.start, end: placed.end, place: placed.place, strokes: strokes ?? [], sentence: text(annotation["almanac:sentence"]), criterionId: null, points: typeof annotation["almanac:points"] === "string" ? annotation["almanac:points"] : null };
+  return { kind, nature, body: kind === "note" && body === "" && !clipId ? "(no words)" : body, clipId, replacement, quote: placed.quote || text(annotation["almanac:quote"]), start: placed.start, end: placed.end, place: placed.place, strokes: strokes ?? [], sentence: text(annotation["almanac:sentence"]), criterionId: null, points: typeof annotation["almanac:points"] === "string" ? annotation["almanac:points"] : null };
 }
 
 type Loose = { type?: unknown; value?: unknown; start?: unknown; end?: unknown; exact?: unknown; prefix?: unknown; suffix?: unknown; source?: unknown; selector?: unknown; id?: unknown; purpose?: unknown; refinedBy?: unknown };
@@ -170,17 +178,17 @@ function placeOn(item: Sources["items"][number], given: readonly Loose[]): Place
   const values = all.flatMap((s) => (s.type === "FragmentSelector" ? [String(s.value ?? "")] : [])).join("&");
   const page = /(?:^|&)page=(\d+)/.exec(values);
   const time = /(?:^|&)t=(?:npt:)?([\d.:]*)(?:,([\d.:]+))?/.exec(values);
-  const box = /(?:^|&)xywh=(percent:|pixel:|)([-\d.]+),([-\d.]+),([-\d.]+),([-\d.]+)/.exec(values);
+  const boxes = [...values.matchAll(/(?:^|&)xywh=(percent:|pixel:|)([-\d.]+),([-\d.]+),([-\d.]+),([-\d.]+)/g)].flatMap((box) => boxArea(box, item) ?? []);
   const drawn = all.find((s) => s.type === "SvgSelector");
   const strokes = drawn ? strokesOf(String(drawn.value ?? "")) : undefined;
-  const area = box ? boxArea(box, item) : strokes ? inkArea(strokes) : null;
+  const area = around(boxes) ?? (strokes ? inkArea(strokes) : null);
   const none = { start: 0, end: 0, quote: "", ...(strokes ? { strokes } : {}) };
   if (time && !page) return { place: { on: "time", itemId: item.id, from: seconds(time[1]!), to: time[2] === undefined ? null : seconds(time[2]), ...(area ? { area } : {}) }, ...none };
   if (page || item.type === "pages") {
     const position = all.find((s) => s.type === "TextPositionSelector");
     const quote = all.find((s) => s.type === "TextQuoteSelector");
     const at = area ?? around([{ x: 0, y: 0, w: 0, h: 0 }])!;
-    const words = position ? { start: Number(position.start) || 0, end: Number(position.end) || 0, boxes: [at] } : null;
+    const words = position ? { start: Number(position.start) || 0, end: Number(position.end) || 0, boxes: boxes.length > 0 ? boxes : [at] } : null;
     return { place: { on: "page", itemId: item.id, page: Number(page?.[1] ?? 1), area: at, words }, ...none, quote: typeof quote?.exact === "string" ? quote.exact : "" };
   }
   if (area) return { place: { on: "picture", itemId: item.id, area }, ...none };

@@ -10,6 +10,14 @@ import { draftMark, feedbackRound, readMarks } from "../feedback/queries";
 import { itemView, readItems } from "../items/items";
 import { readPiece, readVersions, type VersionRow } from "../pieces/queries";
 
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+async function isOfPiece({ db }: ReadCall, pieceId: string, clipId: string): Promise<boolean> {
+  if (!UUID.test(clipId)) return false;
+  const [found] = await db`select 1 from clip join person on person.id = clip.made_by where clip.id = ${clipId} and clip.piece_id = ${pieceId} and person.kind = 'teacher'`;
+  return found !== undefined;
+}
+
 /** Most annotations that are brought in at once. */
 const MOST = 1000;
 
@@ -49,8 +57,11 @@ export async function annotationsIn(call: Call, pieceId: string, { text }: { tex
     }
     // What is there already is not put there twice: taking out and in again changes nothing.
     if (known.has(fingerprint(mark, mark.place ?? ON_TEXT))) continue;
+    // A voice stays with its piece: one that is not of this piece cannot be brought in by its name.
+    const voice = mark.clipId ? await isOfPiece(call, pieceId, mark.clipId) : false;
+    const words = mark.body === "" && mark.clipId && !voice ? "(a voice that is not in this piece)" : mark.body;
     try {
-      await addMark(call, pieceId, { ...mark, id: call.newId(), versionId: version.id, commentId: null });
+      await addMark(call, pieceId, { ...mark, body: words, clipId: voice ? mark.clipId : null, id: call.newId(), versionId: version.id, commentId: null });
       added += 1;
     } catch (error) {
       if (!(error instanceof Invalid) && !(error instanceof Refused)) throw error;

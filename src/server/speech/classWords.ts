@@ -4,7 +4,8 @@ import type { Db } from "../db/connection";
 
 /**
  * What the recogniser is told of a class before it hears a clip: the names of its students, the task's own words, and
- * the comments that its teachers use. Everything here stays on the server.
+ * for a teacher's voice the comments that its teachers use. A student's words are not guessed from a teacher's bank, which
+ * is nothing a student should read. Everything here stays on the server.
  */
 export async function classTexts(db: Db, clipId: string): Promise<string[]> {
   const [clip] = await db<{ pieceId: string | null; madeBy: string }[]>`select piece_id, made_by from clip where id = ${clipId}`;
@@ -30,7 +31,7 @@ export async function classTexts(db: Db, clipId: string): Promise<string[]> {
     db<{ text: string }[]>`
       select text
       from comment
-      where deleted_at is null and owner_id in (
+      where deleted_at is null and exists (select from person where id = ${clip.madeBy} and kind = 'teacher') and owner_id in (
         select ${clip.madeBy}::uuid
         union
         select person_id from section_teacher join hand_out using (section_id) join piece on piece.hand_out_id = hand_out.id where piece.id = ${clip.pieceId}

@@ -183,10 +183,15 @@ export async function copyClip(call: Call, clipId: string, pieceId: string | nul
   return id;
 }
 
-/** A clip as one's own, to be named by a comment or a task: itself, or a copy where it belongs to a piece or a colleague. */
+/**
+ * A clip as a teacher's own, to be named by a comment, a task or a word to the class: itself, or a copy where it belongs to
+ * a piece or a colleague. A student's voice stays with its piece.
+ */
 export async function ownClip(call: Call, clipId: string | null | undefined): Promise<string | null> {
   if (!clipId) return null;
   const clip = await requireClip(call, clipId);
+  const [maker] = await call.tx<{ kind: string }[]>`select kind from person where id = ${clip.madeBy}`;
+  if (maker!.kind !== "teacher") throw new NotFound();
   return clip.pieceId === null && clip.madeBy === call.who.id ? clip.id : copyClip(call, clipId, null);
 }
 

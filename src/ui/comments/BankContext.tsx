@@ -1,10 +1,8 @@
 "use client";
 
 import { createContext, useContext, useMemo, useRef, useState, type ReactNode } from "react";
-import { contract } from "@/core/api/contract";
 import type { PlaceholderValues } from "@/core/comments/placeholders";
 import type { CommentView } from "@/core/views/views";
-import { call } from "../client";
 
 type BankHere = { bank: readonly CommentView[]; values: PlaceholderValues; /** Fetches the bank, where the page did not come with it. */ want?: () => void };
 
@@ -14,6 +12,12 @@ export const BankProvider = BankContext.Provider;
 export const useBankHere = () => useContext(BankContext);
 
 const EMPTY: PlaceholderValues = {};
+
+/** The frame of every page holds this, a student's first page too: what fetches the bank comes only when it is wanted. */
+async function fetchBank(): Promise<readonly CommentView[]> {
+  const [{ contract }, { call }] = await Promise.all([import("@/core/api/contract"), import("../client")]);
+  return call(contract.comments);
+}
 
 /** The bank behind every field of every page of a teacher: fetched when the first of them is written in. */
 export function BankEverywhere({ children }: { children: ReactNode }) {
@@ -27,7 +31,7 @@ export function BankEverywhere({ children }: { children: ReactNode }) {
         if (asked.current) return;
         asked.current = true;
         // Without a connection the field takes what is typed; the next focus asks again.
-        void call(contract.comments).then(setBank, () => (asked.current = false));
+        void fetchBank().then(setBank, () => (asked.current = false));
       },
     }),
     [bank],

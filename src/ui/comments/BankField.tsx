@@ -32,6 +32,7 @@ export function BankField(props: {
   placeholder?: string;
   error?: string;
   disabled?: boolean;
+  maxLength?: number;
   onKeyDown?: (event: KeyboardEvent<HTMLTextAreaElement>) => void;
   onBlur?: () => void;
   onFocus?: () => void;
@@ -168,6 +169,7 @@ export function BankField(props: {
         rows={props.rows ?? 3}
         placeholder={props.placeholder}
         disabled={props.disabled}
+        maxLength={props.maxLength}
         value={value}
         autoFocus={props.autoFocus}
         ref={(element) => {

@@ -11,7 +11,6 @@ import type { CommentView, DeskPiece, DeskQueue, DraftMark } from "@/core/views/
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
-import { drawAhead } from "../items/pdfDocuments";
 import { selectRange } from "../text/selection";
 import { BankProvider } from "../comments/BankContext";
 import { ClipsProvider } from "../voice/clips";
@@ -28,8 +27,9 @@ import { ToolBar } from "./sheet/ToolBar";
 import { clampZoom, INK, WORDS, ZOOM_STEP, type Tool } from "./sheet/tools";
 import { KeepOffer } from "./tray/KeepOffer";
 import { Tray } from "./tray/Tray";
+import { useAhead } from "./state/useAhead";
 import { useBank } from "./state/useBank";
-import { deskKey, fetchDesk, useDeskPiece } from "./state/useDeskPiece";
+import { deskKey, useDeskPiece } from "./state/useDeskPiece";
 import { useMarking } from "./state/useMarking";
 import { useDeskKeys } from "./state/useDeskKeys";
 import { useFlags } from "./state/useFlags";
@@ -119,20 +119,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 
-  // The neighbours are loaded ahead with the first page of their files, so that going on is instant.
-  const around = [queue[current + 1]?.pieceId, queue[current - 1]?.pieceId].filter((id) => id !== undefined).join(" ");
-  useEffect(() => {
-    for (const near of around.split(" ").filter(Boolean)) {
-      void client.fetchQuery({ queryKey: deskKey(near), queryFn: () => fetchDesk(near), staleTime: 30_000 }).then(
-        (ahead) => {
-          const shown = ahead.items[0]?.view;
-          if (shown?.as === "pages") void drawAhead(shown.href);
-          else if (shown?.as === "picture") new Image().src = shown.href;
-        },
-        () => undefined,
-      );
-    }
-  }, [client, around]);
+  useAhead([queue[current + 1]?.pieceId, queue[current - 1]?.pieceId]);
 
   // Someone else changed this draft: what is there now is fetched, unless something of mine is being written.
   const [drafts, work] = (here?.stamp ?? "").split("/");

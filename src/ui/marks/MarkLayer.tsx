@@ -72,7 +72,7 @@ function One({ mark, number, aside, chosen, onChoose, onGrab, onNudge, onLeft }:
     choose();
     onGrab(mark, how, event);
   };
-  const label = onGrab ? `${mark.label}. Arrows move it${isPoint(area) || mark.kind === "ink" || isStamp(mark) ? "" : ", with Alt they size it"}` : mark.label;
+  const label = onGrab ? `${mark.label}. Arrows move it${mark.kind === "note" ? ", with Alt they size it" : ""}` : mark.label;
   const moving = onGrab
     ? {
         "data-arrows": true,

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useRef } from "react";
-import { clampArea, isPoint, movePlace, moveStrokes, type Place, type Stroke } from "@/core/marks/place";
+import { clampArea, movePlace, moveStrokes, type Place, type Stroke } from "@/core/marks/place";
 import { wayFromSeen } from "@/core/marks/turn";
 import type { PlacedMark } from "../../marks/drawn";
 import { turnOf, wayOn } from "../../marks/pointOn";
@@ -32,6 +32,8 @@ export function useMoving(onMove: Keep) {
     clearTimeout(now.timer);
     const from = onArea(now.mark.place);
     if (from) keep(now.mark, from, now.place);
+    // A pin that became an area is drawn anew: the focus stays on it.
+    requestAnimationFrame(() => document.activeElement === document.body && document.querySelector<HTMLElement>(`[data-surface] [data-mark="${now.mark.id}"]`)?.focus({ preventScroll: true }));
   }
   // Leaving the piece keeps what was moved.
   const latest = useRef(settle);
@@ -61,7 +63,7 @@ export function useMoving(onMove: Keep) {
     window.addEventListener("pointerup", up);
   }
 
-  /** Arrows move the mark that has the focus, as it is seen (Shift: further); with Alt they size an area. True: the key was for this. */
+  /** Arrows move the mark that has the focus, as it is seen (Shift: further); with Alt they size it. True: the key was for this. */
   function nudge(mark: PlacedMark, event: React.KeyboardEvent): boolean {
     const target = event.target as HTMLElement;
     const surface = target.closest<HTMLElement>("[data-surface]");
@@ -70,7 +72,8 @@ export function useMoving(onMove: Keep) {
     if (keyed.current && keyed.current.mark.id !== mark.id) settle();
     const place = keyed.current?.place ?? onArea(mark.place);
     if (!by || !surface || !place || event.ctrlKey || event.metaKey) return false;
-    const how = event.altKey && !isPoint(place.area) ? "size" : "move";
+    // A pin that is sized becomes an area. Stamps and drawings are moved as they are.
+    const how = event.altKey && mark.kind === "note" ? "size" : "move";
     // On a page turned by a half or three quarters, larger as it is seen is larger all the same.
     const way = wayFromSeen(turnOf(surface), by);
     const next = gone(place, how, ...(how === "size" ? ([Math.sign(by[0] + by[1]) * Math.abs(way[0]), Math.sign(by[0] + by[1]) * Math.abs(way[1])] as const) : way));

@@ -6,7 +6,7 @@ import { isBlank } from "@/core/text/plainText";
 import type { PieceView } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
-import { TextArea } from "../../kit/Field";
+import { WritingField } from "../../comments/WritingField";
 import { Notice } from "../../kit/Notice";
 import { RichText } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
@@ -37,7 +37,7 @@ export function Closed({ view, onAsked }: { view: PieceView; onAsked: () => void
           </p>
         ) : (
           <div className="mt-3">
-            <TextArea label="Why, if you like" rows={2} maxLength={600} value={why} onChange={(event) => { setWhy(event.target.value); key.current = null; }} />
+            <WritingField label="Why, if you like" rows={2} maxLength={600} value={why} onChange={(text) => { setWhy(text); key.current = null; }} />
             <Button className="mt-2 max-sm:min-h-11" onClick={() => void ask()}>
               Ask {view.teacher} to open it again
             </Button>

@@ -1,5 +1,5 @@
 import type { SelfAssessment } from "@/core/handouts/plan";
-import { TextArea } from "../../kit/Field";
+import { WritingField } from "../../comments/WritingField";
 
 type Said = { choice: string | null; words: string };
 
@@ -18,7 +18,7 @@ export function HowItWent({ asked, said, onSay }: { asked: SelfAssessment; said:
         ))}
       </div>
       {asked.answers === "scale" ? <p className="text-sm text-soft">1: badly · 5: very well</p> : null}
-      <TextArea label="A sentence, if you like" rows={2} maxLength={600} value={said.words} onChange={(event) => onSay({ ...said, words: event.target.value })} />
+      <WritingField label="A sentence, if you like" rows={2} maxLength={600} value={said.words} onChange={(words) => onSay({ ...said, words })} />
     </fieldset>
   );
 }
