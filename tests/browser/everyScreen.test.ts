@@ -34,6 +34,7 @@ beforeAll(async () => {
   ids.report = await piece("Evaporation at home", "handed_in");
   ids.asked = await one(sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`);
   ids.poster = await one(sql`select id from piece_standing where title like 'Moon phases%' order by exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
+  ids.said = await one(sql`select hand_out_id as id from section_note order by clip_id nulls last, id limit 1`);
   for (const key of ["revising", "done", "spoken", "tide", "clouds", "poster"]) ids[`${key}Student`] = await one(sql`select student_id as id from piece where id = ${ids[key]!}`);
 });
 afterAll(async () => {
@@ -54,6 +55,7 @@ const SCREENS: [as: string, path: string][] = [
   ["teacher", "/calendar"],
   ["teacher", "/calendar?view=term"],
   ["teacher", "/hand-outs/{letter}"],
+  ["teacher", "/hand-outs/{said}"],
   ["teacher", "/ledger/{section}"],
   ["teacher", "/shelf"],
   ["teacher", "/shelf/comments"],
