@@ -246,6 +246,26 @@ describe("on pages, pictures and recordings", () => {
     await until("the focus is still there", () => browser.driver.executeScript<boolean>("return document.activeElement.getAttribute('aria-label') === 'pin on an area: Here.'"));
   });
 
+  test("on a slow line, two changes to one mark go one after the other; neither is lost, and each is a step to undo", async () => {
+    await openPiece(made.pieceId);
+    await browser.find(".pin");
+    const at = async () => ((await marks()).find((m) => m.body === "Here.")!.place as Extract<Place, { on: "picture" }>).area.x;
+    const before = await at();
+    await browser.driver.executeScript("[...document.querySelectorAll('.pin')].find((p) => p.getAttribute('aria-label').endsWith(': Here.')).focus()");
+    await browser.slow(2000);
+    // The second is sent while the server has not answered the first.
+    await browser.keys(Key.ARROW_RIGHT);
+    await browser.driver.sleep(700);
+    await browser.keys(Key.ARROW_RIGHT);
+    await until("both are kept", async () => (await at()) === before + 2);
+    await browser.slow(0);
+    expect(await browser.driver.findElements(By.css("[data-scroll] [role=alert]"))).toEqual([]);
+    for (const left of [1, 0]) {
+      await browser.keys("z");
+      await until(`${left} of them left`, async () => (await at()) === before + left);
+    }
+  }, 60_000);
+
   test("a note on the moment that plays, and its place in the list", async () => {
     await openPiece(made.pieceId);
     const before = (await marks()).length;

@@ -4,8 +4,7 @@ import { contract } from "@/core/api/contract";
 import type { MessageView } from "@/core/views/views";
 import { call } from "../client";
 import { SayForm } from "../comments/SayForm";
-import { Hear } from "../voice/Hear";
-import { VoiceNote } from "../voice/VoiceNote";
+import { SaidWords } from "../voice/SaidWords";
 
 /** The conversation about a piece, or about one mark on it. */
 export function Thread({ pieceId, markId = null, checkpoint = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; /** About this checkpoint. */ checkpoint?: number | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
@@ -19,12 +18,7 @@ export function Thread({ pieceId, markId = null, checkpoint = null, messages, he
               {message.mine ? "I" : message.author}, {message.when}
               {message.checkpoint && checkpoint === null ? `, on checkpoint ${message.checkpoint}` : ""}
             </span>
-            {message.body ? (
-              <p className="whitespace-pre-wrap">
-                {message.body} <Hear text={message.body} />
-              </p>
-            ) : null}
-            <VoiceNote clipId={message.clipId} />
+            <SaidWords body={message.body} clipId={message.clipId} />
           </li>
         ))}
       </ul>

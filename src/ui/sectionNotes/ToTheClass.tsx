@@ -7,8 +7,7 @@ import { call, sayProblem } from "../client";
 import { SayForm } from "../comments/SayForm";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
-import { Hear } from "../voice/Hear";
-import { VoiceNote } from "../voice/VoiceNote";
+import { SaidWords } from "../voice/SaidWords";
 
 /** What a teacher said to all the students of a hand-out, with what they answered to the class. Clips come from the page around it. */
 export function ToTheClass({ view, onView, heading }: { view: SectionNotes; onView: (view: SectionNotes) => void; heading: string | null }) {
@@ -93,12 +92,7 @@ function Said({ said, onShow, onTake }: { said: SaidView; onShow: (said: SaidVie
         ) : null}
       </p>
       {said.state === "taken away" ? <p className="text-soft">This was taken away.</p> : null}
-      {said.body ? (
-        <p className="whitespace-pre-wrap">
-          {said.body} <Hear text={said.body} />
-        </p>
-      ) : null}
-      <VoiceNote clipId={said.clipId} />
+      <SaidWords body={said.body} clipId={said.clipId} />
     </div>
   );
 }
