@@ -200,4 +200,39 @@ describe("said once, said exactly", () => {
       await other.close();
     }
   }, 60_000);
+
+  test("without a connection marks stay where they were put, and go when it is back; what a closed tab had not sent goes when the piece is opened", async () => {
+    const said = async (body: string) => (await marks(made.second)).filter((m) => m.body === body).length;
+    const write = async (words: string) => {
+      await browser.keys(Key.ARROW_RIGHT, Key.ENTER);
+      await browser.find("[data-composer]");
+      await browser.keys(words, Key.ENTER);
+      await browser.waitForText(words, "[aria-label=Margin] article");
+    };
+    await openPiece(made.second);
+    await browser.offline(true);
+    await write("Written in a tunnel.");
+    await browser.waitForText("What you mark is kept on this device", "[data-scroll]");
+    // It cannot be handed back with half of what was written.
+    await browser.keys("h");
+    await browser.waitForText("nothing was handed back", "[data-scroll]");
+    expect(await said("Written in a tunnel.")).toBe(0);
+    await browser.offline(false);
+    await until("it arrived by itself", async () => (await said("Written in a tunnel.")) === 1);
+    await until("and nothing waits", async () => !(await browser.text("[data-scroll]")).includes("What you mark is kept on this device"));
+    await browser.keys("z");
+    await until("it can be undone", async () => (await said("Written in a tunnel.")) === 0);
+    await browser.offline(true);
+    await write("Written before the tab was closed.");
+    const [first] = await browser.driver.getAllWindowHandles();
+    await browser.driver.switchTo().newWindow("tab");
+    const fresh = await browser.driver.getWindowHandle();
+    await browser.driver.switchTo().window(first!);
+    await browser.driver.close();
+    await browser.driver.switchTo().window(fresh);
+    await browser.offline(false);
+    await openPiece(made.second);
+    await until("it was sent", async () => (await said("Written before the tab was closed.")) === 1);
+    await browser.waitForText("Written before the tab was closed.", "[aria-label=Margin]");
+  }, 90_000);
 });

@@ -1,27 +1,42 @@
 "use client";
 
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { sayProblem } from "../client";
+import { keep, kept, release } from "../device";
 import { Button } from "../kit/Button";
 import { Speak } from "../voice/Speak";
 import { WritingField } from "./WritingField";
 
 type Said = { body: string; clipId: string | null };
+const NOTHING: Said = { body: "", clipId: null };
+const KEPT = "said ";
 
 /**
- * Where something is written or said, with the bank and emoji behind its field. What was written stays in the field until
- * the server has it, and sending it twice makes one.
+ * Where something is written or said, with the bank and emoji behind its field. What was written is on the device and in the
+ * field until the server has it, and sending it twice makes one.
  */
 export function SayForm({ label, placeholder, button, pieceId, place, rows, onSend }: { label: string; placeholder: string; button: string; /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null; /** Where a recording is kept on the device. */ place: string; rows: number; onSend: (said: Said, key: string) => Promise<void> }) {
-  const [said, setSaid] = useState<Said>({ body: "", clipId: null });
+  const [said, setSaid] = useState<Said>(NOTHING);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const key = useRef<string | null>(null);
   const empty = said.body.trim() === "" && !said.clipId;
   const change = (part: Partial<Said>) => {
-    setSaid((old) => ({ ...old, ...part }));
+    const next = { ...said, ...part };
+    setSaid(next);
+    void keep(KEPT + place, next, 0);
     key.current = null;
   };
+  // What a closed tab left half said is there again.
+  useEffect(() => {
+    let gone = false;
+    void kept<Said>(KEPT + place).then((found) => {
+      if (!gone && found) setSaid((now) => (now.body === "" && !now.clipId ? found.value : now));
+    });
+    return () => {
+      gone = true;
+    };
+  }, [place]);
 
   async function send() {
     if (empty || busy) return;
@@ -30,7 +45,8 @@ export function SayForm({ label, placeholder, button, pieceId, place, rows, onSe
     try {
       await onSend({ body: said.body.trim(), clipId: said.clipId }, key.current);
       key.current = null;
-      setSaid({ body: "", clipId: null });
+      setSaid(NOTHING);
+      await release(KEPT + place);
       setProblem(null);
     } catch (error) {
       setProblem(sayProblem(error));

@@ -144,7 +144,7 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
   };
 
   async function handBack(outcome: "final" | "revise", due: string | null, flush: () => Promise<boolean>): Promise<boolean> {
-    if (!piece || !(await flush())) return false;
+    if (!piece || !(await desk.settled()) || !(await flush())) return false;
     const answer = await desk.attempt(() => call(contract.handBack, { params: { pieceId: piece.id }, body: { outcome, due } }));
     if (!answer) return false;
     await desk.reload();
@@ -291,6 +291,11 @@ function DeskWithQueue({ queue: given, first, bank: firstBank, title, pile, hand
           {done ? (
             <Notice ink={done.words.includes("revise") ? "plum" : "moss"} className="mb-4" acts={<Button small onClick={() => void takeFeedbackBack(done.pieceId)}>Take it back</Button>}>
               {done.words}
+            </Notice>
+          ) : null}
+          {desk.waits > 0 ? (
+            <Notice ink="ember" className="mb-4">
+              There is no connection just now. What you mark is kept on this device, and goes by itself when it is back.
             </Notice>
           ) : null}
           {desk.problem ? (

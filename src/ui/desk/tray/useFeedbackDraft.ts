@@ -99,6 +99,13 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
     setScoreWords(piece.scoreWords);
   }, [piece.overall, piece.picks, piece.revision, piece.scoreReason, piece.scoreTyped, piece.scoreWords]);
 
+  // As soon as there is a connection again, what could not be sent goes by itself.
+  useEffect(() => {
+    const online = () => void flush();
+    window.addEventListener("online", online);
+    return () => window.removeEventListener("online", online);
+  }, [flush]);
+
   // Leaving the piece sends what is still waiting.
   useEffect(() => () => void (timer.current && (clearTimeout(timer.current), queue.current.then(send))), [send]);
 
