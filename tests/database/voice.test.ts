@@ -221,6 +221,8 @@ describe("whose voice it is", () => {
     expect(await marksOf(otherPiece)).toMatchObject([{ body: "", clipId: clip.id }]);
     const elsewhere = out.replaceAll(versionId, await versionOf(pieceId));
     expect(await owner().change(now, (call) => annotationsIn(call, pieceId, { text: elsewhere }))).toEqual({ added: 1, faults: [] });
+    // Brought in once more, nothing is there twice.
+    expect(await owner().change(now, (call) => annotationsIn(call, pieceId, { text: elsewhere }))).toEqual({ added: 0, faults: [] });
     const brought = (await marksOf(pieceId)).find((m) => m.id !== markId)!;
     expect(brought).toMatchObject({ body: "(a voice that is not in this piece)", clipId: null });
     for (const [id, mark] of [[otherPiece, (await marksOf(otherPiece))[0]!], [pieceId, brought]] as const) await owner().change(now, (call) => deleteMark(call, id, mark.id));

@@ -45,23 +45,23 @@ export async function annotationsIn(call: Call, pieceId: string, { text }: { tex
   if (!given) throw new Invalid({ text: "There are no web annotations in this file. Nothing was changed." });
   if (given.length > MOST) throw new Invalid({ text: `This file has ${given.length} annotations; ${MOST} at a time are taken. Nothing was changed.` });
   const sources = await sourcesOf(call, pieceId, version);
-  const fingerprint = (m: Pick<WholeMark, "start" | "end" | "kind" | "body" | "replacement">, place: Place) => canonicalJson([m.start, m.end, m.kind, m.body, m.replacement, place]);
+  const fingerprint = (m: Pick<WholeMark, "start" | "end" | "kind" | "body" | "replacement"> & { clipId?: string | null }, place: Place) => canonicalJson([m.start, m.end, m.kind, m.body, m.replacement, m.clipId ?? null, place]);
   const known = new Set((await readMarks(call.tx, pieceId, round)).map((m) => fingerprint(m, m.place ?? ON_TEXT)));
   const faults: string[] = [];
   let added = 0;
   for (const [n, annotation] of given.entries()) {
-    const mark = toMark(annotation, sources);
-    if (typeof mark === "string") {
-      faults.push(`${n + 1}: ${mark}`);
+    const read = toMark(annotation, sources);
+    if (typeof read === "string") {
+      faults.push(`${n + 1}: ${read}`);
       continue;
     }
+    // A voice stays with its piece: one that is not of this piece cannot be brought in by its name.
+    const voice = read.clipId ? await isOfPiece(call, pieceId, read.clipId) : false;
+    const mark = { ...read, clipId: voice ? read.clipId : null, body: read.body === "" && read.clipId && !voice ? "(a voice that is not in this piece)" : read.body };
     // What is there already is not put there twice: taking out and in again changes nothing.
     if (known.has(fingerprint(mark, mark.place ?? ON_TEXT))) continue;
-    // A voice stays with its piece: one that is not of this piece cannot be brought in by its name.
-    const voice = mark.clipId ? await isOfPiece(call, pieceId, mark.clipId) : false;
-    const words = mark.body === "" && mark.clipId && !voice ? "(a voice that is not in this piece)" : mark.body;
     try {
-      await addMark(call, pieceId, { ...mark, body: words, clipId: voice ? mark.clipId : null, id: call.newId(), versionId: version.id, commentId: null });
+      await addMark(call, pieceId, { ...mark, id: call.newId(), versionId: version.id, commentId: null });
       added += 1;
     } catch (error) {
       if (!(error instanceof Invalid) && !(error instanceof Refused)) throw error;

@@ -214,13 +214,21 @@ const DAY = 86_400_000;
  * month ago and never handed back. With the last clip its sound goes too; and so do texts read aloud a season ago.
  */
 export async function dropLooseClips(db: Db, now: Date): Promise<number> {
+  const month = new Date(now.getTime() - 30 * DAY);
+  // What was deleted so long ago lets go of its voice; the rows themselves stay.
+  await db`
+    update mark
+    set clip_id = null, body = case when body = '' then '(a voice that was taken away)' else body end
+    where clip_id is not null and deleted_at <= ${month}
+      and not exists (select from hand_back where hand_back.piece_id = mark.piece_id and content->'marks' @> jsonb_build_array(jsonb_build_object('clipId', mark.clip_id)))`;
+  await db`update comment set clip_id = null where clip_id is not null and deleted_at <= ${month}`;
   const gone = await db`
     delete from clip
     where made_at < ${new Date(now.getTime() - DAY)}
-      and not exists (select from mark where mark.clip_id = clip.id and (mark.deleted_at is null or mark.deleted_at > ${new Date(now.getTime() - 30 * DAY)}))
+      and not exists (select from mark where mark.clip_id = clip.id)
       and not exists (select from message where message.clip_id = clip.id)
       and not exists (select from section_note where section_note.clip_id = clip.id)
-      and not exists (select from comment where comment.clip_id = clip.id and (comment.deleted_at is null or comment.deleted_at > ${new Date(now.getTime() - 30 * DAY)}))
+      and not exists (select from comment where comment.clip_id = clip.id)
       and not exists (select from assignment where assignment.clip_id = clip.id)
       and not exists (select from hand_out_draft where hand_out_draft.owner_id = clip.made_by and plan->'work'->>'clipId' = clip.id::text)
       and not exists (select from hand_back where hand_back.piece_id = clip.piece_id and content->'marks' @> jsonb_build_array(jsonb_build_object('clipId', clip.id)))

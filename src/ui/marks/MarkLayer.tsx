@@ -107,15 +107,15 @@ function One({ mark, number, aside, chosen, onChoose, onGrab, onNudge, onLeft }:
     );
   }
   const pin = (
-    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={isPoint(area) ? { left: `${area.x}%`, top: `${area.y}%`, ...beside } : beside} aria-label={mark.label} title={label} onClick={choose} {...moving}>
+    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={beside} aria-label={mark.label} title={label} onClick={choose} {...moving}>
       {number || "+"}
     </button>
   );
-  if (isPoint(area)) return pin;
+  // A pin that becomes an area stays the same button, so that the focus stays on it.
   return (
-    <span className={classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")} style={percent(area)}>
+    <span className={isPoint(area) ? "pin-spot" : classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")} style={percent(area)}>
       {pin}
-      {chosen && onGrab ? <span className="pin-corner" aria-hidden="true" onPointerDown={grab("size")} /> : null}
+      {chosen && onGrab && !isPoint(area) ? <span className="pin-corner" aria-hidden="true" onPointerDown={grab("size")} /> : null}
     </span>
   );
 }

@@ -83,6 +83,8 @@ export function DeskSheet(props: Props) {
       if (onPage) onPick(onPage);
     };
     document.addEventListener("selectionchange", listen);
+    // What was selected while the page was still waking counts too.
+    listen();
     return () => document.removeEventListener("selectionchange", listen);
   }, [onPick, sheetRef, text, writingRef]);
 

@@ -32,8 +32,6 @@ export function useMoving(onMove: Keep) {
     clearTimeout(now.timer);
     const from = onArea(now.mark.place);
     if (from) keep(now.mark, from, now.place);
-    // A pin that became an area is drawn anew: the focus stays on it.
-    requestAnimationFrame(() => document.activeElement === document.body && document.querySelector<HTMLElement>(`[data-surface] [data-mark="${now.mark.id}"]`)?.focus({ preventScroll: true }));
   }
   // Leaving the piece keeps what was moved.
   const latest = useRef(settle);
@@ -87,6 +85,6 @@ export function useMoving(onMove: Keep) {
 
 /** Where a mark is while it moves, before the draft knows. */
 function show(target: HTMLElement, { area }: OnArea, how: How): void {
-  const shown = target.closest<HTMLElement>(".pin-area") ?? target.closest<HTMLElement>(".pin, .stamped");
+  const shown = target.closest<HTMLElement>(".pin-area, .pin-spot") ?? target.closest<HTMLElement>(".pin, .stamped");
   if (shown) Object.assign(shown.style, { left: `${area.x}%`, top: `${area.y}%`, ...(how === "size" ? { width: `${area.w}%`, height: `${area.h}%` } : {}) });
 }

@@ -6,6 +6,17 @@ import type { DraftMark } from "@/core/views/views";
 import { call, Problem } from "../../client";
 import { begin, end, forget, leave, leftBehind, untilReached, type Waiting } from "./outbox";
 
+/**
+ * A change whose answer was lost is sent again, and then finds a newer revision: its own. If the mark says what it was to
+ * say, that was the answer.
+ */
+function arrivedBefore(error: unknown, wanted: DraftMark): DraftMark {
+  const theirs = error instanceof Problem && error.status === 412 ? (error.theirs as DraftMark | null) : null;
+  const said = ({ nature, body, replacement, place, strokes, start, end, points, clipId }: DraftMark) => JSON.stringify([nature, body, replacement, place, strokes, start, end, points, clipId]);
+  if (!theirs || said(theirs) !== said(wanted)) throw error;
+  return theirs;
+}
+
 type Given = {
   pieceId: string;
   /** The piece is here: its marks by their ids. */
@@ -32,10 +43,14 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
     return mine;
   };
   const revisionOf = (mark: DraftMark) => Math.max(revisions.current.get(mark.id) ?? 0, mark.revision);
-  const settle = (mark: DraftMark) => {
+  /** Within the turn: the next one names this revision. */
+  const noteRevision = (mark: DraftMark): DraftMark => {
     revisions.current.set(mark.id, mark.revision);
+    return mark;
+  };
+  const settle = (mark: DraftMark) => {
     // Something newer is on its way: what is on the screen is that already.
-    if ((turns.current.get(mark.id)?.waiting ?? 0) > 1) return;
+    if ((turns.current.get(mark.id)?.waiting ?? 0) > 0) return;
     setMarks((marks) => (marks.some((m) => m.id === mark.id) ? marks.map((m) => (m.id === mark.id ? mark : m)) : [...marks, mark]));
   };
   const send = <T>(given: Waiting, ask: () => Promise<T>): Promise<T | null> => {
@@ -62,7 +77,7 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
   async function add(mark: DraftMark, versionId: string): Promise<DraftMark | null> {
     const { by: _by, againOf: _of, revision: _revision, ...whole } = mark;
     setMarks((marks) => [...marks.filter((m) => m.id !== mark.id), mark]);
-    const made = await send({ what: "add", mark, versionId }, () => call(contract.addMark, { params: { pieceId }, body: { ...whole, clipId: whole.clipId ?? undefined, place: whole.place.on === "text" ? null : whole.place, versionId } }));
+    const made = await send({ what: "add", mark, versionId }, () => call(contract.addMark, { params: { pieceId }, body: { ...whole, clipId: whole.clipId ?? undefined, place: whole.place.on === "text" ? null : whole.place, versionId } }).then(noteRevision));
     if (made) settle(made);
     else setMarks((marks) => marks.filter((m) => m.id !== mark.id));
     return made;
@@ -72,7 +87,7 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
     const { nature, body, replacement, place, strokes, sentence, criterionId, points, clipId, quote } = mark;
     const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
     setMarks((marks) => marks.map((m) => (m.id === mark.id ? mark : m)));
-    const kept = await send({ what: "put", mark, versionId: "" }, () => call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, clipId, quote, ...range }, revision: revisionOf(mark) }));
+    const kept = await send({ what: "put", mark, versionId: "" }, () => call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, clipId, quote, ...range }, revision: revisionOf(mark) }).catch((error: unknown) => arrivedBefore(error, mark)).then(noteRevision));
     if (kept) settle(kept);
     return kept !== null;
   }
