@@ -29,9 +29,8 @@ export async function readSectionNotes(call: ReadCall, handOutId: string): Promi
     readAbout(call, handOutId),
   ]);
   const seen = rows.filter((row) => seesSaid(standing, stateOf(row, who.id)));
-  const isOpen = (id: string | null) => seen.some((row) => row.id === id && !row.takenAt);
   const views = seen.map((row) => ({ row, view: viewOf(call, standing, row) }));
-  const notes = views.filter(({ row }) => row.answersId === null).map(({ row, view }) => ({ ...view, answers: views.filter(({ row: answer }) => answer.answersId === row.id && isOpen(row.id)).map(({ view: answer }) => answer) }));
+  const notes = views.filter(({ row }) => row.answersId === null).map(({ row, view }) => ({ ...view, answers: views.filter(({ row: answer }) => answer.answersId === row.id).map(({ view: answer }) => answer) }));
   const teacher = standing !== "student";
   return {
     handOutId,
@@ -55,7 +54,7 @@ export async function sayToClass(call: Call, handOutId: string, given: Given): P
 /** A student or a teacher answers a note, to the whole class. */
 export async function answerToClass(call: Call, noteId: string, given: Given): Promise<SectionNotes> {
   const note = await requireSaid(call, noteId, "class.answer");
-  if (note.row.answersId !== null || note.row.takenAt) throw new Refused("This note is not there any more, so it cannot be answered. What you wrote is still in the field.");
+  if (note.row.answersId !== null) throw new Refused("This note is not there any more, so it cannot be answered. What you wrote is still in the field.");
   const [about] = await readAbout(call, note.handOutId);
   const becomes = answerIs(note.standing, about!.classAnswers);
   if (becomes === "refused") throw new Refused("Answers to the class are not open here. Write in your own thread below instead: your teacher reads it.");
@@ -69,7 +68,6 @@ export async function answerToClass(call: Call, noteId: string, given: Given): P
 export async function showAnswer(call: Call, noteId: string, { shown }: { shown: boolean }): Promise<SectionNotes> {
   const { row, handOutId } = await requireSaid(call, noteId, "class.moderate");
   if (row.answersId === null) throw new Refused("A note to the class is seen by the class; it can be taken away.");
-  if (row.takenAt) throw new Refused("This was taken away, so it cannot be shown.");
   await call.tx`
     update section_note
     set shown_at = ${shown ? call.now : null}, shown_by = ${shown ? call.who.id : null}

@@ -58,7 +58,7 @@ export function ToTheClass({ view, onView, heading }: { view: SectionNotes; onVi
                   }}
                 />
               </div>
-            ) : note.state === "taken away" ? null : (
+            ) : (
               <Button small ink="quiet" className="mt-1 ml-2" onClick={() => setAnswering(note.id)}>
                 Answer to the class
               </Button>
