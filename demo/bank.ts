@@ -211,40 +211,108 @@ until | . | For “{title}” you have until {due}. Come earlier if you are stuc
 const PLAIN = new Set(["salt", "share", "thanks", "late", "settle", "until"]);
 
 const FOLDERS: Readonly<Record<string, string>> = {
-  "Evidence and reasons": "ev who why num num2 said said2 cause guess2 notsure maybe both other always never source own copy link because guess err err2 sig mist check q1 choose",
+  "Evidence and reasons":
+    "ev who why num num2 said said2 cause guess2 notsure maybe both other always never source own copy link because guess err err2 sig mist check q1 choose",
   "Letters/Openings and endings": "i1 i2 end end2 start last move title letter you keep",
-  "Letters/Showing": "show smell sound hand vague very real when where detail more less big few often near soon colour light wind water hands thumb quiet time2 season people cold old nice year name simile simile2 page brave funny true",
-  "Letters/Sentences": "aloud two join tense rep cut long short para para2 bridge verb noun adj passive neg word word2 order it this they we some thread twist slow fast weigh bal good good2",
+  "Letters/Showing":
+    "show smell sound hand vague very real when where detail more less big few often near soon colour light wind water hands thumb quiet time2 season people cold old nice year name simile simile2 page brave funny true",
+  "Letters/Sentences":
+    "aloud two join tense rep cut long short para para2 bridge verb noun adj passive neg word word2 order it this they we some thread twist slow fast weigh bal good good2",
   "Spelling and signs": "spell apo comma cap their its alot were of quote",
-  "Measuring/Units and tables": "unit unit2 tab tab2 axis scale mean sum sum2 round conv diff trend peak gap zero key label range range2 time datum hw tidy",
-  "Measuring/Experiments": "fair fair2 repeat method step step2 result concl concl2 q50 surf part salt gauge same dry trace lab lab2 eye model bulge",
-  "Sky and sea": "front cloud cloud2 eighths dir beau mast shadow wax half small fifty safe pace calm areas vis sea voice",
+  "Measuring/Units and tables":
+    "unit unit2 tab tab2 axis scale mean sum sum2 round conv diff trend peak gap zero key label range range2 time datum hw tidy",
+  "Measuring/Experiments":
+    "fair fair2 repeat method step step2 result concl concl2 q50 surf part salt gauge same dry trace lab lab2 eye model bulge",
+  "Sky and sea":
+    "front cloud cloud2 eighths dir beau mast shadow wax half small fifty safe pace calm areas vis sea voice",
 };
-const TAGS: Readonly<Record<string, string[]>> = { ev: ["first look"], unit: ["first look", "numbers"], show: ["first look"], num2: ["numbers"], round: ["numbers"], err: ["numbers"], aloud: ["read aloud"], good: ["warm"], better: ["warm"], keep: ["warm"], mist: ["warm"] };
-const CRITERIA: Readonly<Record<string, string>> = { show: "The place", smell: "The place", detail: "The place", season: "The change", year: "The change", said: "A voice", said2: "A voice", quote: "A voice", aloud: "Sentences", two: "Sentences", long: "Sentences", method: "Could be done again", repeat: "Could be done again", unit: "What was seen", tab: "What was seen", err: "What was seen", result: "What it means", concl: "What it means", cause: "What it means" };
+const TAGS: Readonly<Record<string, string[]>> = {
+  ev: ["first look"],
+  unit: ["first look", "numbers"],
+  show: ["first look"],
+  num2: ["numbers"],
+  round: ["numbers"],
+  err: ["numbers"],
+  aloud: ["read aloud"],
+  good: ["warm"],
+  better: ["warm"],
+  keep: ["warm"],
+  mist: ["warm"],
+};
+const CRITERIA: Readonly<Record<string, string>> = {
+  show: "The place",
+  smell: "The place",
+  detail: "The place",
+  season: "The change",
+  year: "The change",
+  said: "A voice",
+  said2: "A voice",
+  quote: "A voice",
+  aloud: "Sentences",
+  two: "Sentences",
+  long: "Sentences",
+  method: "Could be done again",
+  repeat: "Could be done again",
+  unit: "What was seen",
+  tab: "What was seen",
+  err: "What was seen",
+  result: "What it means",
+  concl: "What it means",
+  cause: "What it means",
+};
 /** Comments that are put on as an edit or a stamp. */
-const MARKS: Readonly<Record<string, { kind: "replace" | "star" | "tick"; replacement: string }>> = { alot: { kind: "replace", replacement: "a lot" }, of: { kind: "replace", replacement: "have" }, word: { kind: "star", replacement: "" }, sum2: { kind: "tick", replacement: "" } };
+const MARKS: Readonly<Record<string, { kind: "replace" | "star" | "tick"; replacement: string }>> =
+  {
+    alot: { kind: "replace", replacement: "a lot" },
+    of: { kind: "replace", replacement: "have" },
+    word: { kind: "star", replacement: "" },
+    sum2: { kind: "tick", replacement: "" },
+  };
 
 /** What is shared: the sky with those who teach the course, spelling with the school. */
-export const SHARED: Readonly<Record<string, "course" | "school">> = { "Sky and sea": "course", "Spelling and signs": "school" };
+export const SHARED: Readonly<Record<string, "course" | "school">> = {
+  "Sky and sea": "course",
+  "Spelling and signs": "school",
+};
 
 export const BANK = LINES.trim()
   .split("\n")
   .map((line, n) => {
     const [shorthand, sign, text] = line.split(" | ") as [string, string, string];
-    const nature = sign === "?" ? ("request" as const) : PLAIN.has(shorthand) ? ("remark" as const) : ("praise" as const);
+    const nature =
+      sign === "?"
+        ? ("request" as const)
+        : PLAIN.has(shorthand)
+          ? ("remark" as const)
+          : ("praise" as const);
     const { kind, replacement } = MARKS[shorthand] ?? { kind: "note" as const, replacement: "" };
-    return { shorthand, nature: kind === "note" ? nature : nature === "request" ? ("remark" as const) : nature, text, favourite: n < 9 ? n + 1 : null, folder: folderOf(shorthand), tags: TAGS[shorthand] ?? [], kind, replacement, criterion: CRITERIA[shorthand] ?? "" };
+    return {
+      shorthand,
+      nature: kind === "note" ? nature : nature === "request" ? ("remark" as const) : nature,
+      text,
+      favourite: n < 9 ? n + 1 : null,
+      folder: folderOf(shorthand),
+      tags: TAGS[shorthand] ?? [],
+      kind,
+      replacement,
+      criterion: CRITERIA[shorthand] ?? "",
+    };
   });
 
 function folderOf(shorthand: string): string {
-  return Object.entries(FOLDERS).find(([, own]) => own.split(" ").includes(shorthand))?.[0] ?? "In general";
+  return (
+    Object.entries(FOLDERS).find(([, own]) => own.split(" ").includes(shorthand))?.[0] ??
+    "In general"
+  );
 }
 
 /** Where in a piece a comment belongs: what it is put on, by shorthand. */
 export const FINDERS: readonly [pattern: RegExp, shorthands: readonly string[]][] = [
   [/\bI think[^.\n]*\./u, ["ev", "notsure", "maybe"]],
-  [/\b\d+(?:\.\d+)?(?= (?:higher|below|more|in ten)|\.(?:\s|$)|,? and the wettest)/u, ["unit", "datum"]],
+  [
+    /\b\d+(?:\.\d+)?(?= (?:higher|below|more|in ten)|\.(?:\s|$)|,? and the wettest)/u,
+    ["unit", "datum"],
+  ],
   [/\b(?:very|really) \p{L}+/u, ["very", "real", "show"]],
   [/\bThings\b[^.\n]*\./u, ["vague", "name"]],
   [/\b(?:Everybody|People|Nobody)\b[^.\n]*\./u, ["who", "some", "people"]],
@@ -283,10 +351,26 @@ export const OVERALL = {
     "You worked hard on this and it shows. Keep it; you will want to read it again.",
     "Right in all but one place, and you saw that one yourself.",
   ],
-  paper: ["Notebook seen: dated, legible, and every walk is in it.", "Notebook seen. Two walks are missing the weather.", "Notebook seen. The sketches are getting better each week.", "Notebook seen; it got wet, but it can be read."],
+  paper: [
+    "Notebook seen: dated, legible, and every walk is in it.",
+    "Notebook seen. Two walks are missing the weather.",
+    "Notebook seen. The sketches are getting better each week.",
+    "Notebook seen; it got wet, but it can be read.",
+  ],
 };
 
 export const REPLIES = [
-  "I asked my uncle, it was 1974.", "I am not sure what you mean here, can you tell me tomorrow?", "I cut it, you were right.", "Done! I moved it to the beginning.", "It is in centimetres, I forgot.", "I would like to keep this word, because it is the one he used.", "I couldn’t find the table any more so I used the numbers from Aino.",
+  "I asked my uncle, it was 1974.",
+  "I am not sure what you mean here, can you tell me tomorrow?",
+  "I cut it, you were right.",
+  "Done! I moved it to the beginning.",
+  "It is in centimetres, I forgot.",
+  "I would like to keep this word, because it is the one he used.",
+  "I couldn’t find the table any more so I used the numbers from Aino.",
 ];
-export const QUESTIONS = ["Is it all right if it is longer than two pages?", "I was at the dentist on Thursday, does it still count as late?", "Can I hand in the drawing on paper?", "I can’t open the link to the tide table on my phone."];
+export const QUESTIONS = [
+  "Is it all right if it is longer than two pages?",
+  "I was at the dentist on Thursday, does it still count as late?",
+  "Can I hand in the drawing on paper?",
+  "I can’t open the link to the tide table on my phone.",
+];

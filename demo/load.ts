@@ -21,12 +21,16 @@ async function loadIfEmpty(sql: Sql): Promise<void> {
   const started = Date.now();
   const counts = await sql.begin(async (tx) => {
     await tx`select pg_advisory_xact_lock(${LOADING_LOCK})`;
-    const [{ empty } = { empty: true }] = await tx<{ empty: boolean }[]>`select not exists (select from school) as empty`;
+    const [{ empty } = { empty: true }] = await tx<
+      { empty: boolean }[]
+    >`select not exists (select from school) as empty`;
     return empty ? loadSchool(tx, now()) : null;
   });
   if (!counts) return;
   await sql`analyze`;
-  console.log(`· The demo school is in: ${counts.people} people, ${counts.pieces} pieces, ${counts.versions} hand-ins (${((Date.now() - started) / 1000).toFixed(1)} s)`);
+  console.log(
+    `· The demo school is in: ${counts.people} people, ${counts.pieces} pieces, ${counts.versions} hand-ins (${((Date.now() - started) / 1000).toFixed(1)} s)`,
+  );
 }
 
 main().catch((error: Error) => {

@@ -21,7 +21,8 @@ function hash(text: string): number {
 
 export const chance = (random: Random, p: number): boolean => random() < p;
 export const upTo = (random: Random, n: number): number => Math.floor(random() * n);
-export const between = (random: Random, low: number, high: number): number => low + upTo(random, high - low + 1);
+export const between = (random: Random, low: number, high: number): number =>
+  low + upTo(random, high - low + 1);
 export const anyOf = <T>(random: Random, list: readonly T[]): T => list[upTo(random, list.length)]!;
 
 /** `count` different items in their own order. */
@@ -31,12 +32,17 @@ export function someOf<T>(random: Random, list: readonly T[], count: number): T[
     const m = upTo(random, n + 1);
     [indices[n], indices[m]] = [indices[m]!, indices[n]!];
   }
-  return indices.slice(0, count).sort((a, b) => a - b).map((n) => list[n]!);
+  return indices
+    .slice(0, count)
+    .sort((a, b) => a - b)
+    .map((n) => list[n]!);
 }
 
 /** Ids that look like UUIDv7 of `at` but come from the seed. */
 export function seededIds(random: Random, at: Date): () => string {
   const time = at.getTime().toString(16).padStart(12, "0");
-  const hex = (digits: number) => Array.from({ length: digits }, () => upTo(random, 16).toString(16)).join("");
-  return () => `${time.slice(0, 8)}-${time.slice(8)}-7${hex(3)}-${anyOf(random, ["8", "9", "a", "b"])}${hex(3)}-${hex(12)}`;
+  const hex = (digits: number) =>
+    Array.from({ length: digits }, () => upTo(random, 16).toString(16)).join("");
+  return () =>
+    `${time.slice(0, 8)}-${time.slice(8)}-7${hex(3)}-${anyOf(random, ["8", "9", "a", "b"])}${hex(3)}-${hex(12)}`;
 }

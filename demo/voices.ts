@@ -7,10 +7,22 @@ import { VOICES } from "./texts/voices";
 /** The voices that ship with the demo, spoken, levelled and heard by scripts/demoVoices.ts. */
 const FOLDER = path.join(process.cwd(), "demo/files/voices");
 type About = { seconds: number; loudness: number; peaks: number[]; heard: object[] };
-const about = JSON.parse(readFileSync(path.join(FOLDER, "voices.json"), "utf8")) as Record<string, About>;
+const about = JSON.parse(readFileSync(path.join(FOLDER, "voices.json"), "utf8")) as Record<
+  string,
+  About
+>;
 
 /** Puts a clip of a voice, as if it had been recorded and made ready. @returns its id */
-export async function putVoice({ tx, who, now, newId }: Call, key: string, pieceId: string | null, more: { title?: string; corrected?: boolean; /** Its words stand beside it already. */ alone?: boolean } = {}): Promise<string> {
+export async function putVoice(
+  { tx, who, now, newId }: Call,
+  key: string,
+  pieceId: string | null,
+  more: {
+    title?: string;
+    corrected?: boolean;
+    /** Its words stand beside it already. */ alone?: boolean;
+  } = {},
+): Promise<string> {
   const bytes = readFileSync(path.join(FOLDER, `${key}.webm`));
   const sha256 = createHash("sha256").update(bytes).digest();
   const { seconds, loudness, peaks, heard } = about[key]!;

@@ -14,7 +14,11 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== self.location.origin) return;
   if (url.pathname.startsWith("/_next/static/")) event.respondWith(program(request));
-  else if (request.mode === "navigate" && (url.pathname === "/work" || url.pathname.startsWith("/work/"))) event.respondWith(page(event, request));
+  else if (
+    request.mode === "navigate" &&
+    (url.pathname === "/work" || url.pathname.startsWith("/work/"))
+  )
+    event.respondWith(page(event, request));
 });
 
 // Named by their content: what is kept never grows old.
@@ -27,7 +31,10 @@ async function program(request) {
     await cache.put(request, answer.clone());
     // Earlier versions of the program go in time, the oldest first.
     const names = await cache.keys();
-    if (names.length > MOST_FILES) await Promise.all(names.slice(0, names.length - MOST_FILES).map((name) => cache.delete(name)));
+    if (names.length > MOST_FILES)
+      await Promise.all(
+        names.slice(0, names.length - MOST_FILES).map((name) => cache.delete(name)),
+      );
   }
   return answer;
 }
@@ -48,6 +55,10 @@ async function page(event, request) {
 }
 
 function noPage() {
-  const words = "There is no connection, and this page was not opened on this device before. What you wrote elsewhere is kept; try again when you are back.";
-  return new Response(`<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>No connection</title><body style="font:1.125rem/1.6 Georgia,serif;max-width:34rem;margin:4rem auto;padding:0 1rem;background:#faf6ee;color:#211d17"><h1>No connection</h1><p>${words}</p><p><a href="/work">My work</a></p>`, { status: 503, headers: { "content-type": "text/html; charset=utf-8" } });
+  const words =
+    "There is no connection, and this page was not opened on this device before. What you wrote elsewhere is kept; try again when you are back.";
+  return new Response(
+    `<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>No connection</title><body style="font:1.125rem/1.6 Georgia,serif;max-width:34rem;margin:4rem auto;padding:0 1rem;background:#faf6ee;color:#211d17"><h1>No connection</h1><p>${words}</p><p><a href="/work">My work</a></p>`,
+    { status: 503, headers: { "content-type": "text/html; charset=utf-8" } },
+  );
 }

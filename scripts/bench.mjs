@@ -16,8 +16,13 @@ async function main() {
   say("Starting a cluster for the measurements");
   cluster = await startCluster(path.resolve(".almanac-test", "bench"));
   await cluster.dropDatabase("bench");
-  const env = { DATABASE_URL: await cluster.database("bench"), ALMANAC_MODE: "demo", ALMANAC_LOG: "silent" };
-  const tsx = (file, more = {}) => run("node_modules/.bin/tsx", [file], { show: true, env: { ...process.env, ...env, ...more } });
+  const env = {
+    DATABASE_URL: await cluster.database("bench"),
+    ALMANAC_MODE: "demo",
+    ALMANAC_LOG: "silent",
+  };
+  const tsx = (file, more = {}) =>
+    run("node_modules/.bin/tsx", [file], { show: true, env: { ...process.env, ...env, ...more } });
   await tsx("demo/load.ts");
   say("Loading 200,000 further pieces");
   await tsx("scripts/bench/load.ts");

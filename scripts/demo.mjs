@@ -29,13 +29,20 @@ async function end(code) {
 for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => end(0));
 
 async function main() {
-  if (unknown.length > 0) throw new Stop(`${unknown.join(" ")} is not known here. There is: --fresh (start over with new demo data).`);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Stop(`PORT is "${process.env.PORT}"; it should be a number from 1 to 65535.`);
+  if (unknown.length > 0)
+    throw new Stop(
+      `${unknown.join(" ")} is not known here. There is: --fresh (start over with new demo data).`,
+    );
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Stop(`PORT is "${process.env.PORT}"; it should be a number from 1 to 65535.`);
   await needDebian("postgresql-15", ...FOR_FILES);
   await needNpm();
   mkdirSync(home, { recursive: true });
   refuseSecond();
-  if (!(await isFree(port))) throw new Stop(`Port ${port} is taken by another program. Choose another: PORT=4301 npm run demo`);
+  if (!(await isFree(port)))
+    throw new Stop(
+      `Port ${port} is taken by another program. Choose another: PORT=4301 npm run demo`,
+    );
   writeFileSync(lock, String(process.pid));
   const dev = options.includes("--dev");
   if (!dev) await needBuild();
@@ -45,9 +52,17 @@ async function main() {
     say("Starting over: the old demo data goes");
     await cluster.dropDatabase("almanac");
   }
-  const env = { DATABASE_URL: await cluster.database("almanac"), ALMANAC_MODE: "demo", ALMANAC_DEV: dev ? "1" : "", ALMANAC_LOG: process.env.ALMANAC_LOG ?? "warn" };
+  const env = {
+    DATABASE_URL: await cluster.database("almanac"),
+    ALMANAC_MODE: "demo",
+    ALMANAC_DEV: dev ? "1" : "",
+    ALMANAC_LOG: process.env.ALMANAC_LOG ?? "warn",
+  };
   say("Bringing the database up to date, and the demo school into it if it is empty");
-  await run("node_modules/.bin/tsx", ["demo/load.ts"], { env: { ...process.env, ...env }, show: true });
+  await run("node_modules/.bin/tsx", ["demo/load.ts"], {
+    env: { ...process.env, ...env },
+    show: true,
+  });
   say("Starting the application");
   app = await startApp({ port, env: dev ? { ...env, NODE_ENV: "development" } : env });
   app.once("exit", (code) => {
@@ -70,7 +85,10 @@ function refuseSecond() {
   const pid = Number(readFileSync(lock, "utf8"));
   try {
     process.kill(pid, 0);
-    if (readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("demo.mjs")) throw new Stop(`A demo is running on ${home} already (process ${pid}). Stop that one first, or set ALMANAC_HOME.`);
+    if (readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("demo.mjs"))
+      throw new Stop(
+        `A demo is running on ${home} already (process ${pid}). Stop that one first, or set ALMANAC_HOME.`,
+      );
   } catch (error) {
     if (error instanceof Stop) throw error;
   }

@@ -17,10 +17,54 @@ FORECASTS.forEach((words, n) => {
   const wav = path.join(folder, `${n}.wav`);
   run("espeak-ng", "-v", "en", "-s", "150", "-p", String(45 + n * 15), "-w", wav, words);
   // As a browser's recorder writes it: without a duration.
-  run("ffmpeg", "-v", "error", "-y", "-i", wav, "-c:a", "libopus", "-b:a", "20k", "-live", "1", "-f", "webm", `demo/files/forecast-${n + 1}.webm`);
+  run(
+    "ffmpeg",
+    "-v",
+    "error",
+    "-y",
+    "-i",
+    wav,
+    "-c:a",
+    "libopus",
+    "-b:a",
+    "20k",
+    "-live",
+    "1",
+    "-f",
+    "webm",
+    `demo/files/forecast-${n + 1}.webm`,
+  );
 });
 
 // A gauge that fills: six seconds, drawn.
-const frames = Array.from({ length: 12 }, (_, n) => `drawbox=x=133:y=${205 - n * 11}:w=54:h=${n * 11 + 3}:color=0x0a5f6b@0.6:t=fill:enable='between(t,${n / 2},${(n + 1) / 2})'`).join(",");
-run("ffmpeg", "-v", "error", "-y", "-f", "lavfi", "-i", "color=c=0xfaf6ee:s=320x240:d=6:r=10", "-f", "lavfi", "-i", "anoisesrc=d=6:c=brown:a=0.12", "-vf", `drawbox=x=130:y=40:w=60:h=170:color=0x211d17:t=3,${frames}`, "-c:v", "libvpx", "-b:v", "120k", "-c:a", "libopus", "-b:a", "20k", "demo/files/rain-gauge.webm");
+const frames = Array.from(
+  { length: 12 },
+  (_, n) =>
+    `drawbox=x=133:y=${205 - n * 11}:w=54:h=${n * 11 + 3}:color=0x0a5f6b@0.6:t=fill:enable='between(t,${n / 2},${(n + 1) / 2})'`,
+).join(",");
+run(
+  "ffmpeg",
+  "-v",
+  "error",
+  "-y",
+  "-f",
+  "lavfi",
+  "-i",
+  "color=c=0xfaf6ee:s=320x240:d=6:r=10",
+  "-f",
+  "lavfi",
+  "-i",
+  "anoisesrc=d=6:c=brown:a=0.12",
+  "-vf",
+  `drawbox=x=130:y=40:w=60:h=170:color=0x211d17:t=3,${frames}`,
+  "-c:v",
+  "libvpx",
+  "-b:v",
+  "120k",
+  "-c:a",
+  "libopus",
+  "-b:a",
+  "20k",
+  "demo/files/rain-gauge.webm",
+);
 rmSync(folder, { recursive: true });

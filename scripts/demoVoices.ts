@@ -21,11 +21,22 @@ async function main() {
   for (const { key, voice, text } of VOICES) {
     await inFolder(async (work) => {
       await writeFile(path.join(work, "said.txt"), text);
-      await runJailed({ program: "/usr/bin/flite", args: ["-voice", voice, "-f", "said.txt", "-o", "said.wav"], folder: work, seconds: 60, megabytes: 1500 });
+      await runJailed({
+        program: "/usr/bin/flite",
+        args: ["-voice", voice, "-f", "said.txt", "-o", "said.wav"],
+        folder: work,
+        seconds: 60,
+        megabytes: 1500,
+      });
       const made = (await levelSound(work, "said.wav"))!;
       const words = await recogniser().hear(work, made.file, texts, () => {});
       await writeFile(path.join(folder, `${key}.webm`), await readFile(path.join(work, made.file)));
-      about[key] = { seconds: made.seconds, loudness: made.loudness, peaks: made.peaks, heard: spell(words, spellings(texts)) };
+      about[key] = {
+        seconds: made.seconds,
+        loudness: made.loudness,
+        peaks: made.peaks,
+        heard: spell(words, spellings(texts)),
+      };
       console.log(key, words.map((w) => w.word).join(" "));
     });
   }

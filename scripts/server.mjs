@@ -13,14 +13,23 @@ await app.prepare();
 const handle = app.getRequestHandler();
 
 const server = http.createServer((request, response) => {
-  const forwarded = trustProxy ? String(request.headers["x-forwarded-for"] ?? "").split(",")[0].trim() : "";
+  const forwarded = trustProxy
+    ? String(request.headers["x-forwarded-for"] ?? "")
+        .split(",")[0]
+        .trim()
+    : "";
   request.headers["x-almanac-address"] = forwarded || request.socket.remoteAddress || "unknown";
-  if (!/^[\w-]{8,64}$/.test(String(request.headers["x-request-id"] ?? ""))) request.headers["x-request-id"] = randomUUID();
+  if (!/^[\w-]{8,64}$/.test(String(request.headers["x-request-id"] ?? "")))
+    request.headers["x-request-id"] = randomUUID();
   handle(request, response);
 });
 
 server.on("error", (error) => {
-  console.error(error.code === "EADDRINUSE" ? `Port ${port} is taken by another program. Choose another with PORT=…` : error.message);
+  console.error(
+    error.code === "EADDRINUSE"
+      ? `Port ${port} is taken by another program. Choose another with PORT=…`
+      : error.message,
+  );
   process.exit(1);
 });
 server.listen(port, hostname, () => console.log(`listening on http://${hostname}:${port}`));

@@ -18,9 +18,20 @@ async function main() {
   say("Starting a cluster for the pictures");
   cluster = await startCluster(path.resolve(".almanac-test"), { durable: false });
   await cluster.dropDatabase("shots");
-  const env = { DATABASE_URL: await cluster.database("shots"), ALMANAC_MODE: "demo", ALMANAC_CLOCK: CLOCK, ALMANAC_LOG: "silent", LANGUAGE: "en_GB", LC_ALL: "C.UTF-8" };
+  const env = {
+    DATABASE_URL: await cluster.database("shots"),
+    ALMANAC_MODE: "demo",
+    ALMANAC_CLOCK: CLOCK,
+    ALMANAC_LOG: "silent",
+    LANGUAGE: "en_GB",
+    LC_ALL: "C.UTF-8",
+  };
   const port = await freePort();
-  const tsx = (file) => run("node_modules/.bin/tsx", [file], { show: true, env: { ...process.env, ...env, ORIGIN: `http://127.0.0.1:${port}` } });
+  const tsx = (file) =>
+    run("node_modules/.bin/tsx", [file], {
+      show: true,
+      env: { ...process.env, ...env, ORIGIN: `http://127.0.0.1:${port}` },
+    });
   await tsx("demo/load.ts");
   app = await startApp({ port, env, quiet: true });
   await tsx("scripts/shots/take.ts");

@@ -34,10 +34,23 @@ async function jest(project, env = {}) {
   say(`Tests: ${project}`);
   const report = path.join(home, `${project}.json`);
   rmSync(report, { force: true });
-  const args = ["--selectProjects", project, "--json", `--outputFile=${report}`, ...(project === "system" || project === "browser" ? ["--runInBand"] : ["--maxWorkers=2"]), ...(project === "unit" ? [] : ["--testTimeout=120000"]), ...rest];
-  await run(bin("jest"), args, { show: true, env: { ...process.env, ...quiet, ...env, NODE_OPTIONS: "--no-warnings" } }).catch(() => {});
+  const args = [
+    "--selectProjects",
+    project,
+    "--json",
+    `--outputFile=${report}`,
+    ...(project === "system" || project === "browser" ? ["--runInBand"] : ["--maxWorkers=2"]),
+    ...(project === "unit" ? [] : ["--testTimeout=120000"]),
+    ...rest,
+  ];
+  await run(bin("jest"), args, {
+    show: true,
+    env: { ...process.env, ...quiet, ...env, NODE_OPTIONS: "--no-warnings" },
+  }).catch(() => {});
   try {
-    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, "utf8"));
+    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
+      readFileSync(report, "utf8"),
+    );
     passed += numPassedTests;
     failed += numFailedTests + numRuntimeErrorTestSuites;
   } catch {
@@ -55,20 +68,39 @@ async function templates(cluster) {
   const empty = await fresh("almanac_template");
   await run(bin("tsx"), ["scripts/migrate.ts"], { env: { ...process.env, DATABASE_URL: empty } });
   const demo = await fresh("almanac_demo");
-  await run(bin("tsx"), ["demo/load.ts"], { env: { ...process.env, DATABASE_URL: demo, ALMANAC_MODE: "test" } });
+  await run(bin("tsx"), ["demo/load.ts"], {
+    env: { ...process.env, DATABASE_URL: demo, ALMANAC_MODE: "test" },
+  });
   return empty.replace(/\/almanac_template$/, "");
 }
 
 async function main() {
-  if (only && parts.length === 0) throw new Error(`There is no part "${only}". There is: ${PARTS.join(", ")}.`);
+  if (only && parts.length === 0)
+    throw new Error(`There is no part "${only}". There is: ${PARTS.join(", ")}.`);
   const inBrowser = parts.includes("browser") || parts.includes("system");
   const withDatabase = inBrowser || parts.includes("database");
   await needNpm();
-  await needDebian(...(withDatabase ? ["postgresql-15", ...FOR_FILES, ...FOR_TEST_FILES] : []), ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []));
+  await needDebian(
+    ...(withDatabase ? ["postgresql-15", ...FOR_FILES, ...FOR_TEST_FILES] : []),
+    ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []),
+  );
   const started = Date.now();
   // Each of these keeps one core busy.
   await Promise.all([
-    parts.includes("lint") && check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."])).then(() => check("Boundaries between the rooms", () => run(bin("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "scripts"]))),
+    parts.includes("lint") &&
+      check("Format", () => run(bin("prettier"), ["--check", "."]))
+        .then(() => check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."])))
+        .then(() =>
+          check("Boundaries between the rooms", () =>
+            run(bin("depcruise"), [
+              "--config",
+              ".dependency-cruiser.cjs",
+              "src",
+              "demo",
+              "scripts",
+            ]),
+          ),
+        ),
     parts.includes("types") &&
       check("Types", async () => {
         await run(bin("next"), ["typegen"], { env: { ...process.env, ...quiet } });
@@ -84,7 +116,8 @@ async function main() {
     say("Starting a cluster for the tests");
     cluster = await startCluster(home, { durable: false });
     const env = { ALMANAC_TEST_CLUSTER: await templates(cluster) };
-    for (const part of ["database", "system", "browser"]) if (parts.includes(part)) await jest(part, env);
+    for (const part of ["database", "system", "browser"])
+      if (parts.includes(part)) await jest(part, env);
     await cluster.stop();
   }
   say(`Took ${Math.round((Date.now() - started) / 1000)} s`);
@@ -92,7 +125,8 @@ async function main() {
   process.exit(failed > 0 ? 1 : 0);
 }
 
-for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => Promise.resolve(cluster?.stop()).then(() => process.exit(130)));
+for (const signal of ["SIGINT", "SIGTERM"])
+  process.on(signal, () => Promise.resolve(cluster?.stop()).then(() => process.exit(130)));
 main().catch(async (error) => {
   await cluster?.stop();
   fail(error);

@@ -31,10 +31,21 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set("x-frame-options", "DENY");
   response.headers.set("referrer-policy", "same-origin");
   response.headers.set("cross-origin-opener-policy", "same-origin");
-  response.headers.set("permissions-policy", "camera=(self), geolocation=(), microphone=(self), payment=()");
-  if (request.nextUrl.protocol === "https:") response.headers.set("strict-transport-security", "max-age=31536000");
+  response.headers.set(
+    "permissions-policy",
+    "camera=(self), geolocation=(), microphone=(self), payment=()",
+  );
+  if (request.nextUrl.protocol === "https:")
+    response.headers.set("strict-transport-security", "max-age=31536000");
   return response;
 }
 
 /** Files and feeds bring stricter headers of their own. */
-export const config = { matcher: [{ source: "/((?!_next/static|_next/image|favicon.ico|offline.js|api/uploads/|api/feeds/|api/items/|api/transfers).*)" }] };
+export const config = {
+  matcher: [
+    {
+      source:
+        "/((?!_next/static|_next/image|favicon.ico|offline.js|api/uploads/|api/feeds/|api/items/|api/transfers).*)",
+    },
+  ],
+};

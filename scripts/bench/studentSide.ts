@@ -16,7 +16,8 @@ const seconds = async (work: () => Promise<unknown>): Promise<number> => {
   await work();
   return (performance.now() - start) / 1000;
 };
-const share = (values: readonly number[], p: number) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * p))]!;
+const share = (values: readonly number[], p: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * p))]!;
 const ms = (s: number) => `${(s * 1000).toFixed(0)} ms`;
 
 /** Saving as one types, uploading, turning documents into pages, and the first page on a slow phone. */
@@ -26,28 +27,68 @@ export async function studentLines(sql: Sql, origin: string): Promise<string[]> 
     from piece_standing standing
     where standing.state in ('started', 'not_opened') and standing.awaited and standing.due > now() + interval '1 hour' and standing.opens_at < now() and standing.title like 'Moon phases%'
     limit 1`;
-  const [student] = await sql<Person[]>`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where person.id = ${found!.studentId}`;
+  const [student] = await sql<
+    Person[]
+  >`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where person.id = ${found!.studentId}`;
   const sender = { origin, token: await beginSession(sql, student!.id, new Date()) };
-  return [await savingLine(sql, sender, found!.id), await uploadLine(sql, sender, found!.id), await pagesLine(sql), await phoneLine(sql, origin, student!.id, found!.id), await reminderLine(sql)];
+  return [
+    await savingLine(sql, sender, found!.id),
+    await uploadLine(sql, sender, found!.id),
+    await pagesLine(sql),
+    await phoneLine(sql, origin, student!.id, found!.id),
+    await reminderLine(sql),
+  ];
 }
 
-async function savingLine(sql: Sql, { origin, token }: { origin: string; token: string }, pieceId: string): Promise<string> {
-  const [{ revision: first } = { revision: 0 }] = await sql<{ revision: number }[]>`select revision from working_copy where piece_id = ${pieceId}`;
+async function savingLine(
+  sql: Sql,
+  { origin, token }: { origin: string; token: string },
+  pieceId: string,
+): Promise<string> {
+  const [{ revision: first } = { revision: 0 }] = await sql<
+    { revision: number }[]
+  >`select revision from working_copy where piece_id = ${pieceId}`;
   const times: number[] = [];
   let revision = first;
   for (let n = 0; n < 120; n += 1) {
-    const doc = { type: "doc", content: Array.from({ length: 12 }, (_, k) => ({ type: "paragraph", content: [{ type: "text", text: `${"The tide came in later than the table had it. ".repeat(5)}${k === n % 12 ? n : ""}` }] })) };
-    times.push(await seconds(async () => {
-      const answer = await fetch(`${origin}/api/pieces/${pieceId}/work`, { method: "PUT", headers: { "content-type": "application/json", origin, cookie: `almanac_session=${token}`, "if-match": `"${revision}"` }, body: JSON.stringify({ doc }) });
-      if (!answer.ok) throw new Error(`saving answered ${answer.status}`);
-      ({ revision } = (await answer.json()) as { revision: number });
-    }));
+    const doc = {
+      type: "doc",
+      content: Array.from({ length: 12 }, (_, k) => ({
+        type: "paragraph",
+        content: [
+          {
+            type: "text",
+            text: `${"The tide came in later than the table had it. ".repeat(5)}${k === n % 12 ? n : ""}`,
+          },
+        ],
+      })),
+    };
+    times.push(
+      await seconds(async () => {
+        const answer = await fetch(`${origin}/api/pieces/${pieceId}/work`, {
+          method: "PUT",
+          headers: {
+            "content-type": "application/json",
+            origin,
+            cookie: `almanac_session=${token}`,
+            "if-match": `"${revision}"`,
+          },
+          body: JSON.stringify({ doc }),
+        });
+        if (!answer.ok) throw new Error(`saving answered ${answer.status}`);
+        ({ revision } = (await answer.json()) as { revision: number });
+      }),
+    );
   }
   const bare = await seconds(() => fetch(`${origin}/api/health`));
   return `- Saving a text of 600 words as it is typed: p50 ${ms(share(times, 0.5))}, p95 ${ms(share(times, 0.95))} (target: on the server within 2 s of typing, of which 0.9 s is the pause waited for; a request for the health took ${ms(bare)}).`;
 }
 
-async function uploadLine(sql: Sql, sender: { origin: string; token: string }, pieceId: string): Promise<string> {
+async function uploadLine(
+  sql: Sql,
+  sender: { origin: string; token: string },
+  pieceId: string,
+): Promise<string> {
   const part = "00000000-0000-4000-8000-0000000000be";
   await sql`update assignment set parts = parts || ${sql.json([aPart(part, "files")] as never)} where id = (select assignment_id from hand_out join piece on piece.hand_out_id = hand_out.id where piece.id = ${pieceId})`;
   const size = 200_000_000;
@@ -57,7 +98,8 @@ async function uploadLine(sql: Sql, sender: { origin: string; token: string }, p
   const bare = await seconds(async () => {
     await sql`create table bare_bytes (n integer primary key, bytes bytea not null)`;
     await sql`alter table bare_bytes alter column bytes set storage external`;
-    for (let n = 0; n * block.length < size; n += 1) await sql`insert into bare_bytes values (${n}, ${block})`;
+    for (let n = 0; n * block.length < size; n += 1)
+      await sql`insert into bare_bytes values (${n}, ${block})`;
     await sql`drop table bare_bytes`;
   });
   let id = "";
@@ -73,7 +115,9 @@ async function uploadLine(sql: Sql, sender: { origin: string; token: string }, p
 }
 
 async function pagesLine(sql: Sql): Promise<string> {
-  const documents = await sql<{ sha256: Buffer }[]>`select sha256 from item where kind = 'document' limit 5`;
+  const documents = await sql<
+    { sha256: Buffer }[]
+  >`select sha256 from item where kind = 'document' limit 5`;
   const times: number[] = [];
   for (const { sha256 } of documents) {
     await inFolder(async (folder) => {
@@ -92,29 +136,60 @@ async function reminderLine(sql: Sql): Promise<string> {
 }
 
 /** Chromium with a processor four times slower, 1.6 Mbit/s and 150 ms, nothing in its cache. */
-async function phoneLine(sql: Sql, origin: string, studentId: string, pieceId: string): Promise<string> {
+async function phoneLine(
+  sql: Sql,
+  origin: string,
+  studentId: string,
+  pieceId: string,
+): Promise<string> {
   const browser = await openBrowser(origin, { width: 390, height: 844 });
   try {
     await browser.enterAs(studentId);
-    const tell = (method: string, params: object) => (browser.driver as unknown as { sendDevToolsCommand(method: string, params: object): Promise<void> }).sendDevToolsCommand(method, params);
+    const tell = (method: string, params: object) =>
+      (
+        browser.driver as unknown as {
+          sendDevToolsCommand(method: string, params: object): Promise<void>;
+        }
+      ).sendDevToolsCommand(method, params);
     await tell("Network.enable", {});
     await tell("Network.setCacheDisabled", { cacheDisabled: true });
     await tell("Network.setBypassServiceWorker", { bypass: true });
-    await tell("Network.emulateNetworkConditions", { offline: false, latency: 150, downloadThroughput: 200_000, uploadThroughput: 96_000 });
+    await tell("Network.emulateNetworkConditions", {
+      offline: false,
+      latency: 150,
+      downloadThroughput: 200_000,
+      uploadThroughput: 96_000,
+    });
     await tell("Emulation.setCPUThrottlingRate", { rate: 4 });
     // Asked inside the page, so that asking does not wait for what the page does not need (fonts, the load event).
-    const watch = (what: string) => `window.__at = null; const t = setInterval(() => { const e = document.querySelector(${JSON.stringify(what)}); if (e && Object.keys(e).some((k) => k.startsWith("__reactProps") || e.isContentEditable)) { window.__at = performance.now(); clearInterval(t); } }, 20);`;
+    const watch = (what: string) =>
+      `window.__at = null; const t = setInterval(() => { const e = document.querySelector(${JSON.stringify(what)}); if (e && Object.keys(e).some((k) => k.startsWith("__reactProps") || e.isContentEditable)) { window.__at = performance.now(); clearInterval(t); } }, 20);`;
     const time = async (address: string, css: string) => {
-      const script = (await (browser.driver as unknown as { sendAndGetDevToolsCommand(m: string, p: object): Promise<{ identifier: string }> }).sendAndGetDevToolsCommand("Page.addScriptToEvaluateOnNewDocument", { source: watch(css) })).identifier;
+      const script = (
+        await (
+          browser.driver as unknown as {
+            sendAndGetDevToolsCommand(m: string, p: object): Promise<{ identifier: string }>;
+          }
+        ).sendAndGetDevToolsCommand("Page.addScriptToEvaluateOnNewDocument", { source: watch(css) })
+      ).identifier;
       const times: { painted: number; usable: number }[] = [];
       for (let n = 0; n < 3; n += 1) {
         await browser.go(address);
-        const usable = (await browser.driver.wait(() => browser.driver.executeScript<number | null>("return window.__at"), 60_000))!;
-        times.push({ usable, painted: await browser.driver.executeScript<number>("return performance.getEntriesByName('first-contentful-paint')[0].startTime") });
+        const usable = (await browser.driver.wait(
+          () => browser.driver.executeScript<number | null>("return window.__at"),
+          60_000,
+        ))!;
+        times.push({
+          usable,
+          painted: await browser.driver.executeScript<number>(
+            "return performance.getEntriesByName('first-contentful-paint')[0].startTime",
+          ),
+        });
         await browser.driver.get("about:blank");
       }
       await tell("Page.removeScriptToEvaluateOnNewDocument", { identifier: script });
-      const middle = (pick: (t: { painted: number; usable: number }) => number) => (share(times.map(pick), 0.5) / 1000).toFixed(1);
+      const middle = (pick: (t: { painted: number; usable: number }) => number) =>
+        (share(times.map(pick), 0.5) / 1000).toFixed(1);
       return { painted: middle((t) => t.painted), usable: middle((t) => t.usable) };
     };
     const work = await time("/work", "main section button, main section a");

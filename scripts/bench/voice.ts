@@ -45,7 +45,10 @@ async function wordLines(): Promise<string[]> {
       const made = (await levelSound(folder, "said.wav"))!;
       levelled += performance.now() - start;
       seconds += made.seconds;
-      for (const [name, texts] of [["without", []], ["with", own]] as const) {
+      for (const [name, texts] of [
+        ["without", []],
+        ["with", own],
+      ] as const) {
         const begins = performance.now();
         const words = await recogniser().hear(folder, made.file, texts, () => {});
         if (name === "with") heard += performance.now() - begins;
@@ -61,23 +64,86 @@ async function wordLines(): Promise<string[]> {
 
 /** A film of an hour and some 200 MB, as a student hands it in; the time from a press on a note to its picture. */
 async function filmLine(sql: Sql, origin: string): Promise<string> {
-  const person = async (name: string) => (await sql<Person[]>`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where person.name = ${name}`)[0]!;
+  const person = async (name: string) =>
+    (
+      await sql<
+        Person[]
+      >`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where person.name = ${name}`
+    )[0]!;
   const odalys = await person("Odalys Brandt");
   const [gannet] = await sql<{ id: string }[]>`select id from section where name = 'Gannet'`;
-  const plan = planFor(gannet!.id, { title: "An hour of weather", instructions: { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: "Film." }] }] }, expects: "work", points: "10", opens: null, due: "2030-01-01T16:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+  const plan = planFor(gannet!.id, {
+    title: "An hour of weather",
+    instructions: {
+      type: "doc",
+      content: [{ type: "paragraph", content: [{ type: "text", text: "Film." }] }],
+    },
+    expects: "work",
+    points: "10",
+    opens: null,
+    due: "2030-01-01T16:00",
+    closes: null,
+    promised: null,
+    graceMinutes: 0,
+    mayTakeBack: true,
+  });
   plan.work.parts = [{ ...aPart(FILM, "film"), minutes: 60 }];
-  const { handOuts } = await asPerson(sql, odalys).change(new Date(), (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
-  const [piece] = await sql<{ id: string; name: string }[]>`select piece.id, person.name from piece join person on person.id = student_id where hand_out_id = ${handOuts[0]!.id} order by person.sort_name limit 1`;
+  const { handOuts } = await asPerson(sql, odalys).change(new Date(), (call) =>
+    handOut(call, { plan, draftId: null, pastIsMeant: false }),
+  );
+  const [piece] = await sql<
+    { id: string; name: string }[]
+  >`select piece.id, person.name from piece join person on person.id = student_id where hand_out_id = ${handOuts[0]!.id} order by person.sort_name limit 1`;
   const student = await person(piece!.name);
   const film = await inFolder(async (folder) => {
     const [short, long] = [path.join(folder, "short.webm"), path.join(folder, "long.webm")];
-    await run("ffmpeg", ["-v", "error", "-f", "lavfi", "-i", "testsrc2=duration=30:size=640x360:rate=15", "-f", "lavfi", "-i", "sine=frequency=330:duration=30", "-c:v", "libvpx", "-b:v", "430k", "-minrate", "430k", "-maxrate", "430k", "-g", "45", "-deadline", "realtime", "-cpu-used", "8", "-c:a", "libopus", "-b:a", "24k", short]);
+    await run("ffmpeg", [
+      "-v",
+      "error",
+      "-f",
+      "lavfi",
+      "-i",
+      "testsrc2=duration=30:size=640x360:rate=15",
+      "-f",
+      "lavfi",
+      "-i",
+      "sine=frequency=330:duration=30",
+      "-c:v",
+      "libvpx",
+      "-b:v",
+      "430k",
+      "-minrate",
+      "430k",
+      "-maxrate",
+      "430k",
+      "-g",
+      "45",
+      "-deadline",
+      "realtime",
+      "-cpu-used",
+      "8",
+      "-c:a",
+      "libopus",
+      "-b:a",
+      "24k",
+      short,
+    ]);
     await run("ffmpeg", ["-v", "error", "-stream_loop", "119", "-i", short, "-c", "copy", long]);
     return readFile(long);
   });
   await putFile(sql, student, piece!.id, FILM, "weather.webm", film, new Date());
-  await asPerson(sql, student).change(new Date(), (call) => handIn(call, piece!.id, { doc: { type: "doc", content: [] } as never }, 0));
-  for (let n = 0; n < 240 && (await sql`select 1 from rendition join item on item.sha256 = source where item.piece_id = ${piece!.id} and rendition.kind = 'playable' and state = 'made'`).length === 0; n += 1) await new Promise((resolve) => setTimeout(resolve, 1000));
+  await asPerson(sql, student).change(new Date(), (call) =>
+    handIn(call, piece!.id, { doc: { type: "doc", content: [] } as never }, 0),
+  );
+  for (
+    let n = 0;
+    n < 240 &&
+    (
+      await sql`select 1 from rendition join item on item.sha256 = source where item.piece_id = ${piece!.id} and rendition.kind = 'playable' and state = 'made'`
+    ).length === 0;
+    n += 1
+  )
+    await new Promise((resolve) => setTimeout(resolve, 1000));
   const browser = await openBrowser(origin);
   try {
     await browser.enterAs(odalys.id);

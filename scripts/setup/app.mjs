@@ -8,16 +8,31 @@ import { Stop, waitUntil } from "./process.mjs";
  */
 export async function startApp({ port, env, quiet = false, seconds = 60 }) {
   const child = spawn(process.execPath, ["scripts/server.mjs"], {
-    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", HOST: "127.0.0.1", ...env, PORT: String(port) },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      NEXT_TELEMETRY_DISABLED: "1",
+      HOST: "127.0.0.1",
+      ...env,
+      PORT: String(port),
+    },
     stdio: ["ignore", quiet ? "pipe" : "inherit", quiet ? "pipe" : "inherit"],
   });
   const kept = [];
   child.stdout?.on("data", (data) => kept.push(data) > 400 && kept.shift());
   child.stderr?.on("data", (data) => kept.push(data) > 400 && kept.shift());
   child.output = () => Buffer.concat(kept).toString();
-  await waitUntil(async () => {
-    if (child.exitCode !== null) throw new Stop(`The application ended while starting.\n${child.output()}`);
-    return fetch(`http://127.0.0.1:${port}/api/health`).then((answer) => answer.ok, () => false);
-  }, "The application", seconds);
+  await waitUntil(
+    async () => {
+      if (child.exitCode !== null)
+        throw new Stop(`The application ended while starting.\n${child.output()}`);
+      return fetch(`http://127.0.0.1:${port}/api/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      );
+    },
+    "The application",
+    seconds,
+  );
   return child;
 }

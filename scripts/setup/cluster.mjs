@@ -1,5 +1,14 @@
 import { createHash, randomBytes } from "node:crypto";
-import { chownSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
+import {
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
 import net from "node:net";
 import path from "node:path";
 import { run, say, Stop, waitUntil } from "./process.mjs";
@@ -63,14 +72,28 @@ class Cluster {
     this.own(this.secret);
     mkdirSync(making, { mode: 0o700 });
     this.own(making);
-    await this.asPostgres(`${BIN}/initdb`, ["-D", making, "-U", "almanac", `--pwfile=${this.secret}`, "--auth=scram-sha-256", "-E", "UTF8", "--locale=C.UTF-8", ...(this.durable ? [] : ["--no-sync"])]);
+    await this.asPostgres(`${BIN}/initdb`, [
+      "-D",
+      making,
+      "-U",
+      "almanac",
+      `--pwfile=${this.secret}`,
+      "--auth=scram-sha-256",
+      "-E",
+      "UTF8",
+      "--locale=C.UTF-8",
+      ...(this.durable ? [] : ["--no-sync"]),
+    ]);
     renameSync(making, this.data);
   }
 
   /** Starts it, or takes over one that an earlier start left running. */
   async start() {
     const pidFile = path.join(this.data, "postmaster.pid");
-    const running = await this.asPostgres(`${BIN}/pg_ctl`, ["-D", this.data, "status"]).then(() => true, () => false);
+    const running = await this.asPostgres(`${BIN}/pg_ctl`, ["-D", this.data, "status"]).then(
+      () => true,
+      () => false,
+    );
     if (running) this.port = Number(readFileSync(pidFile, "utf8").split("\n")[3]);
     else {
       this.port = await this.choosePort();
@@ -85,12 +108,33 @@ class Cluster {
         jit: "off",
         ...(this.durable ? {} : { fsync: "off", full_page_writes: "off" }),
       };
-      const options = Object.entries(settings).map(([name, value]) => `-c ${name}='${value}'`).join(" ");
+      const options = Object.entries(settings)
+        .map(([name, value]) => `-c ${name}='${value}'`)
+        .join(" ");
       writeFileSync(this.log, "", { flag: "a" });
       this.own(this.log);
-      await this.asPostgres(`${BIN}/pg_ctl`, ["-D", this.data, "-l", this.log, "-o", options, "-w", "-t", "60", "start"]);
+      await this.asPostgres(`${BIN}/pg_ctl`, [
+        "-D",
+        this.data,
+        "-l",
+        this.log,
+        "-o",
+        options,
+        "-w",
+        "-t",
+        "60",
+        "start",
+      ]);
     }
-    await waitUntil(() => run(`${BIN}/pg_isready`, ["-h", "127.0.0.1", "-p", String(this.port)]).then(() => true, () => false), "PostgreSQL", 60);
+    await waitUntil(
+      () =>
+        run(`${BIN}/pg_isready`, ["-h", "127.0.0.1", "-p", String(this.port)]).then(
+          () => true,
+          () => false,
+        ),
+      "PostgreSQL",
+      60,
+    );
   }
 
   /** The port of the last time, so that programs still running find the database again; another if it is taken. */
@@ -104,12 +148,27 @@ class Cluster {
 
   /** Stops the server; the data stays. `immediate` is a crash, for tests. */
   async stop(mode = "fast") {
-    await this.asPostgres(`${BIN}/pg_ctl`, ["-D", this.data, "-m", mode, "-w", "-t", "60", "stop"]).catch(() => {});
+    await this.asPostgres(`${BIN}/pg_ctl`, [
+      "-D",
+      this.data,
+      "-m",
+      mode,
+      "-w",
+      "-t",
+      "60",
+      "stop",
+    ]).catch(() => {});
   }
 
   /** The address of one of its databases, made if it is not there. */
   async database(name) {
-    const env = { ...process.env, PGPASSWORD: this.password(), PGHOST: "127.0.0.1", PGPORT: String(this.port), PGUSER: "almanac" };
+    const env = {
+      ...process.env,
+      PGPASSWORD: this.password(),
+      PGHOST: "127.0.0.1",
+      PGPORT: String(this.port),
+      PGUSER: "almanac",
+    };
     await run(`${BIN}/createdb`, [name], { env }).catch((error) => {
       if (!/already exists/.test(error.message)) throw error;
     });
@@ -117,7 +176,13 @@ class Cluster {
   }
 
   async dropDatabase(name) {
-    const env = { ...process.env, PGPASSWORD: this.password(), PGHOST: "127.0.0.1", PGPORT: String(this.port), PGUSER: "almanac" };
+    const env = {
+      ...process.env,
+      PGPASSWORD: this.password(),
+      PGHOST: "127.0.0.1",
+      PGPORT: String(this.port),
+      PGUSER: "almanac",
+    };
     await run(`${BIN}/dropdb`, ["--if-exists", "--force", name], { env });
   }
 
@@ -127,15 +192,26 @@ class Cluster {
 
   own(file) {
     if (process.getuid() !== 0) return;
-    const [, , uid, gid] = readFileSync("/etc/passwd", "utf8").split("\n").find((line) => line.startsWith("postgres:"))?.split(":") ?? [];
-    if (!uid) throw new Stop("There is no user postgres on this machine; Debian's package postgresql-15 makes it.");
+    const [, , uid, gid] =
+      readFileSync("/etc/passwd", "utf8")
+        .split("\n")
+        .find((line) => line.startsWith("postgres:"))
+        ?.split(":") ?? [];
+    if (!uid)
+      throw new Stop(
+        "There is no user postgres on this machine; Debian's package postgresql-15 makes it.",
+      );
     chownSync(file, Number(uid), Number(gid));
   }
 
   asPostgres(program, args) {
     const options = { env: { ...process.env, LC_ALL: "C.UTF-8" }, cwd: "/" };
     if (process.getuid() !== 0) return run(program, args, options);
-    return run("setpriv", ["--reuid=postgres", "--regid=postgres", "--init-groups", program, ...args], options);
+    return run(
+      "setpriv",
+      ["--reuid=postgres", "--regid=postgres", "--init-groups", program, ...args],
+      options,
+    );
   }
 }
 

@@ -27,7 +27,20 @@ const DEBIAN = {
 };
 
 /** What the application itself needs to take every kind of work, and to hear and speak. */
-export const FOR_FILES = ["bubblewrap", "poppler-utils", "ffmpeg", "libreoffice-writer-nogui", "libreoffice-impress-nogui", "libreoffice-calc-nogui", "fonts-liberation", "fonts-crosextra-carlito", "libpocketsphinx3", "pocketsphinx-en-us", "python3", "flite"];
+export const FOR_FILES = [
+  "bubblewrap",
+  "poppler-utils",
+  "ffmpeg",
+  "libreoffice-writer-nogui",
+  "libreoffice-impress-nogui",
+  "libreoffice-calc-nogui",
+  "fonts-liberation",
+  "fonts-crosextra-carlito",
+  "libpocketsphinx3",
+  "pocketsphinx-en-us",
+  "python3",
+  "flite",
+];
 export const FOR_TEST_FILES = ["libheif-examples", "qpdf"];
 
 /** Installs missing Debian packages, as root or through sudo; otherwise says which they are. */
@@ -35,19 +48,32 @@ export async function needDebian(...names) {
   const missing = names.filter((name) => !existsSync(DEBIAN[name]));
   if (missing.length === 0) return;
   const root = process.getuid() === 0;
-  const sudo = !root && (await run("sudo", ["-n", "true"]).then(() => true, () => false));
-  if (!root && !sudo) throw new Stop(`Almanac needs ${missing.join(" and ")} from Debian. Ask someone who may: apt-get install ${missing.join(" ")}`);
+  const sudo =
+    !root &&
+    (await run("sudo", ["-n", "true"]).then(
+      () => true,
+      () => false,
+    ));
+  if (!root && !sudo)
+    throw new Stop(
+      `Almanac needs ${missing.join(" and ")} from Debian. Ask someone who may: apt-get install ${missing.join(" ")}`,
+    );
   say(`Installing ${missing.join(" and ")} from Debian (a minute or two)`);
   const apt = (...args) => {
     const options = ["-o", "DPkg::Lock::Timeout=300", "-o", "Acquire::Retries=3", ...args];
     const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
     // Debian's package would start a cluster of its own beside ours.
-    return root ? run("apt-get", options, { env }) : run("sudo", ["-n", "DEBIAN_FRONTEND=noninteractive", "apt-get", ...options]);
+    return root
+      ? run("apt-get", options, { env })
+      : run("sudo", ["-n", "DEBIAN_FRONTEND=noninteractive", "apt-get", ...options]);
   };
   await apt("update", "-q");
   await apt("install", "-y", "-q", "--no-install-recommends", ...missing);
   const still = missing.filter((name) => !existsSync(DEBIAN[name]));
-  if (still.length > 0) throw new Stop(`After installing, ${still.join(" and ")} is still not where Debian 12 puts it.`);
+  if (still.length > 0)
+    throw new Stop(
+      `After installing, ${still.join(" and ")} is still not where Debian 12 puts it.`,
+    );
 }
 
 /** Installs the npm packages of the lock file, unless just those are installed already. */

@@ -24,20 +24,42 @@ process.on("exit", () => running.forEach((child) => child.kill()));
  *
  * @returns {Promise<string>} what it printed
  */
-export function run(program, args, { show = false, env = process.env, cwd = process.cwd(), input } = {}) {
+export function run(
+  program,
+  args,
+  { show = false, env = process.env, cwd = process.cwd(), input } = {},
+) {
   return new Promise((resolve, reject) => {
-    const child = spawn(program, args, { env, cwd, stdio: [input === undefined ? "ignore" : "pipe", show ? "inherit" : "pipe", show ? "inherit" : "pipe"] });
+    const child = spawn(program, args, {
+      env,
+      cwd,
+      stdio: [
+        input === undefined ? "ignore" : "pipe",
+        show ? "inherit" : "pipe",
+        show ? "inherit" : "pipe",
+      ],
+    });
     running.add(child);
     child.once("exit", () => running.delete(child));
     const kept = [];
     child.stdout?.on("data", (data) => kept.push(data));
     child.stderr?.on("data", (data) => kept.push(data));
     if (input !== undefined) child.stdin.end(input);
-    child.on("error", (error) => reject(new Stop(`${program} could not be started: ${error.message}`)));
+    child.on("error", (error) =>
+      reject(new Stop(`${program} could not be started: ${error.message}`)),
+    );
     child.on("exit", (code, signal) => {
       const output = Buffer.concat(kept).toString();
       if (code === 0) resolve(output);
-      else reject(Object.assign(new Stop(`${program} ${args.join(" ")} ended with ${signal ?? code}.\n${output.slice(-4000)}`), { code, output }));
+      else
+        reject(
+          Object.assign(
+            new Stop(
+              `${program} ${args.join(" ")} ended with ${signal ?? code}.\n${output.slice(-4000)}`,
+            ),
+            { code, output },
+          ),
+        );
     });
   });
 }

@@ -8,24 +8,43 @@ async function main(): Promise<void> {
   const sql = connect(process.env.DATABASE_URL!, 2);
   const one = async (query: PromiseLike<{ id: string }[]>) => (await query)[0]!.id;
   const odalys = await one(sql`select id from person where name = 'Odalys Brandt'`);
-  const letter = await one(sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`);
+  const letter = await one(
+    sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`,
+  );
   const gannet = await one(sql`select id from section where name = 'Gannet'`);
-  const drafted = await one(sql`select standing.id from piece_standing standing join section on section.id = section_id where drafted and state = 'handed_in' and round = 1 and section.name in ('Gannet', 'Petrel', 'Plover') order by (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
-  const again = await one(sql`select id from piece_standing where round > 1 and state = 'handed_in' order by (select count(*) from answer where piece_id = piece_standing.id) desc, id limit 1`);
+  const drafted = await one(
+    sql`select standing.id from piece_standing standing join section on section.id = section_id where drafted and state = 'handed_in' and round = 1 and section.name in ('Gannet', 'Petrel', 'Plover') order by (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`,
+  );
+  const again = await one(
+    sql`select id from piece_standing where round > 1 and state = 'handed_in' order by (select count(*) from answer where piece_id = piece_standing.id) desc, id limit 1`,
+  );
   const revising = await one(sql`
     select standing.id from piece_standing standing
     where state = 'to_revise' or (state = 'reworking' and round = 2)
     order by (hand_out_id = ${letter}) desc, (select count(*) from mark where piece_id = standing.id) desc, standing.id limit 1`);
   const studentOf = (id: string) => one(sql`select student_id as id from piece where id = ${id}`);
-  const writing = await one(sql`select id from piece_standing where state = 'started' and due > now() - interval '40 days' and exists (select from working_copy where piece_id = piece_standing.id) and exists (select from hand_out join assignment on assignment.id = assignment_id where hand_out.id = piece_standing.hand_out_id and assignment.parts @> '[{"kind": "writing"}]' and jsonb_array_length(assignment.parts) = 1 and hand_out.closes_at is null) order by (title like 'Moon phases%') desc, exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
+  const writing = await one(
+    sql`select id from piece_standing where state = 'started' and due > now() - interval '40 days' and exists (select from working_copy where piece_id = piece_standing.id) and exists (select from hand_out join assignment on assignment.id = assignment_id where hand_out.id = piece_standing.hand_out_id and assignment.parts @> '[{"kind": "writing"}]' and jsonb_array_length(assignment.parts) = 1 and hand_out.closes_at is null) order by (title like 'Moon phases%') desc, exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`,
+  );
   const student = await one(sql`select student_id as id from piece where id = ${revising}`);
-  const guardian = await one(sql`select id from person where kind = 'guardian' and name = 'Bríd Ní Bhriain'`);
+  const guardian = await one(
+    sql`select id from person where kind = 'guardian' and name = 'Bríd Ní Bhriain'`,
+  );
 
-  const film = await one(sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join item on item.id::text = mark.place ->> 'itemId' where item.kind = 'film' and mark.kind = 'ink' and mark.round_number = standing.round order by (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`);
-  const heard = await one(sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join clip on clip.id = mark.clip_id where mark.place is null and standing.state in ('to_revise', 'reworking', 'handed_back') and clip.shows = 'words' order by clip.words is not null desc, (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`);
+  const film = await one(
+    sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join item on item.id::text = mark.place ->> 'itemId' where item.kind = 'film' and mark.kind = 'ink' and mark.round_number = standing.round order by (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`,
+  );
+  const heard = await one(
+    sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join clip on clip.id = mark.clip_id where mark.place is null and standing.state in ('to_revise', 'reworking', 'handed_back') and clip.shows = 'words' order by clip.words is not null desc, (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`,
+  );
 
   const browser = await openBrowser(process.env.ORIGIN!);
-  const take = async (name: string, path: string | null, wait: string, size?: { width: number; height: number }) => {
+  const take = async (
+    name: string,
+    path: string | null,
+    wait: string,
+    size?: { width: number; height: number },
+  ) => {
     if (path) await browser.go(path);
     await browser.find(wait);
     await browser.shot(`docs/screenshots/${name}.png`, size);
@@ -43,12 +62,16 @@ async function main(): Promise<void> {
   await browser.keys("Wind rose of the week");
   await browser.press("+ Plover");
   await browser.driver.executeScript("document.querySelector('.ProseMirror').focus()");
-  await browser.keys("Draw the wind of five days as a rose. Which way did it come from, and what came with it?");
+  await browser.keys(
+    "Draw the wind of five days as a rose. Which way did it come from, and what came with it?",
+  );
   await take("hand-out", null, ".ProseMirror");
   await take("sheet", `/hand-outs/${letter}`, "table");
   await take("ledger", `/ledger/${gannet}`, "table");
   await take("calendar", "/calendar", "table");
-  await browser.go(`/desk?pile=new&piece=${await one(sql`select id from piece_standing where state = 'handed_in' and round = 1 and title like '%Why the tide%' order by id limit 1`)}`);
+  await browser.go(
+    `/desk?pile=new&piece=${await one(sql`select id from piece_standing where state = 'handed_in' and round = 1 and title like '%Why the tide%' order by id limit 1`)}`,
+  );
   await browser.awake("[data-sheet]");
   await browser.keys(Key.ARROW_DOWN, Key.ARROW_DOWN);
   await browser.shift("v");
@@ -57,16 +80,28 @@ async function main(): Promise<void> {
   await browser.go(`/desk?pile=all&piece=${film}`);
   await browser.find("video[data-player]");
   await browser.driver.sleep(800);
-  await browser.driver.executeScript("const p = document.querySelector('video[data-player]'); p.currentTime = 2.2; p.closest('[data-item]').scrollIntoView();");
+  await browser.driver.executeScript(
+    "const p = document.querySelector('video[data-player]'); p.currentTime = 2.2; p.closest('[data-item]').scrollIntoView();",
+  );
   await browser.driver.sleep(600);
   await take("film-lane", null, ".lane-mark");
   // The Desk on pages and on a photo; one criterion through all pieces; the bank.
-  const marked = (kind: string, order: string) => sql<{ id: string; handOutId: string }[]>`select standing.id, standing.hand_out_id from piece_standing standing join mark on mark.piece_id = standing.id where mark.place ->> 'on' = ${kind} and mark.deleted_at is null and mark.round_number = standing.round group by standing.id, standing.hand_out_id order by count(*) filter (where mark.kind = ${order}) desc, count(*) desc, standing.id limit 1`.then((rows) => rows[0]!);
-  for (const [name, piece] of [["desk-page", await marked("page", "ink")], ["desk-photo", await marked("picture", "ink")]] as const) {
+  const marked = (kind: string, order: string) =>
+    sql<
+      { id: string; handOutId: string }[]
+    >`select standing.id, standing.hand_out_id from piece_standing standing join mark on mark.piece_id = standing.id where mark.place ->> 'on' = ${kind} and mark.deleted_at is null and mark.round_number = standing.round group by standing.id, standing.hand_out_id order by count(*) filter (where mark.kind = ${order}) desc, count(*) desc, standing.id limit 1`.then(
+      (rows) => rows[0]!,
+    );
+  for (const [name, piece] of [
+    ["desk-page", await marked("page", "ink")],
+    ["desk-photo", await marked("picture", "ink")],
+  ] as const) {
     await browser.go(`/desk?pile=all&handOut=${piece.handOutId}&piece=${piece.id}`);
     await browser.find("[data-item] [data-mark]", 30);
     await browser.driver.sleep(2500);
-    await browser.driver.executeScript("const s = document.querySelector('[data-scroll]'); s.scrollTop += document.querySelector('[data-item] [data-mark]').getBoundingClientRect().top - 260");
+    await browser.driver.executeScript(
+      "const s = document.querySelector('[data-scroll]'); s.scrollTop += document.querySelector('[data-item] [data-mark]').getBoundingClientRect().top - 260",
+    );
     await browser.driver.sleep(600);
     await take(name, null, "[data-item] [data-mark]");
   }
@@ -84,7 +119,9 @@ async function main(): Promise<void> {
   await browser.enterAs(await studentOf(heard));
   await browser.go(`/work/${heard}`);
   await browser.awake("[data-clip] button");
-  await browser.driver.executeScript("document.querySelector('[data-clip]').scrollIntoView({ block: 'center' }); document.querySelector('[data-clip] button').click()");
+  await browser.driver.executeScript(
+    "document.querySelector('[data-clip]').scrollIntoView({ block: 'center' }); document.querySelector('[data-clip] button').click()",
+  );
   await browser.driver.sleep(2600);
   await take("voice-heard", null, ".voice-words");
   await browser.enterAs(guardian);

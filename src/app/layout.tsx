@@ -4,7 +4,10 @@ import type { ReactNode } from "react";
 import { LateFonts } from "@/ui/frame/LateFonts";
 import "./globals.css";
 
-export const metadata: Metadata = { title: { default: "Almanac", template: "%s · Almanac" }, description: "Work handed out, handed in, answered and handed back until it is right." };
+export const metadata: Metadata = {
+  title: { default: "Almanac", template: "%s · Almanac" },
+  description: "Work handed out, handed in, answered and handed back until it is right.",
+};
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {

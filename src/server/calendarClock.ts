@@ -12,7 +12,10 @@ export function startCalendarClock(): void {
       const sections = await followTheCalendar(database(), now());
       if (sections > 0) log.info({ sections }, "students joined or left on this day");
     } catch (error) {
-      log.warn({ code: (error as { code?: string }).code }, "the calendar could not be followed; it is tried again");
+      log.warn(
+        { code: (error as { code?: string }).code },
+        "the calendar could not be followed; it is tried again",
+      );
     }
     setTimeout(() => void tick(), EVERY_MS).unref();
   };

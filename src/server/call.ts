@@ -2,7 +2,14 @@ import type { PersonKind } from "@/core/access/access";
 import type { Db, Tx } from "./db/connection";
 
 /** A signed-in person, with what every use-case needs to know of their school. */
-export type Person = { id: string; kind: PersonKind; name: string; called: string; schoolId: string; zone: string };
+export type Person = {
+  id: string;
+  kind: PersonKind;
+  name: string;
+  called: string;
+  schoolId: string;
+  zone: string;
+};
 
 /** What a use-case is called with. Time and ids come in, so that the same call can be made again in a test. */
 export type ReadCall = { db: Db; who: Person; now: Date };

@@ -27,8 +27,12 @@ export function settings(): Settings {
 /** @throws Error naming the variable that is wrong. */
 export function readSettings(env: Record<string, string | undefined>): Settings {
   const mode = env.ALMANAC_MODE ?? "production";
-  if (mode !== "production" && mode !== "demo" && mode !== "test") throw new Error(`ALMANAC_MODE is "${mode}"; it can be production, demo or test.`);
-  if (!env.DATABASE_URL) throw new Error("DATABASE_URL is not set. It names the PostgreSQL database, for example postgres://almanac@127.0.0.1:5432/almanac");
+  if (mode !== "production" && mode !== "demo" && mode !== "test")
+    throw new Error(`ALMANAC_MODE is "${mode}"; it can be production, demo or test.`);
+  if (!env.DATABASE_URL)
+    throw new Error(
+      "DATABASE_URL is not set. It names the PostgreSQL database, for example postgres://almanac@127.0.0.1:5432/almanac",
+    );
   return {
     mode,
     databaseUrl: env.DATABASE_URL,
@@ -43,9 +47,15 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
 
 function readClock(text: string | undefined, mode: Mode): Date | null {
   if (!text) return null;
-  if (mode === "production") throw new Error("ALMANAC_CLOCK pins the clock for tests and pictures; it is refused in production mode.");
+  if (mode === "production")
+    throw new Error(
+      "ALMANAC_CLOCK pins the clock for tests and pictures; it is refused in production mode.",
+    );
   const at = new Date(text);
-  if (Number.isNaN(at.getTime())) throw new Error(`ALMANAC_CLOCK is "${text}"; it should be an instant such as 2026-10-14T12:41:00Z.`);
+  if (Number.isNaN(at.getTime()))
+    throw new Error(
+      `ALMANAC_CLOCK is "${text}"; it should be an instant such as 2026-10-14T12:41:00Z.`,
+    );
   return at;
 }
 

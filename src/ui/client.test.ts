@@ -19,32 +19,53 @@ function answerWith(status: number, body: unknown): Sent[] {
 describe("asking the API", () => {
   test("parameters, revision and key go where the contract says", async () => {
     const sent = answerWith(200, { code: "x" });
-    await call(contract.handIn, { params: { pieceId: "a b" }, body: { doc: {}, self: null }, revision: 3, key: "key-12345" });
+    await call(contract.handIn, {
+      params: { pieceId: "a b" },
+      body: { doc: {}, self: null },
+      revision: 3,
+      key: "key-12345",
+    });
     expect(sent[0]!.path).toBe("/api/pieces/a%20b/hand-in");
     expect(sent[0]!.init).toMatchObject({ method: "POST", body: '{"doc":{},"self":null}' });
-    expect(sent[0]!.init.headers).toEqual({ "content-type": "application/json", "if-match": '"3"', "idempotency-key": "key-12345" });
+    expect(sent[0]!.init.headers).toEqual({
+      "content-type": "application/json",
+      "if-match": '"3"',
+      "idempotency-key": "key-12345",
+    });
   });
   test("a change made once gets a key of its own when none is given, and a reading gets none", async () => {
     const sent = answerWith(200, {});
-    await call(contract.sendMessage, { params: { pieceId: "p" }, body: { body: "x", markId: null } });
+    await call(contract.sendMessage, {
+      params: { pieceId: "p" },
+      body: { body: "x", markId: null },
+    });
     await call(contract.comments);
     expect(sent[0]!.init.headers["idempotency-key"]).toMatch(/^[0-9a-f-]{36}$/);
     expect(sent[1]!.init.headers).toEqual({});
   });
   test("a no keeps its sentence, its fields and what stands now", async () => {
-    answerWith(412, { title: "Changed elsewhere.", detail: "Both are kept.", fields: { doc: "x" }, theirs: { revision: 4 } });
+    answerWith(412, {
+      title: "Changed elsewhere.",
+      detail: "Both are kept.",
+      fields: { doc: "x" },
+      theirs: { revision: 4 },
+    });
     const error = await call(contract.comments).catch((e: Problem) => e);
     expect(error).toBeInstanceOf(Problem);
     expect(error).toMatchObject({ status: 412, fields: { doc: "x" }, theirs: { revision: 4 } });
     expect(sayProblem(error)).toBe("Changed elsewhere. Both are kept.");
   });
   test("no connection, and an answer that is not one, are said in words", async () => {
-    globalThis.fetch = (async () => { throw new TypeError("fetch failed"); }) as never;
+    globalThis.fetch = (async () => {
+      throw new TypeError("fetch failed");
+    }) as never;
     const gone = await call(contract.comments).catch((e: Unreachable) => e);
     expect(gone).toBeInstanceOf(Unreachable);
     expect(sayProblem(gone)).toContain("kept on this device");
     answerWith(502, "<html>bad gateway</html>");
-    expect(sayProblem(await call(contract.comments).catch((e: Problem) => e))).toBe("Almanac gave no answer that can be read.");
+    expect(sayProblem(await call(contract.comments).catch((e: Problem) => e))).toBe(
+      "Almanac gave no answer that can be read.",
+    );
     expect(sayProblem(new Error("x"))).toContain("Something went wrong on this page");
   });
 });

@@ -21,34 +21,73 @@ export class Unreachable extends Error {
   }
 }
 
-type Given<E> = { params?: Record<string, string>; query?: Record<string, string>; file?: Blob; fileName?: string; body?: BodyOf<E>; revision?: number; /** For changes made once: the same key for every retry of one act. */ key?: string; signal?: AbortSignal };
+type Given<E> = {
+  params?: Record<string, string>;
+  query?: Record<string, string>;
+  file?: Blob;
+  fileName?: string;
+  body?: BodyOf<E>;
+  revision?: number;
+  /** For changes made once: the same key for every retry of one act. */ key?: string;
+  signal?: AbortSignal;
+};
 
 /**
  * The one way from the browser to the API, typed by the contract.
  *
  * @throws Problem when the server says no, Unreachable when it cannot be asked
  */
-export async function call<E extends Endpoint<AnyObject, unknown>>(entry: E, { params = {}, query, file, fileName, body, revision, key, signal }: Given<E> = {}): Promise<AnswerOf<E>> {
+export async function call<E extends Endpoint<AnyObject, unknown>>(
+  entry: E,
+  { params = {}, query, file, fileName, body, revision, key, signal }: Given<E> = {},
+): Promise<AnswerOf<E>> {
   const asked = query ? `?${new URLSearchParams(query).toString()}` : "";
-  const path = entry.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name] ?? "")) + asked;
+  const path =
+    entry.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name] ?? "")) +
+    asked;
   const headers: Record<string, string> = {
     ...(body === undefined ? {} : { "content-type": "application/json" }),
-    ...(file === undefined ? {} : { "content-type": "application/octet-stream", "x-file-name": encodeURIComponent(fileName ?? (file instanceof File ? file.name : "file")) }),
+    ...(file === undefined
+      ? {}
+      : {
+          "content-type": "application/octet-stream",
+          "x-file-name": encodeURIComponent(
+            fileName ?? (file instanceof File ? file.name : "file"),
+          ),
+        }),
     ...(revision === undefined ? {} : { "if-match": `"${revision}"` }),
     ...(entry.once ? { "idempotency-key": key ?? crypto.randomUUID() } : {}),
   };
-  const response = await fetch(path, { method: entry.method, headers, body: file ?? (body === undefined ? undefined : JSON.stringify(body)), credentials: "same-origin", signal }).catch((error: Error) => {
+  const response = await fetch(path, {
+    method: entry.method,
+    headers,
+    body: file ?? (body === undefined ? undefined : JSON.stringify(body)),
+    credentials: "same-origin",
+    signal,
+  }).catch((error: Error) => {
     throw error.name === "AbortError" ? error : new Unreachable();
   });
   const answer: unknown = await response.json().catch(() => ({}));
   if (response.ok) return answer as AnswerOf<E>;
-  const { title, detail, fields, theirs } = answer as { title?: string; detail?: string; fields?: Record<string, string>; theirs?: unknown };
-  throw new Problem(response.status, title ?? "Almanac gave no answer that can be read.", detail ?? null, fields ?? {}, theirs);
+  const { title, detail, fields, theirs } = answer as {
+    title?: string;
+    detail?: string;
+    fields?: Record<string, string>;
+    theirs?: unknown;
+  };
+  throw new Problem(
+    response.status,
+    title ?? "Almanac gave no answer that can be read.",
+    detail ?? null,
+    fields ?? {},
+    theirs,
+  );
 }
 
 /** Whatever went wrong, as sentences to show. */
 export function sayProblem(error: unknown): string {
   if (error instanceof Problem) return [error.message, error.detail].filter(Boolean).join(" ");
-  if (error instanceof Unreachable) return "There is no connection just now. What you wrote is kept on this device.";
+  if (error instanceof Unreachable)
+    return "There is no connection just now. What you wrote is kept on this device.";
   return "Something went wrong on this page. What you wrote is kept on this device; load the page again.";
 }

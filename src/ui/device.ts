@@ -28,10 +28,15 @@ export async function kept<T>(key: string): Promise<Kept<T> | null> {
 }
 
 /** Everything whose key begins so, in the order of the keys. */
-export async function keptUnder<T>(prefix: string): Promise<{ key: string; value: T; at: string }[]> {
+export async function keptUnder<T>(
+  prefix: string,
+): Promise<{ key: string; value: T; at: string }[]> {
   try {
     const all = await entries<string, Kept<T>>(store());
-    return all.filter(([key]) => String(key).startsWith(prefix)).map(([key, { value, at }]) => ({ key, value, at })).sort((a, b) => (a.key < b.key ? -1 : 1));
+    return all
+      .filter(([key]) => String(key).startsWith(prefix))
+      .map(([key, { value, at }]) => ({ key, value, at }))
+      .sort((a, b) => (a.key < b.key ? -1 : 1));
   } catch {
     return [];
   }

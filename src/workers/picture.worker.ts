@@ -2,7 +2,12 @@ import { lighten } from "@/core/pictures/lighten";
 import { straighten, turn, type Corners } from "@/core/pictures/perspective";
 
 /** A page made from a photo: cut to its four corners, turned, lightened. A thin shell around the core. */
-export type PictureJob = { bitmap: ImageBitmap; corners: Corners | null; quarters: number; lighter: boolean };
+export type PictureJob = {
+  bitmap: ImageBitmap;
+  corners: Corners | null;
+  quarters: number;
+  lighter: boolean;
+};
 
 addEventListener("message", (event: MessageEvent<PictureJob>) => {
   const { bitmap, corners, quarters, lighter } = event.data;
@@ -16,10 +21,18 @@ addEventListener("message", (event: MessageEvent<PictureJob>) => {
       const cut = corners ? straighten({ data, width, height }, corners) : { data, width, height };
       const made = lighter ? lighten(turn(cut, quarters)) : turn(cut, quarters);
       const out = new OffscreenCanvas(made.width, made.height);
-      out.getContext("2d")!.putImageData(new ImageData(made.data as Uint8ClampedArray<ArrayBuffer>, made.width, made.height), 0, 0);
+      out
+        .getContext("2d")!
+        .putImageData(
+          new ImageData(made.data as Uint8ClampedArray<ArrayBuffer>, made.width, made.height),
+          0,
+          0,
+        );
       postMessage({ blob: await out.convertToBlob({ type: "image/jpeg", quality: 0.88 }) });
     } catch {
-      postMessage({ problem: "This photo could not be changed on this device. It stays as it was." });
+      postMessage({
+        problem: "This photo could not be changed on this device. It stays as it was.",
+      });
     }
   })();
 });

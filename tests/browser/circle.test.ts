@@ -18,7 +18,9 @@ beforeAll(async () => {
   database = await testDatabase("almanac_demo");
   app = await startApp(database.url);
   [teacher, student] = await Promise.all([openBrowser(app.origin), openBrowser(app.origin)]);
-  const [odalys] = await database.sql<{ id: string }[]>`select id from person where name = 'Odalys Brandt'`;
+  const [odalys] = await database.sql<
+    { id: string }[]
+  >`select id from person where name = 'Odalys Brandt'`;
   const [pupil] = await database.sql<{ id: string }[]>`
     select person.id from enrolment join person on person.id = student_id join section on section.id = section_id
     where section.name = 'Petrel' order by sort_name limit 1`;
@@ -31,24 +33,31 @@ afterAll(async () => {
   await database?.drop();
 });
 
-const typed = (browser: Browser, css: string, text: string) => browser.find(css).then((field) => field.sendKeys(text));
+const typed = (browser: Browser, css: string, text: string) =>
+  browser.find(css).then((field) => field.sendKeys(text));
 
 describe("the circle", () => {
   test("1 · the teacher hands out, by keyboard alone", async () => {
     await teacher.enterAs(teacherId);
-    const [petrel] = await database.sql<{ id: string }[]>`select id from section where name = 'Petrel'`;
+    const [petrel] = await database.sql<
+      { id: string }[]
+    >`select id from section where name = 'Petrel'`;
     await teacher.go(`/hand-out?section=${petrel!.id}`);
     await teacher.find(".ProseMirror");
     await teacher.keys("Why is the sea salt?");
     await teacher.driver.executeScript("document.querySelector('.ProseMirror').focus()");
     await teacher.keys("Explain it to a friend.");
     await teacher.waitForText("Explain it to a friend.", "aside");
-    const points = await teacher.driver.findElement(By.xpath("//label[.='Possible points']/following-sibling::input"));
+    const points = await teacher.driver.findElement(
+      By.xpath("//label[.='Possible points']/following-sibling::input"),
+    );
     await points.sendKeys(Key.chord(Key.CONTROL, "a"), "20", Key.chord(Key.CONTROL, Key.ENTER));
     await teacher.waitForText("Why is the sea salt?", "h1");
     await teacher.waitForText("not opened", "table");
     handOutId = new URL(await teacher.driver.getCurrentUrl()).pathname.split("/").at(-1)!;
-    const [piece] = await database.sql<{ id: string }[]>`select id from piece where hand_out_id = ${handOutId} and student_id = ${studentId}`;
+    const [piece] = await database.sql<
+      { id: string }[]
+    >`select id from piece where hand_out_id = ${handOutId} and student_id = ${studentId}`;
     pieceId = piece!.id;
   });
 
@@ -58,7 +67,11 @@ describe("the circle", () => {
     await student.waitForText("Why is the sea salt?");
     await student.press("Why is the sea salt?");
     await student.find(".ProseMirror");
-    await typed(student, ".ProseMirror", "Rivers recieve salt from stones. The sea keeps it becuase only water leaves.");
+    await typed(
+      student,
+      ".ProseMirror",
+      "Rivers recieve salt from stones. The sea keeps it becuase only water leaves.",
+    );
     await student.waitForText("Saved", "[data-saving]");
     await student.go(`/work/${pieceId}`);
     await student.waitForText("Rivers recieve salt", ".ProseMirror");
@@ -87,23 +100,43 @@ describe("the circle", () => {
     await teacher.shift(Key.ARROW_RIGHT);
     await teacher.keys("2");
     await teacher.waitForText("Which unit is this in?", "[role=complementary]");
-    expect(await teacher.driver.executeScript("return getSelection().toString()")).toBe("salt from");
+    expect(await teacher.driver.executeScript("return getSelection().toString()")).toBe(
+      "salt from",
+    );
     // ; and a shorthand; {name} fills in
     await teacher.keys(Key.ARROW_RIGHT, ";");
     await teacher.find("[data-composer] textarea");
     await teacher.keys("aloud", Key.ENTER);
-    const [pupil] = await database.sql<{ called: string }[]>`select called from person where id = ${studentId}`;
-    await teacher.driver.wait(async () => (await (await teacher.find("[data-composer] textarea")).getAttribute("value"))?.includes(`aloud, ${pupil!.called}`), 30_000, "the placeholder was not filled");
+    const [pupil] = await database.sql<
+      { called: string }[]
+    >`select called from person where id = ${studentId}`;
+    await teacher.driver.wait(
+      async () =>
+        (await (await teacher.find("[data-composer] textarea")).getAttribute("value"))?.includes(
+          `aloud, ${pupil!.called}`,
+        ),
+      30_000,
+      "the placeholder was not filled",
+    );
     await teacher.keys(Key.ENTER);
-    await teacher.waitForText(`Read this sentence aloud, ${pupil!.called}.`, "[role=complementary]");
+    await teacher.waitForText(
+      `Read this sentence aloud, ${pupil!.called}.`,
+      "[role=complementary]",
+    );
     // a tick, then undone before the server has answered: it is the tick that goes, not the note before it
     await teacher.slow(700);
     await teacher.keys(Key.ARROW_RIGHT, "t", "z");
-    const undone = async () => (await database.sql`select id from mark where piece_id = ${pieceId} and kind = 'tick' and deleted_at is not null`).length === 1;
+    const undone = async () =>
+      (
+        await database.sql`select id from mark where piece_id = ${pieceId} and kind = 'tick' and deleted_at is not null`
+      ).length === 1;
     await teacher.driver.wait(undone, 30_000, "the tick was not undone");
     await teacher.slow(0);
     expect(await teacher.driver.findElements({ css: ".sign-tick" })).toHaveLength(0);
-    await teacher.waitForText(`Read this sentence aloud, ${pupil!.called}.`, "[role=complementary]");
+    await teacher.waitForText(
+      `Read this sentence aloud, ${pupil!.called}.`,
+      "[role=complementary]",
+    );
     await teacher.keys("o");
     await teacher.keys("Nearly there.", Key.ESCAPE, "s");
     await teacher.keys("8/10", Key.ESCAPE);
@@ -114,7 +147,8 @@ describe("the circle", () => {
   test("the student sees nothing of the draft", async () => {
     await student.go(`/work/${pieceId}`);
     const page = await student.driver.getPageSource();
-    for (const words of ["Nearly there", "Which unit", "Read this sentence"]) expect(page).not.toContain(words);
+    for (const words of ["Nearly there", "Which unit", "Read this sentence"])
+      expect(page).not.toContain(words);
   });
 
   test("4 · handed back to revise: marks at their words, edits accepted, requests ticked, handed in again", async () => {
@@ -124,7 +158,9 @@ describe("the circle", () => {
     await teacher.waitForText("Handed back to");
     await student.go("/work");
     await student.waitForText("2 requests open", "section");
-    expect((await student.text("main")).indexOf("Why is the sea salt?")).toBeLessThan((await student.text("main")).indexOf("\nDue\n"));
+    expect((await student.text("main")).indexOf("Why is the sea salt?")).toBeLessThan(
+      (await student.text("main")).indexOf("\nDue\n"),
+    );
     await student.press("Why is the sea salt?");
     await student.find(".ProseMirror [data-mark]");
     await student.waitForText("Nearly there.");
@@ -132,7 +168,10 @@ describe("the circle", () => {
     await student.waitForText("Rivers receive salt", ".ProseMirror");
     for (let n = 0; n < 2; n += 1) {
       const boxes = await student.driver.findElements({ css: "[data-note] input[type=checkbox]" });
-      await student.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()", boxes[n]);
+      await student.driver.executeScript(
+        "arguments[0].scrollIntoView({ block: 'center' }); arguments[0].click()",
+        boxes[n],
+      );
     }
     await student.waitForText("no open requests");
     await student.press("Reply");
@@ -156,18 +195,32 @@ describe("the circle", () => {
     await teacher.keys("c");
     await teacher.waitForText("So", "[data-sheet] ins");
     await teacher.keys("c");
-    for (const button of await teacher.driver.findElements({ xpath: "//button[normalize-space(.)='Settled']" })) await button.sendKeys(Key.ENTER);
-    await teacher.driver.wait(async () => (await teacher.driver.findElements({ css: "button[aria-pressed=true]" })).length >= 2, 30_000, "not settled");
+    for (const button of await teacher.driver.findElements({
+      xpath: "//button[normalize-space(.)='Settled']",
+    }))
+      await button.sendKeys(Key.ENTER);
+    await teacher.driver.wait(
+      async () =>
+        (await teacher.driver.findElements({ css: "button[aria-pressed=true]" })).length >= 2,
+      30_000,
+      "not settled",
+    );
     await teacher.driver.executeScript("document.activeElement.blur()");
     await teacher.keys("s");
     await teacher.keys("90%", Key.ESCAPE);
     await teacher.waitForText("18 / 20", "[aria-label=Tray]");
     await teacher.keys("h");
     await teacher.waitForText("Handed back to");
-    const [petrel] = await database.sql<{ id: string }[]>`select id from section where name = 'Petrel'`;
+    const [petrel] = await database.sql<
+      { id: string }[]
+    >`select id from section where name = 'Petrel'`;
     await teacher.go(`/ledger/${petrel!.id}`);
-    const [pupil] = await database.sql<{ name: string }[]>`select name from person where id = ${studentId}`;
-    await teacher.find(`a[aria-label="${pupil!.name}, Why is the sea salt?: 18, handed back, round 2"]`);
+    const [pupil] = await database.sql<
+      { name: string }[]
+    >`select name from person where id = ${studentId}`;
+    await teacher.find(
+      `a[aria-label="${pupil!.name}, Why is the sea salt?: 18, handed back, round 2"]`,
+    );
     await student.go("/work");
     await student.waitForText("score 18 / 20");
   });
@@ -190,7 +243,9 @@ describe("the work is safe", () => {
     await student.waitForText("Not saved: no connection. Kept on this device.", "[data-saving]");
     await student.offline(false);
     await student.waitForText("Saved", "[data-saving]", 40);
-    const [copy] = await database.sql<{ doc: object }[]>`select doc from working_copy where piece_id = ${draftPiece}`;
+    const [copy] = await database.sql<
+      { doc: object }[]
+    >`select doc from working_copy where piece_id = ${draftPiece}`;
     expect(JSON.stringify(copy!.doc)).toContain("Written on the ferry.");
   });
 
@@ -216,7 +271,13 @@ describe("the work is safe", () => {
       await Promise.all([other.find(".ProseMirror"), student.find(".ProseMirror")]);
       await typed(student, ".ProseMirror", " From the laptop.");
       await student.waitForText("Saved", "[data-saving]");
-      await student.driver.wait(async () => JSON.stringify(await database.sql`select doc from working_copy where piece_id = ${draftPiece}`).includes("From the laptop."), 30_000);
+      await student.driver.wait(
+        async () =>
+          JSON.stringify(
+            await database.sql`select doc from working_copy where piece_id = ${draftPiece}`,
+          ).includes("From the laptop."),
+        30_000,
+      );
       await typed(other, ".ProseMirror", " From the phone.");
       await other.waitForText("also changed in another window");
       await other.waitForText("laptop", "del");

@@ -23,11 +23,18 @@ beforeAll(async () => {
 afterAll(() => desk?.close());
 
 /** In the note's field something is selected, to be written over. */
-const toWriteOver = () => until("something to write over", () => browser.driver.executeScript<boolean>("const f = document.querySelector('[data-composer] textarea'); return f !== null && f.selectionEnd > f.selectionStart"));
+const toWriteOver = () =>
+  until("something to write over", () =>
+    browser.driver.executeScript<boolean>(
+      "const f = document.querySelector('[data-composer] textarea'); return f !== null && f.selectionEnd > f.selectionStart",
+    ),
+  );
 
 describe("ten pieces by keyboard alone", () => {
   test("three bank comments, a note, a rubric and on to the next: at most 25 keys a piece, and under a second of waiting", async () => {
-    const [lab] = await database.sql<{ id: string }[]>`select hand_out.id from hand_out join assignment on assignment.id = assignment_id join section on section.id = section_id where title like 'Lab report%' and section.name = 'Plover'`;
+    const [lab] = await database.sql<
+      { id: string }[]
+    >`select hand_out.id from hand_out join assignment on assignment.id = assignment_id join section on section.id = section_id where title like 'Lab report%' and section.name = 'Plover'`;
     await browser.go(`/desk?pile=new&handOut=${lab!.id}`);
     await browser.awake("[data-sheet]");
     // Notes how long the page takes from each key to the second frame after it, and until another name stands there.
@@ -38,7 +45,8 @@ describe("ten pieces by keyboard alone", () => {
         if (e.key === "l" && !e.target.closest("textarea, input")) { const look = () => (location.href !== piece && document.querySelector("[data-sheet]") && !document.querySelector("[data-note]") ? (window.leaving = performance.now() - at) : requestAnimationFrame(look)); look(); } }, true);`);
     // By the address: two students have the same name.
     const pieces: (string | null)[] = [];
-    const here = async () => new URL(await browser.driver.getCurrentUrl()).searchParams.get("piece");
+    const here = async () =>
+      new URL(await browser.driver.getCurrentUrl()).searchParams.get("piece");
     const notes = async () => (await browser.driver.findElements(By.css("[data-note]"))).length;
     const perPiece: number[] = [];
     for (let n = 0; n < 10; n += 1) {
@@ -49,24 +57,51 @@ describe("ten pieces by keyboard alone", () => {
         keys += pressed.length;
         await browser.keys(...pressed);
       };
-      await press(Key.ARROW_RIGHT, "1", Key.ARROW_RIGHT, "2", Key.ARROW_RIGHT, "6", Key.ARROW_DOWN, Key.ENTER);
+      await press(
+        Key.ARROW_RIGHT,
+        "1",
+        Key.ARROW_RIGHT,
+        "2",
+        Key.ARROW_RIGHT,
+        "6",
+        Key.ARROW_DOWN,
+        Key.ENTER,
+      );
       await browser.find("[data-composer]");
       await browser.keys(`Own words ${n}`);
       await press(Key.ENTER);
       await browser.driver.wait(async () => (await notes()) >= 4, 30_000);
       await press("b");
-      await browser.driver.wait(async () => browser.driver.executeScript<boolean>("return document.activeElement?.getAttribute('role') === 'group'"), 30_000);
+      await browser.driver.wait(
+        async () =>
+          browser.driver.executeScript<boolean>(
+            "return document.activeElement?.getAttribute('role') === 'group'",
+          ),
+        30_000,
+      );
       await press("3", "3", "2", "l");
-      await browser.driver.wait(async () => (await here()) !== pieces.at(-1) && (await notes()) === 0, 30_000, "the next piece");
+      await browser.driver.wait(
+        async () => (await here()) !== pieces.at(-1) && (await notes()) === 0,
+        30_000,
+        "the next piece",
+      );
       expect(keys).toBeLessThanOrEqual(25);
-      perPiece.push(await browser.driver.executeScript<number>("return window.taken.reduce((a, b) => a + b, 0) / 2 + (window.leaving ?? 0)"));
+      perPiece.push(
+        await browser.driver.executeScript<number>(
+          "return window.taken.reduce((a, b) => a + b, 0) / 2 + (window.leaving ?? 0)",
+        ),
+      );
     }
     expect(new Set(pieces).size).toBe(10);
     // The whole waiting for one piece, with room for a busy machine.
     expect(perPiece.sort((a, b) => a - b)[5]!).toBeLessThan(1000);
-    const [{ count }] = (await database.sql`select count(*)::int as count from mark join piece on piece.id = piece_id where hand_out_id = ${lab!.id} and mark.body like 'Own words %'`) as unknown as [{ count: number }];
+    const [{ count }] =
+      (await database.sql`select count(*)::int as count from mark join piece on piece.id = piece_id where hand_out_id = ${lab!.id} and mark.body like 'Own words %'`) as unknown as [
+        { count: number },
+      ];
     expect(count).toBe(10);
-    const scored = await database.sql`select score_typed, picks from feedback join piece on piece.id = piece_id where hand_out_id = ${lab!.id} and score_typed <> '' and picks <> '{}'`;
+    const scored =
+      await database.sql`select score_typed, picks from feedback join piece on piece.id = piece_id where hand_out_id = ${lab!.id} and score_typed <> '' and picks <> '{}'`;
     expect(scored.length).toBeGreaterThanOrEqual(10);
   }, 240_000);
 });
@@ -88,12 +123,18 @@ describe("on words of every script and place", () => {
     await markCount(before + 1);
     const { quote } = (await marks()).at(-1)!;
     expect(quote.startsWith(from) && quote.endsWith(to)).toBe(true);
-    expect(await browser.driver.executeScript("return [...document.querySelectorAll('.on-tick')].map((m) => m.textContent).join('')")).toContain(to);
+    expect(
+      await browser.driver.executeScript(
+        "return [...document.querySelectorAll('.on-tick')].map((m) => m.textContent).join('')",
+      ),
+    ).toContain(to);
   });
   test("half of a joined emoji takes the whole of it", async () => {
     await openPiece(made.pieceId);
     const before = (await marks()).length;
-    await browser.driver.executeScript("const n = [...document.querySelectorAll('[data-at]')].find((s) => s.textContent.includes('👩‍🚀')).firstChild; const i = n.data.indexOf('👩‍🚀'); const r = document.createRange(); r.setStart(n, i); r.setEnd(n, i + 2); getSelection().removeAllRanges(); getSelection().addRange(r);");
+    await browser.driver.executeScript(
+      "const n = [...document.querySelectorAll('[data-at]')].find((s) => s.textContent.includes('👩‍🚀')).firstChild; const i = n.data.indexOf('👩‍🚀'); const r = document.createRange(); r.setStart(n, i); r.setEnd(n, i + 2); getSelection().removeAllRanges(); getSelection().addRange(r);",
+    );
     await selected();
     await browser.keys("t");
     await markCount(before + 1);
@@ -109,7 +150,9 @@ describe("said once, said exactly", () => {
     await browser.alt("s");
     await toWriteOver();
     await browser.keys("It rained for a day.");
-    await browser.driver.executeScript("document.querySelector('[data-composer] textarea').focus()");
+    await browser.driver.executeScript(
+      "document.querySelector('[data-composer] textarea').focus()",
+    );
     await browser.keys(Key.ENTER);
     await markCount(1, made.second);
     expect((await marks(made.second))[0]!.body).toContain("> It rained for a day.");
@@ -126,7 +169,9 @@ describe("said once, said exactly", () => {
     await toWriteOver();
     await browser.keys("a picture", Key.ENTER);
     await markCount(2, made.second);
-    expect((await marks(made.second)).map((m) => m.body)).toContain("This is an example, and you call it a picture.");
+    expect((await marks(made.second)).map((m) => m.body)).toContain(
+      "This is an example, and you call it a picture.",
+    );
   });
   test("the bank is behind the fields and the rich texts of other pages too", async () => {
     await browser.go("/hand-out");
@@ -135,7 +180,10 @@ describe("said once, said exactly", () => {
     await browser.keys("Watch the sky. ;unit");
     await browser.waitForText("Which unit is this in?", "[role=listbox]");
     await browser.keys(Key.ENTER);
-    await browser.waitForText("Watch the sky. Which unit is this in? A number alone does not say.", ".ProseMirror");
+    await browser.waitForText(
+      "Watch the sky. Which unit is this in? A number alone does not say.",
+      ".ProseMirror",
+    );
     await browser.go("/shelf/questions");
     await browser.press("New set of questions");
     await browser.press("+ short text");
@@ -147,25 +195,42 @@ describe("said once, said exactly", () => {
   });
   test("what is said a second time is offered to the bank, and kept with a shorthand", async () => {
     await openPiece(made.second);
-    for (const words of ["Where did you stand when you read the gauge?", "Where did you stand, when you read your gauge?"]) {
+    for (const words of [
+      "Where did you stand when you read the gauge?",
+      "Where did you stand, when you read your gauge?",
+    ]) {
       await browser.keys(Key.ARROW_RIGHT, Key.ENTER);
       await browser.find("[data-composer]");
       await browser.keys(words, Key.ENTER);
-      await until("the note is kept", async () => (await marks(made.second)).some((m) => m.body === words));
+      await until("the note is kept", async () =>
+        (await marks(made.second)).some((m) => m.body === words),
+      );
     }
     await browser.waitForText("nearly this 2 times");
     await browser.press("Keep it in the bank");
     await browser.waitForText("Kept in the bank");
-    const field = await browser.driver.findElement(By.xpath("//label[contains(., 'with the shorthand')]/input"));
+    const field = await browser.driver.findElement(
+      By.xpath("//label[contains(., 'with the shorthand')]/input"),
+    );
     await field.sendKeys("stand", Key.ENTER);
-    await until("the shorthand", async () => (await database.sql`select id from comment where shorthand = 'stand'`).length === 1);
+    await until(
+      "the shorthand",
+      async () =>
+        (await database.sql`select id from comment where shorthand = 'stand'`).length === 1,
+    );
   });
   test("keys are changed on the card, the palette finds a piece, and the place is kept for another machine", async () => {
     await openPiece(made.second);
     await browser.keys("?");
     await browser.press("next piece: n. Give it another key");
     await browser.keys("ö");
-    await until("the key is kept", async () => (await database.sql`select value from person_setting where person_id = ${made.odalys.id} and name = 'desk.keys'`).length === 1);
+    await until(
+      "the key is kept",
+      async () =>
+        (
+          await database.sql`select value from person_setting where person_id = ${made.odalys.id} and name = 'desk.keys'`
+        ).length === 1,
+    );
     await browser.keys(Key.ESCAPE);
     await browser.control("k");
     await browser.find("[cmdk-input]");
@@ -174,7 +239,13 @@ describe("said once, said exactly", () => {
     await browser.keys(Key.ENTER);
     await browser.waitForText(made.student.name, "h1");
     const place = new URL(await browser.driver.getCurrentUrl()).searchParams.get("piece");
-    await until("the place is kept", async () => (await database.sql`select 1 from person_setting where person_id = ${made.odalys.id} and name = 'desk.place' and value ->> 'piece' = ${place}`).length === 1);
+    await until(
+      "the place is kept",
+      async () =>
+        (
+          await database.sql`select 1 from person_setting where person_id = ${made.odalys.id} and name = 'desk.place' and value ->> 'piece' = ${place}`
+        ).length === 1,
+    );
     const elsewhere = await openBrowser(app.origin);
     try {
       await elsewhere.enterAs(made.odalys.id);
@@ -202,7 +273,8 @@ describe("said once, said exactly", () => {
   }, 60_000);
 
   test("without a connection marks stay where they were put, and go when it is back; what a closed tab had not sent goes when the piece is opened", async () => {
-    const said = async (body: string) => (await marks(made.second)).filter((m) => m.body === body).length;
+    const said = async (body: string) =>
+      (await marks(made.second)).filter((m) => m.body === body).length;
     const write = async (words: string) => {
       await browser.keys(Key.ARROW_RIGHT, Key.ENTER);
       await browser.find("[data-composer]");
@@ -219,7 +291,11 @@ describe("said once, said exactly", () => {
     expect(await said("Written in a tunnel.")).toBe(0);
     await browser.offline(false);
     await until("it arrived by itself", async () => (await said("Written in a tunnel.")) === 1);
-    await until("and nothing waits", async () => !(await browser.text("[data-scroll]")).includes("What you mark is kept on this device"));
+    await until(
+      "and nothing waits",
+      async () =>
+        !(await browser.text("[data-scroll]")).includes("What you mark is kept on this device"),
+    );
     await browser.keys("z");
     await until("it can be undone", async () => (await said("Written in a tunnel.")) === 0);
     await browser.offline(true);
@@ -232,7 +308,10 @@ describe("said once, said exactly", () => {
     await browser.driver.switchTo().window(fresh);
     await browser.offline(false);
     await openPiece(made.second);
-    await until("it was sent", async () => (await said("Written before the tab was closed.")) === 1);
+    await until(
+      "it was sent",
+      async () => (await said("Written before the tab was closed.")) === 1,
+    );
     await browser.waitForText("Written before the tab was closed.", "[aria-label=Margin]");
   }, 90_000);
 });

@@ -23,19 +23,43 @@ beforeAll(async () => {
   ids.guardian = await one(sql`select id from person where kind = 'guardian' limit 1`);
   ids.office = await one(sql`select id from person where kind = 'office'`);
   ids.section = await one(sql`select id from section where name = 'Curlew'`);
-  ids.letter = await one(sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`);
-  ids.revising = await one(sql`select piece.id from piece where hand_out_id = ${ids.letter} and state in ('reworking', 'to_revise') order by id limit 1`);
-  ids.done = await one(sql`select piece.id from piece where hand_out_id = ${ids.letter} and state = 'handed_back' order by id limit 1`);
-  ids.again = await one(sql`select piece.id from piece where round > 1 and state = 'handed_in' order by id limit 1`);
-  const piece = (title: string, state: string) => one(sql`select id from piece_standing where title like ${`%${title}%`} and state = ${state} order by id limit 1`);
-  ids.spoken = await one(sql`select id from piece_standing where title like '%Shipping forecast, spoken%' and state in ('started', 'not_opened') order by state desc, id limit 1`);
+  ids.letter = await one(
+    sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`,
+  );
+  ids.revising = await one(
+    sql`select piece.id from piece where hand_out_id = ${ids.letter} and state in ('reworking', 'to_revise') order by id limit 1`,
+  );
+  ids.done = await one(
+    sql`select piece.id from piece where hand_out_id = ${ids.letter} and state = 'handed_back' order by id limit 1`,
+  );
+  ids.again = await one(
+    sql`select piece.id from piece where round > 1 and state = 'handed_in' order by id limit 1`,
+  );
+  const piece = (title: string, state: string) =>
+    one(
+      sql`select id from piece_standing where title like ${`%${title}%`} and state = ${state} order by id limit 1`,
+    );
+  ids.spoken = await one(
+    sql`select id from piece_standing where title like '%Shipping forecast, spoken%' and state in ('started', 'not_opened') order by state desc, id limit 1`,
+  );
   ids.tide = await piece("Reading the tide table", "handed_back");
-  ids.clouds = await one(sql`select version.piece_id as id from item join version_item on item_id = item.id join version on version.id = version_id where item.kind = 'photo' order by version.id limit 1`);
+  ids.clouds = await one(
+    sql`select version.piece_id as id from item join version_item on item_id = item.id join version on version.id = version_id where item.kind = 'photo' order by version.id limit 1`,
+  );
   ids.report = await piece("Evaporation at home", "handed_in");
-  ids.asked = await one(sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`);
-  ids.poster = await one(sql`select id from piece_standing where title like 'Moon phases%' order by exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`);
-  ids.said = await one(sql`select hand_out_id as id from section_note order by clip_id nulls last, id limit 1`);
-  for (const key of ["revising", "done", "spoken", "tide", "clouds", "poster"]) ids[`${key}Student`] = await one(sql`select student_id as id from piece where id = ${ids[key]!}`);
+  ids.asked = await one(
+    sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`,
+  );
+  ids.poster = await one(
+    sql`select id from piece_standing where title like 'Moon phases%' order by exists (select from checkpoint where piece_id = piece_standing.id) desc, id limit 1`,
+  );
+  ids.said = await one(
+    sql`select hand_out_id as id from section_note order by clip_id nulls last, id limit 1`,
+  );
+  for (const key of ["revising", "done", "spoken", "tide", "clouds", "poster"])
+    ids[`${key}Student`] = await one(
+      sql`select student_id as id from piece where id = ${ids[key]!}`,
+    );
 });
 afterAll(async () => {
   await browser?.close();
@@ -87,55 +111,102 @@ const SCREENS: [as: string, path: string][] = [
   ["office", "/office/people"],
 ];
 
-const serious = (violations: { impact?: string | null; id: string; nodes: { html: string }[] }[]) => violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`);
+const serious = (violations: { impact?: string | null; id: string; nodes: { html: string }[] }[]) =>
+  violations
+    .filter((v) => v.impact === "serious" || v.impact === "critical")
+    .map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .slice(0, 3)
+          .map((n) => n.html.slice(0, 160))
+          .join(" | ")}`,
+    );
 /**
  * Only violations are listed with all their places: listing what is right takes most of the time. No page has frames of
  * another origin, which alone need a second tab for each look.
  */
-const axe = () => new AxeBuilder(browser.driver).setLegacyMode(true).options({ resultTypes: ["violations"] });
+const axe = () =>
+  new AxeBuilder(browser.driver).setLegacyMode(true).options({ resultTypes: ["violations"] });
 let signedIn: string | null = null;
 
-test.each([["", "/sign-in"], ...SCREENS] as [string, string][])("axe-core finds nothing serious, by day and by night (%s %s)", async (as, where) => {
-  if (as !== signedIn) {
-    await browser.go("/sign-in");
-    if (as) await browser.enterAs(ids[as]!);
-    else await browser.driver.manage().deleteAllCookies();
-    signedIn = as;
-  }
-  await browser.go(where.replace(/\{(\w+)\}/g, (_, name: string) => ids[name]!));
-  await browser.find("h1, h2");
-  await browser.driver.sleep(400);
-  const { violations } = await axe().withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
-  expect(serious(violations)).toEqual([]);
-  // Only the inks differ between the themes, so by night only they are looked at.
-  await browser.driver.executeScript("document.documentElement.dataset.theme = 'night'");
-  const night = await axe().withRules(["color-contrast"]).analyze();
-  expect(serious(night.violations)).toEqual([]);
-});
+test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
+  "axe-core finds nothing serious, by day and by night (%s %s)",
+  async (as, where) => {
+    if (as !== signedIn) {
+      await browser.go("/sign-in");
+      if (as) await browser.enterAs(ids[as]!);
+      else await browser.driver.manage().deleteAllCookies();
+      signedIn = as;
+    }
+    await browser.go(where.replace(/\{(\w+)\}/g, (_, name: string) => ids[name]!));
+    await browser.find("h1, h2");
+    await browser.driver.sleep(400);
+    const { violations } = await axe()
+      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
+      .analyze();
+    expect(serious(violations)).toEqual([]);
+    // Only the inks differ between the themes, so by night only they are looked at.
+    await browser.driver.executeScript("document.documentElement.dataset.theme = 'night'");
+    const night = await axe().withRules(["color-contrast"]).analyze();
+    expect(serious(night.violations)).toEqual([]);
+  },
+);
 
 test("the theme that was chosen is there from the first byte", async () => {
   await browser.enterAs(ids.teacher!);
   signedIn = "teacher";
   await browser.driver.manage().addCookie({ name: "almanac_theme", value: "night" });
   await browser.go("/today");
-  expect(await browser.driver.executeScript("return document.documentElement.dataset.theme")).toBe("night");
+  expect(await browser.driver.executeScript("return document.documentElement.dataset.theme")).toBe(
+    "night",
+  );
   await browser.driver.manage().deleteCookie("almanac_theme");
 });
 
 test("a phone of 360 px sees every student's screen without scrolling sideways, and a finger hits what it means", async () => {
-  for (const [as, where] of [["revising", "/work"], ["revising", `/work/${ids.revising}`], ["spoken", `/work/${ids.spoken}`], ["tide", `/work/${ids.tide}`], ["clouds", `/work/${ids.clouds}`], ["poster", `/work/${ids.poster}`], ["poster", "/reminders"]] as const) {
+  for (const [as, where] of [
+    ["revising", "/work"],
+    ["revising", `/work/${ids.revising}`],
+    ["spoken", `/work/${ids.spoken}`],
+    ["tide", `/work/${ids.tide}`],
+    ["clouds", `/work/${ids.clouds}`],
+    ["poster", `/work/${ids.poster}`],
+    ["poster", "/reminders"],
+  ] as const) {
     await browser.enterAs(ids[`${as}Student`]!);
     await browser.go(where);
     await browser.find("main h1, main h2");
     await browser.shot("/dev/null", { width: 360, height: 740 });
-    await (browser.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width: 360, height: 740, deviceScaleFactor: 1, mobile: true });
-    const wide = await browser.driver.executeScript<number>("return document.documentElement.scrollWidth - window.innerWidth");
+    await (
+      browser.driver as unknown as {
+        sendDevToolsCommand: (name: string, args: object) => Promise<void>;
+      }
+    ).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+      width: 360,
+      height: 740,
+      deviceScaleFactor: 1,
+      mobile: true,
+    });
+    const wide = await browser.driver.executeScript<number>(
+      "return document.documentElement.scrollWidth - window.innerWidth",
+    );
     expect({ where, wide: wide > 0 }).toEqual({ where, wide: false });
     // WCAG 2.2, 2.5.5 (target size, enhanced): 44 by 44 CSS pixels; links within a sentence are excepted.
-    const small = await browser.driver.executeScript<string[]>("return [...document.querySelectorAll('main button, main summary, main select, main input:not([type=file]):not([type=checkbox]):not([type=radio])')].filter((e) => e.offsetParent && !e.closest('.sr-only') && e.getBoundingClientRect().height < 43.5 && e.getBoundingClientRect().width > 0 && !e.classList.contains('sr-only')).map((e) => e.outerHTML.slice(0, 120))");
+    const small = await browser.driver.executeScript<string[]>(
+      "return [...document.querySelectorAll('main button, main summary, main select, main input:not([type=file]):not([type=checkbox]):not([type=radio])')].filter((e) => e.offsetParent && !e.closest('.sr-only') && e.getBoundingClientRect().height < 43.5 && e.getBoundingClientRect().width > 0 && !e.classList.contains('sr-only')).map((e) => e.outerHTML.slice(0, 120))",
+    );
     expect({ where, small }).toEqual({ where, small: [] });
   }
-  await (browser.driver as unknown as { sendDevToolsCommand: (name: string, args: object) => Promise<void> }).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width: 1280, height: 800, deviceScaleFactor: 1, mobile: false });
+  await (
+    browser.driver as unknown as {
+      sendDevToolsCommand: (name: string, args: object) => Promise<void>;
+    }
+  ).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+    width: 1280,
+    height: 800,
+    deviceScaleFactor: 1,
+    mobile: false,
+  });
 });
 
 test("the keys are listed on ?, and Escape gives the page back", async () => {
@@ -145,18 +216,40 @@ test("the keys are listed on ?, and Escape gives the page back", async () => {
   await browser.keys("?");
   await browser.waitForText("Keys of the Desk", "[role=dialog]");
   await browser.keys(Key.ESCAPE);
-  await browser.driver.wait(async () => (await browser.driver.findElements({ css: "[role=dialog]" })).length === 0, 30_000);
+  await browser.driver.wait(
+    async () => (await browser.driver.findElements({ css: "[role=dialog]" })).length === 0,
+    30_000,
+  );
 });
 
 test("a script in a student's text is text", async () => {
   const evil = `<img src=x onerror="window.pwned=1"><script>window.pwned=1</script>"><svg onload=window.pwned=1>`;
   const { sql } = database;
-  const [piece] = await sql<{ id: string; studentId: string }[]>`select piece.id, student_id from piece_standing piece where piece.state = 'not_opened' and piece.title = 'Moon phases: plan of our poster' limit 1`;
-  const [who] = await sql<Person[]>`select id, kind, name, called, school_id, 'America/Halifax' as zone from person where id = ${piece!.studentId}`;
-  const text = (value: string) => ({ type: "paragraph", content: [{ type: "text", text: value, marks: [{ type: "link", attrs: { href: "javascript:window.pwned=1" } }] }] });
-  await asPerson(sql, who!).change(new Date(), (call) => handIn(call, piece!.id, { doc: { type: "doc", content: [text(evil)] } }, 0));
+  const [piece] = await sql<
+    { id: string; studentId: string }[]
+  >`select piece.id, student_id from piece_standing piece where piece.state = 'not_opened' and piece.title = 'Moon phases: plan of our poster' limit 1`;
+  const [who] = await sql<
+    Person[]
+  >`select id, kind, name, called, school_id, 'America/Halifax' as zone from person where id = ${piece!.studentId}`;
+  const text = (value: string) => ({
+    type: "paragraph",
+    content: [
+      {
+        type: "text",
+        text: value,
+        marks: [{ type: "link", attrs: { href: "javascript:window.pwned=1" } }],
+      },
+    ],
+  });
+  await asPerson(sql, who!).change(new Date(), (call) =>
+    handIn(call, piece!.id, { doc: { type: "doc", content: [text(evil)] } }, 0),
+  );
   await browser.enterAs(ids.teacher!);
   await browser.go(`/desk?pile=waiting&piece=${piece!.id}`);
   await browser.waitForText("onerror", "[data-sheet]");
-  expect(await browser.driver.executeScript("return [window.pwned, document.querySelectorAll('[data-sheet] img, [data-sheet] script, [data-sheet] svg, [data-sheet] a').length]")).toEqual([null, 0]);
+  expect(
+    await browser.driver.executeScript(
+      "return [window.pwned, document.querySelectorAll('[data-sheet] img, [data-sheet] script, [data-sheet] svg, [data-sheet] a').length]",
+    ),
+  ).toEqual([null, 0]);
 });

@@ -14,7 +14,10 @@ beforeAll(async () => {
   database = await testDatabase("almanac_demo");
   app = await startApp(database.url);
   browser = await openBrowser(app.origin);
-  for (const name of ["Odalys Brandt", "Pell Okonjo"]) ids[name] = (await database.sql<{ id: string }[]>`select id from person where name = ${name}`)[0]!.id;
+  for (const name of ["Odalys Brandt", "Pell Okonjo"])
+    ids[name] = (
+      await database.sql<{ id: string }[]>`select id from person where name = ${name}`
+    )[0]!.id;
 });
 afterAll(async () => {
   await browser?.close();
@@ -22,7 +25,12 @@ afterAll(async () => {
   await database?.drop();
 });
 
-const handOutOf = async (title: string) => (await database.sql<{ id: string; dueAt: Date; students: number }[]>`select hand_out.id, due_at, (select count(*)::int from piece where hand_out_id = hand_out.id) as students from hand_out join assignment on assignment.id = assignment_id where title = ${title} order by hand_out.created_at desc`)[0];
+const handOutOf = async (title: string) =>
+  (
+    await database.sql<
+      { id: string; dueAt: Date; students: number }[]
+    >`select hand_out.id, due_at, (select count(*)::int from piece where hand_out_id = hand_out.id) as students from hand_out join assignment on assignment.id = assignment_id where title = ${title} order by hand_out.created_at desc`
+  )[0];
 
 describe("handing out", () => {
   test("from Today to handed out by keyboard: 12 actions and two minutes at most", async () => {
@@ -42,9 +50,17 @@ describe("handing out", () => {
       await browser.driver.wait(begun, 1500).catch(() => {});
     }
     await browser.waitForText("Choose a section under the title");
-    await browser.driver.wait(async () => (await browser.driver.switchTo().activeElement().getTagName()) === "input", 30_000);
+    await browser.driver.wait(
+      async () => (await browser.driver.switchTo().activeElement().getTagName()) === "input",
+      30_000,
+    );
     await act("Wind rose of the week");
-    for (let n = 0; n < 9 && !(await browser.driver.switchTo().activeElement().getText()).includes("Gannet"); n += 1) await act(Key.TAB);
+    for (
+      let n = 0;
+      n < 9 && !(await browser.driver.switchTo().activeElement().getText()).includes("Gannet");
+      n += 1
+    )
+      await act(Key.TAB);
     await act(Key.SPACE);
     await browser.waitForText("26 students");
     actions += 1;
@@ -67,23 +83,35 @@ describe("handing out", () => {
     await browser.press("Half a thought");
     await browser.find(".ProseMirror");
     const due = await browser.find("input[aria-label='Petrel due']");
-    const set = (wall: string) => browser.driver.executeScript("const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))", due, wall);
+    const set = (wall: string) =>
+      browser.driver.executeScript(
+        "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))",
+        due,
+        wall,
+      );
     await set("2020-01-01T10:00");
     await browser.waitForText("The due time is in the past.");
     await browser.press("end of the school day");
     await browser.driver.wait(async () => !(await browser.text()).includes("in the past"), 30_000);
     // The section's late policy is said with an example of this very hand-out.
-    expect(await browser.text("[data-late-example]")).toMatch(/10 % for each started school day.*school days? late, \d+ of 10 points off/);
+    expect(await browser.text("[data-late-example]")).toMatch(
+      /10 % for each started school day.*school days? late, \d+ of 10 points off/,
+    );
     await browser.press("Hand out to Petrel");
     await browser.waitForText("Half a thought", "h1");
-    expect(await database.sql`select id from hand_out_draft where title = 'Half a thought'`).toHaveLength(0);
+    expect(
+      await database.sql`select id from hand_out_draft where title = 'Half a thought'`,
+    ).toHaveLength(0);
   });
 
   test("withdrawn, brought back, copied to another section with its dates moved", async () => {
     await browser.press("Withdraw");
     await browser.waitForText("Students do not see it");
     await browser.press("Bring it back");
-    await browser.driver.wait(async () => !(await browser.text()).includes("Students do not see it"), 30_000);
+    await browser.driver.wait(
+      async () => !(await browser.text()).includes("Students do not see it"),
+      30_000,
+    );
     await browser.press("Copy");
     await browser.press("✓ Petrel");
     await browser.press("+ Curlew");
@@ -100,10 +128,19 @@ describe("handing out", () => {
     await (await browser.find("button[aria-label^='What is other for']")).click();
     const field = await browser.find("[role=dialog] input[type=datetime-local]");
     const later = new Date(handOut.dueAt.getTime() + 3 * 86_400_000).toISOString().slice(0, 16);
-    await browser.driver.executeScript("const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))", field, later);
+    await browser.driver.executeScript(
+      "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))",
+      field,
+      later,
+    );
     await browser.press("Set");
-    await browser.driver.wait(async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0, 30_000);
-    const [own] = await database.sql<{ n: number; told: number }[]>`select count(*)::int as n, (select count(*)::int from piece_notice join piece on piece.id = piece_id where hand_out_id = ${handOut.id}) as told from piece where hand_out_id = ${handOut.id} and own_due_from = 'teacher'`;
+    await browser.driver.wait(
+      async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0,
+      30_000,
+    );
+    const [own] = await database.sql<
+      { n: number; told: number }[]
+    >`select count(*)::int as n, (select count(*)::int from piece_notice join piece on piece.id = piece_id where hand_out_id = ${handOut.id}) as told from piece where hand_out_id = ${handOut.id} and own_due_from = 'teacher'`;
     expect(own).toEqual({ n: 1, told: 1 });
   });
 });
@@ -114,18 +151,27 @@ describe("the calendar", () => {
     const day = new Date(handOut.dueAt.getTime() - 4 * 3_600_000).toISOString().slice(0, 10);
     await browser.go(`/calendar?month=${day.slice(0, 7)}`);
     const handle = await browser.find("button[aria-label^='Move Wind rose of the week']");
-    await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' }); arguments[0].focus()", handle);
+    await browser.driver.executeScript(
+      "arguments[0].scrollIntoView({ block: 'center' }); arguments[0].focus()",
+      handle,
+    );
     const pause = () => browser.driver.sleep(250);
     await browser.keys(Key.SPACE);
     await pause();
     // One day on, or one back where the day is the last of its row.
-    await browser.keys(new Date(`${day}T12:00:00Z`).getUTCDay() === 0 ? Key.ARROW_LEFT : Key.ARROW_RIGHT);
+    await browser.keys(
+      new Date(`${day}T12:00:00Z`).getUTCDay() === 0 ? Key.ARROW_LEFT : Key.ARROW_RIGHT,
+    );
     await pause();
     await browser.keys(Key.SPACE);
     await browser.waitForText("students were told");
     expect((await handOutOf("Wind rose of the week"))!.dueAt).not.toEqual(handOut.dueAt);
     await browser.press("Undo");
-    await browser.driver.wait(async () => (await handOutOf("Wind rose of the week"))!.dueAt.getTime() === handOut.dueAt.getTime(), 30_000);
+    await browser.driver.wait(
+      async () =>
+        (await handOutOf("Wind rose of the week"))!.dueAt.getTime() === handOut.dueAt.getTime(),
+      30_000,
+    );
   });
 });
 
@@ -134,8 +180,13 @@ describe("the Shelf and the office", () => {
     await browser.go("/shelf/rubrics");
     await browser.press("New rubric: write or paste it");
     await browser.keys("Pasted rubric");
-    const html = "<p>Ours</p><table><tr><td></td><td>Good (3)</td><td>Weak (1)</td></tr><tr><td>Place</td><td>there</td><td>far off</td></tr></table>";
-    await browser.driver.executeScript("const data = new DataTransfer(); data.setData('text/html', arguments[1]); arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))", await browser.find("textarea"), html);
+    const html =
+      "<p>Ours</p><table><tr><td></td><td>Good (3)</td><td>Weak (1)</td></tr><tr><td>Place</td><td>there</td><td>far off</td></tr></table>";
+    await browser.driver.executeScript(
+      "const data = new DataTransfer(); data.setData('text/html', arguments[1]); arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))",
+      await browser.find("textarea"),
+      html,
+    );
     await browser.waitForText("Read from HTML: 1 criteria with up to 2 levels");
     await browser.waitForText("Ours");
     await browser.press("Keep the rubric");
@@ -143,7 +194,9 @@ describe("the Shelf and the office", () => {
     expect(await database.sql`select id from rubric where name = 'Pasted rubric'`).toHaveLength(1);
   });
   test("a section gets a group with extra time", async () => {
-    const [gannet] = await database.sql<{ id: string }[]>`select id from section where name = 'Gannet'`;
+    const [gannet] = await database.sql<
+      { id: string }[]
+    >`select id from section where name = 'Gannet'`;
     await browser.go(`/sections/${gannet!.id}/set-up`);
     await browser.press("New group");
     await browser.find("[role=dialog]");

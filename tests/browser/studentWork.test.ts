@@ -25,12 +25,45 @@ let sectionId: string;
 let folder: string;
 const id = (n: string) => `00000000-0000-4000-8000-0000000000${n}`;
 const SET: Question[] = [
-  { id: id("01"), kind: "number", text: "How heavy is a litre of water?", points: "2", value: "1", unit: "kg", tolerance: "0.01" },
-  { id: id("02"), kind: "one choice", text: "Which cloud is highest?", points: "1", choices: [{ id: id("0a"), text: "stratus" }, { id: id("0b"), text: "cirrus" }], right: id("0b") },
-  { id: id("03"), kind: "ordering", text: "From low to high", points: "1", items: [{ id: id("0c"), text: "fog" }, { id: id("0d"), text: "altocumulus" }, { id: id("0e"), text: "cirrus" }] },
+  {
+    id: id("01"),
+    kind: "number",
+    text: "How heavy is a litre of water?",
+    points: "2",
+    value: "1",
+    unit: "kg",
+    tolerance: "0.01",
+  },
+  {
+    id: id("02"),
+    kind: "one choice",
+    text: "Which cloud is highest?",
+    points: "1",
+    choices: [
+      { id: id("0a"), text: "stratus" },
+      { id: id("0b"), text: "cirrus" },
+    ],
+    right: id("0b"),
+  },
+  {
+    id: id("03"),
+    kind: "ordering",
+    text: "From low to high",
+    points: "1",
+    items: [
+      { id: id("0c"), text: "fog" },
+      { id: id("0d"), text: "altocumulus" },
+      { id: id("0e"), text: "cirrus" },
+    ],
+  },
   { id: id("04"), kind: "free text", text: "Why does it rain?", points: "3", lines: 3 },
 ];
-const person = async (where: string) => (await database.sql.unsafe<Person[]>(`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where ${where} limit 1`))[0]!;
+const person = async (where: string) =>
+  (
+    await database.sql.unsafe<Person[]>(
+      `select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id where ${where} limit 1`,
+    )
+  )[0]!;
 
 beforeAll(async () => {
   database = await testDatabase("almanac_demo");
@@ -38,8 +71,12 @@ beforeAll(async () => {
   browser = await openBrowser(app.origin);
   folder = await mkdtemp(path.join(os.tmpdir(), "almanac-"));
   teacher = await person("person.name = 'Odalys Brandt'");
-  student = await person("person.id = (select student_id from enrolment join section on section.id = section_id where section.name = 'Curlew' order by student_id limit 1)");
-  sectionId = (await database.sql<{ id: string }[]>`select id from section where name = 'Curlew'`)[0]!.id;
+  student = await person(
+    "person.id = (select student_id from enrolment join section on section.id = section_id where section.name = 'Curlew' order by student_id limit 1)",
+  );
+  sectionId = (
+    await database.sql<{ id: string }[]>`select id from section where name = 'Curlew'`
+  )[0]!.id;
   await browser.enterAs(student.id);
 });
 afterAll(async () => {
@@ -50,18 +87,37 @@ afterAll(async () => {
 
 async function give(title: string, parts: Part[]): Promise<string> {
   const due = new Date(Date.now() + 9 * 86_400_000).toISOString().slice(0, 16);
-  const plan = planFor(sectionId, { title, instructions: doc("Do it."), expects: "work", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+  const plan = planFor(sectionId, {
+    title,
+    instructions: doc("Do it."),
+    expects: "work",
+    points: "10",
+    opens: null,
+    due,
+    closes: null,
+    promised: null,
+    graceMinutes: 0,
+    mayTakeBack: true,
+  });
   plan.work.parts = parts;
-  const { handOuts } = await asPerson(database.sql, teacher).change(new Date(), (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
-  return (await database.sql<{ id: string }[]>`select id from piece where hand_out_id = ${handOuts[0]!.id} and student_id = ${student.id}`)[0]!.id;
+  const { handOuts } = await asPerson(database.sql, teacher).change(new Date(), (call) =>
+    handOut(call, { plan, draftId: null, pastIsMeant: false }),
+  );
+  return (
+    await database.sql<
+      { id: string }[]
+    >`select id from piece where hand_out_id = ${handOuts[0]!.id} and student_id = ${student.id}`
+  )[0]!.id;
 }
 const file = async (name: string, bytes: Buffer) => {
   const where = path.join(folder, name);
   await writeFile(where, bytes);
   return where;
 };
-const choose = async (label: string, where: string) => (await browser.find(`input[aria-label='${label}']`)).sendKeys(where);
-const until = (work: () => Promise<boolean>, words: string, seconds = 15) => browser.driver.wait(work, seconds * 1000, words);
+const choose = async (label: string, where: string) =>
+  (await browser.find(`input[aria-label='${label}']`)).sendKeys(where);
+const until = (work: () => Promise<boolean>, words: string, seconds = 15) =>
+  browser.driver.wait(work, seconds * 1000, words);
 const write = async (words: string) => {
   await (await browser.find(".ProseMirror")).click();
   await browser.control(Key.END);
@@ -75,16 +131,23 @@ const record = async (seconds: number) => {
 
 describe("without a connection", () => {
   test("writes, records, presses Hand in, reloads the tab; back online it is handed in, and the receipt has both times", async () => {
-    const pieceId = await give("Forecast with a voice", [WRITING, aPart(id("f1"), "sound", { label: "the forecast, spoken", minutes: 1 })]);
+    const pieceId = await give("Forecast with a voice", [
+      WRITING,
+      aPart(id("f1"), "sound", { label: "the forecast, spoken", minutes: 1 }),
+    ]);
     await browser.go("/work");
-    await browser.driver.executeAsyncScript("const done = arguments[0]; navigator.serviceWorker.ready.then(() => done())");
+    await browser.driver.executeAsyncScript(
+      "const done = arguments[0]; navigator.serviceWorker.ready.then(() => done())",
+    );
     await browser.go(`/work/${pieceId}`);
     await write("Rain before noon.");
     await browser.waitForText("Saved", "[data-saving]");
     // What the page needs has been kept by now: a second opening is by the service worker.
     await browser.driver.navigate().refresh();
     await browser.find(".ProseMirror");
-    await browser.find("button[aria-label='Look of the page'], select[aria-label='Look of the page']");
+    await browser.find(
+      "button[aria-label='Look of the page'], select[aria-label='Look of the page']",
+    );
     await new Promise((resolve) => setTimeout(resolve, 1500));
 
     await browser.offline(true);
@@ -109,13 +172,19 @@ describe("without a connection", () => {
     await browser.offline(false);
     await browser.waitForText("Handed in. Your teacher has it", "body", 40);
     const receipt = await browser.text("section[aria-label^=Receipt]");
-    expect(receipt).toMatch(/pressed\s[\s\S]*by the device’s clock, before it could be sent[\s\S]*stored\s/);
+    expect(receipt).toMatch(
+      /pressed\s[\s\S]*by the device’s clock, before it could be sent[\s\S]*stored\s/,
+    );
     expect(receipt).toMatch(/spoken.*\.webm/s);
-    const [version] = await database.sql<{ id: string; text: string; pressedAt: Date; handedInAt: Date; files: { name: string }[] }[]>`select id, text, pressed_at, handed_in_at, files from version where piece_id = ${pieceId}`;
+    const [version] = await database.sql<
+      { id: string; text: string; pressedAt: Date; handedInAt: Date; files: { name: string }[] }[]
+    >`select id, text, pressed_at, handed_in_at, files from version where piece_id = ${pieceId}`;
     expect(version!.text).toContain("Wind from the west, without a network.");
     expect(version!.handedInAt.getTime() - version!.pressedAt.getTime()).toBeGreaterThan(15_000);
     expect(Math.abs(version!.pressedAt.getTime() - pressed)).toBeLessThan(5000);
-    const [item] = await database.sql<{ kind: string; seconds: number }[]>`select kind, (about ->> 'seconds')::float as seconds from item join version_item on item_id = item.id where version_id = ${version!.id}`;
+    const [item] = await database.sql<
+      { kind: string; seconds: number }[]
+    >`select kind, (about ->> 'seconds')::float as seconds from item join version_item on item_id = item.id where version_id = ${version!.id}`;
     expect(item!.kind).toBe("sound");
 
     // The teacher sees the claim beside the server's time, and hears the recording.
@@ -127,8 +196,16 @@ describe("without a connection", () => {
       await other.press("Accept the device’s time");
       await other.waitForText("The device’s time counts.");
       const audio = await other.find("audio");
-      await other.driver.wait(async () => (await other.driver.executeScript<number>("return arguments[0].duration || 0", audio)) > 1.5, 20_000, "the recording has a length");
-      const [{ receipt: code } = { receipt: "" }] = await database.sql<{ receipt: string }[]>`select receipt from version where id = ${version!.id}`;
+      await other.driver.wait(
+        async () =>
+          (await other.driver.executeScript<number>("return arguments[0].duration || 0", audio)) >
+          1.5,
+        20_000,
+        "the recording has a length",
+      );
+      const [{ receipt: code } = { receipt: "" }] = await database.sql<
+        { receipt: string }[]
+      >`select receipt from version where id = ${version!.id}`;
       await other.go("/receipts");
       await (await other.find("input[name=code]")).sendKeys(code.toLowerCase(), Key.ENTER);
       await other.waitForText("This receipt is Almanac’s own");
@@ -144,13 +221,21 @@ describe("a killed tab", () => {
     await browser.go(`/work/${pieceId}`);
     await record(3.5);
     // As abruptly as it can be done: the page has no chance to end anything.
-    await browser.driver.executeScript("window.addEventListener('beforeunload', (e) => e.stopImmediatePropagation())");
+    await browser.driver.executeScript(
+      "window.addEventListener('beforeunload', (e) => e.stopImmediatePropagation())",
+    );
     await browser.driver.get("about:blank");
     await browser.go(`/work/${pieceId}`);
     await browser.waitForText("This recording was left on this device");
     await browser.press("Keep it");
     await browser.find("audio[aria-label*='Recording']", 40);
-    expect((await database.sql<{ n: number }[]>`select count(*)::int as n from item where piece_id = ${pieceId}`)[0]!.n).toBe(1);
+    expect(
+      (
+        await database.sql<
+          { n: number }[]
+        >`select count(*)::int as n from item where piece_id = ${pieceId}`
+      )[0]!.n,
+    ).toBe(1);
   });
 });
 
@@ -173,12 +258,21 @@ describe("two devices", () => {
       expect(shown).toContain("phone");
       await other.press("Go on with this one");
       await other.waitForText("Saved", "[data-saving]");
-      expect((await database.sql<{ doc: unknown }[]>`select doc from working_copy where piece_id = ${pieceId}`).map((r) => JSON.stringify(r.doc))[0]).toContain("On the phone.");
+      expect(
+        (
+          await database.sql<
+            { doc: unknown }[]
+          >`select doc from working_copy where piece_id = ${pieceId}`
+        ).map((r) => JSON.stringify(r.doc))[0],
+      ).toContain("On the phone.");
       // And the first device learns of it as it goes on.
       await write(" More.");
       await browser.waitForText("This piece was also changed in another window");
       await browser.press("Take the other");
-      await until(async () => (await browser.text(".ProseMirror")).includes("On the phone."), "the other copy is in the editor");
+      await until(
+        async () => (await browser.text(".ProseMirror")).includes("On the phone."),
+        "the other copy is in the editor",
+      );
     } finally {
       await other.close();
     }
@@ -188,16 +282,36 @@ describe("two devices", () => {
 describe("photos, files and writing", () => {
   let pieceId: string;
   test("photos become pages: in order, turned, cut straight; a program is refused and the rest stays", async () => {
-    pieceId = await give("Graph and report", [WRITING, aPart(id("f2"), "photos", { label: "a picture of the graph" }), aPart(id("f3"), "files", { types: ["document"] })]);
+    pieceId = await give("Graph and report", [
+      WRITING,
+      aPart(id("f2"), "photos", { label: "a picture of the graph" }),
+      aPart(id("f3"), "files", { types: ["document"] }),
+    ]);
     await browser.go(`/work/${pieceId}`);
     await choose("Choose photos", await file("one.jpg", await photo(900, 1200, 1)));
     await browser.find("button[aria-label='Take page 1 out']");
-    await choose("Choose photos", await file("two.png", await sharp({ create: { width: 300, height: 200, channels: 3, background: "#0a5f6b" } }).png().toBuffer()));
+    await choose(
+      "Choose photos",
+      await file(
+        "two.png",
+        await sharp({ create: { width: 300, height: 200, channels: 3, background: "#0a5f6b" } })
+          .png()
+          .toBuffer(),
+      ),
+    );
     await browser.find("button[aria-label='Take page 2 out']");
-    const names = async () => Promise.all((await browser.driver.findElements(By.css("ol[aria-label='Pages, in order'] img"))).map((image) => image.getAttribute("alt")));
+    const names = async () =>
+      Promise.all(
+        (await browser.driver.findElements(By.css("ol[aria-label='Pages, in order'] img"))).map(
+          (image) => image.getAttribute("alt"),
+        ),
+      );
     expect(await names()).toEqual(["Page 1: one.jpg", "Page 2: two.jpg"]);
     await browser.press("Page 2 earlier");
-    await until(async () => (await names()).join() === "Page 1: two.jpg,Page 2: one.jpg", "the order changed");
+    await until(
+      async () => (await names()).join() === "Page 1: two.jpg,Page 2: one.jpg",
+      "the order changed",
+    );
     await browser.press("Turn page 1");
     await browser.find("button[aria-label='Page 1 as it was taken']", 40);
     await browser.press("Cut or lighten page 2");
@@ -206,25 +320,55 @@ describe("photos, files and writing", () => {
     await browser.press("Lighten: white paper");
     await browser.press("Do it");
     await browser.find("button[aria-label='Page 2 as it was taken']", 40);
-    const rows = await database.sql<{ name: string; width: number; height: number }[]>`select name, (about ->> 'width')::int as width, (about ->> 'height')::int as height from item where piece_id = ${pieceId} and removed_at is null order by position`;
+    const rows = await database.sql<
+      { name: string; width: number; height: number }[]
+    >`select name, (about ->> 'width')::int as width, (about ->> 'height')::int as height from item where piece_id = ${pieceId} and removed_at is null order by position`;
     expect(rows[0]).toMatchObject({ name: "two.jpg", width: 200, height: 300 });
     expect(rows).toHaveLength(2);
 
-    await choose("Choose files: files", await file("virus.docx", Buffer.concat([Buffer.from("MZ\u0090"), Buffer.alloc(500, 1)])));
+    await choose(
+      "Choose files: files",
+      await file("virus.docx", Buffer.concat([Buffer.from("MZ\u0090"), Buffer.alloc(500, 1)])),
+    );
     await browser.waitForText("This is a program, whatever its name says.");
     expect(await names()).toHaveLength(2);
     await browser.press("Close");
-    await choose("Choose files: files", await file("report.docx", await officeFile("docx", "The puddle dried first")));
+    await choose(
+      "Choose files: files",
+      await file("report.docx", await officeFile("docx", "The puddle dried first")),
+    );
     await browser.find("canvas[aria-label='page 1 of 1']", 30);
-    await until(async () => (await browser.driver.executeScript<string>("return document.querySelector('.pdf-words')?.textContent ?? ''")).includes("puddle"), "the words of the page", 20);
+    await until(
+      async () =>
+        (
+          await browser.driver.executeScript<string>(
+            "return document.querySelector('.pdf-words')?.textContent ?? ''",
+          )
+        ).includes("puddle"),
+      "the words of the page",
+      20,
+    );
   });
   test("a picture in the text, words found, and undo that goes on after a reload", async () => {
     await write("The rain of a week.");
-    await choose("Picture to put in", await file("sky.png", await sharp({ create: { width: 3000, height: 1200, channels: 3, background: "#88aacc" } }).png().toBuffer()));
+    await choose(
+      "Picture to put in",
+      await file(
+        "sky.png",
+        await sharp({ create: { width: 3000, height: 1200, channels: 3, background: "#88aacc" } })
+          .png()
+          .toBuffer(),
+      ),
+    );
     await browser.find("[role=dialog] input");
     await browser.keys("The sky", Key.ENTER);
     const image = await browser.find(".ProseMirror img[alt='The sky']");
-    await until(async () => (await browser.driver.executeScript<number>("return arguments[0].naturalWidth", image)) === 2400, "scaled to 2,400 points");
+    await until(
+      async () =>
+        (await browser.driver.executeScript<number>("return arguments[0].naturalWidth", image)) ===
+        2400,
+      "scaled to 2,400 points",
+    );
     await browser.press("Find");
     await browser.keys("RAIN");
     await browser.waitForText("1 of 1", "[role=search]");
@@ -236,7 +380,10 @@ describe("photos, files and writing", () => {
     await browser.driver.navigate().refresh();
     await browser.waitForText("Dry on Sunday", ".ProseMirror");
     await browser.press("Undo");
-    await until(async () => !(await browser.text(".ProseMirror")).includes("Dry on Sunday"), "undone across the reload");
+    await until(
+      async () => !(await browser.text(".ProseMirror")).includes("Dry on Sunday"),
+      "undone across the reload",
+    );
     expect(await browser.text(".ProseMirror")).toContain("The rain of a week.");
     await browser.press("Redo");
     await browser.waitForText("Dry on Sunday", ".ProseMirror");
@@ -275,12 +422,17 @@ describe("photos, files and writing", () => {
 describe("questions", () => {
   test("are answered by keyboard, checked with tries, and stand beside the key on the Desk", async () => {
     await browser.enterAs(student.id);
-    const set = await asPerson(database.sql, teacher).change(new Date(), (call) => addSet(call, { name: "Water", questions: SET }));
-    const pieceId = await give("Water and sky", [aPart(id("f4"), "questions", { setId: set.id, show: "at once", tries: 2 })]);
+    const set = await asPerson(database.sql, teacher).change(new Date(), (call) =>
+      addSet(call, { name: "Water", questions: SET }),
+    );
+    const pieceId = await give("Water and sky", [
+      aPart(id("f4"), "questions", { setId: set.id, show: "at once", tries: 2 }),
+    ]);
     await browser.go(`/work/${pieceId}`);
     const number = await browser.find("fieldset input");
     await number.sendKeys("1 g");
-    const checks = async () => browser.driver.findElements(By.xpath("//button[normalize-space()='Check']"));
+    const checks = async () =>
+      browser.driver.findElements(By.xpath("//button[normalize-space()='Check']"));
     await until(async () => (await checks()).length === 3, "three that can be checked");
     await (await checks())[0]!.sendKeys(Key.ENTER);
     await browser.waitForText("✗ not right · the number is right, the unit is not");
@@ -290,7 +442,9 @@ describe("questions", () => {
     await browser.waitForText("✓ right");
     await browser.press("cirrus");
     await browser.press("This order is my answer");
-    await (await browser.find("fieldset textarea")).sendKeys("Because the air lets go of its water.");
+    await (
+      await browser.find("fieldset textarea")
+    ).sendKeys("Because the air lets go of its water.");
     await browser.waitForText("Saved", "[data-saving]");
     await browser.press("Hand in");
     await browser.waitForText("4 of 4 answered", "[role=dialog]");
@@ -302,7 +456,14 @@ describe("questions", () => {
     await browser.waitForText("2 tries");
     await browser.waitForText("Because the air lets go of its water.", "[data-sheet]");
     await browser.press("Put 3");
-    await until(async () => /^3(\.\d+)?\/7$/.test((await (await browser.find("input[placeholder='8, 8/10, 85%']")).getAttribute("value")) ?? ""), "the sum is in the score");
+    await until(
+      async () =>
+        /^3(\.\d+)?\/7$/.test(
+          (await (await browser.find("input[placeholder='8, 8/10, 85%']")).getAttribute("value")) ??
+            "",
+        ),
+      "the sum is in the score",
+    );
   });
   test("a set is written on the Shelf, asked for on the page Hand out, and seen by the student", async () => {
     await browser.go("/shelf/questions");
@@ -310,7 +471,11 @@ describe("questions", () => {
     await browser.find("form input");
     await browser.keys("Tides");
     await browser.press("+ number");
-    const [question, , value, unit] = await browser.driver.findElements(By.css("li[aria-label='Question 1: number'] textarea, li[aria-label='Question 1: number'] input"));
+    const [question, , value, unit] = await browser.driver.findElements(
+      By.css(
+        "li[aria-label='Question 1: number'] textarea, li[aria-label='Question 1: number'] input",
+      ),
+    );
     await question!.sendKeys("How high is the tide?");
     await value!.sendKeys("2.4");
     await unit!.sendKeys("m");
@@ -327,7 +492,9 @@ describe("questions", () => {
     await browser.waitForText("To hand in: answers to questions.", "aside");
     await browser.press("Hand out to Curlew");
     await browser.waitForText("Reading tides", "h1");
-    const [piece] = await database.sql<{ id: string }[]>`select piece.id from piece join hand_out on hand_out.id = hand_out_id join assignment on assignment.id = assignment_id where title = 'Reading tides' and student_id = ${student.id}`;
+    const [piece] = await database.sql<
+      { id: string }[]
+    >`select piece.id from piece join hand_out on hand_out.id = hand_out_id join assignment on assignment.id = assignment_id where title = 'Reading tides' and student_id = ${student.id}`;
     await browser.enterAs(student.id);
     await browser.go(`/work/${piece!.id}`);
     await browser.waitForText("How high is the tide?");

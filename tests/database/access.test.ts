@@ -26,7 +26,16 @@ import { sayToClass } from "../../src/server/sectionNotes/sectionNotes";
 import { addUpload } from "../../src/server/uploads/uploads";
 import { handBack } from "../../src/server/feedback/handBack";
 import { handIn } from "../../src/server/pieces/moves";
-import { answerOn, asPerson, doc, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import {
+  answerOn,
+  asPerson,
+  doc,
+  endAnswers,
+  smallSchool,
+  testDatabase,
+  type SmallSchool,
+  type TestDatabase,
+} from "../support/database";
 import { planFor } from "../support/handOut";
 import { putVoice } from "../support/voices";
 import { REACH, SIGNED_IN } from "../support/reach";
@@ -65,26 +74,62 @@ beforeAll(async () => {
   const owner = asPerson(database.sql, school.owner);
   const due = new Date(now.getTime() + 7 * 86_400_000).toISOString().slice(0, 16);
   await makeThings(now, due);
-  const pieces = await database.sql<{ id: string }[]>`select id from piece where student_id = ${school.students[0]!.id}`;
+  const pieces = await database.sql<
+    { id: string }[]
+  >`select id from piece where student_id = ${school.students[0]!.id}`;
   pieceId = pieces[0]!.id;
-  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, { doc: doc("The rain fell on the pier.") }, 1)).then((receipt) => (things.receipt = receipt.code));
-  const [version] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId}`;
+  await asPerson(database.sql, school.students[0]!)
+    .change(now, (call) => handIn(call, pieceId, { doc: doc("The rain fell on the pier.") }, 1))
+    .then((receipt) => (things.receipt = receipt.code));
+  const [version] = await database.sql<
+    { id: string }[]
+  >`select id from version where piece_id = ${pieceId}`;
   markId = crypto.randomUUID();
-  const note = (id: string, versionId: string, body: string) => owner.change(now, (call) => addMark(call, pieceId, { id, kind: "note", nature: "request", start: 4, end: 8, body, replacement: "", versionId, commentId: null }));
+  const note = (id: string, versionId: string, body: string) =>
+    owner.change(now, (call) =>
+      addMark(call, pieceId, {
+        id,
+        kind: "note",
+        nature: "request",
+        start: 4,
+        end: 8,
+        body,
+        replacement: "",
+        versionId,
+        commentId: null,
+      }),
+    );
   // A first round that went back and came in again, and on the second a draft that nobody else may see.
   await note(markId, version!.id, "How much rain?");
   await owner.change(now, (call) => handBack(call, pieceId, { outcome: "revise", due }));
-  await asPerson(database.sql, school.students[0]!).change(now, (call) => handIn(call, pieceId, { doc: doc("The rain fell on the pier, 12 mm.") }, 2));
-  const [second] = await database.sql<{ id: string }[]>`select id from version where piece_id = ${pieceId} and number = 2`;
+  await asPerson(database.sql, school.students[0]!).change(now, (call) =>
+    handIn(call, pieceId, { doc: doc("The rain fell on the pier, 12 mm.") }, 2),
+  );
+  const [second] = await database.sql<
+    { id: string }[]
+  >`select id from version where piece_id = ${pieceId} and number = 2`;
   const spoken = crypto.randomUUID();
   await note(spoken, second!.id, SECRET);
-  things.clipId = await putVoice(database.sql, { pieceId, madeBy: school.owner.id, words: SECRET, now });
+  things.clipId = await putVoice(database.sql, {
+    pieceId,
+    madeBy: school.owner.id,
+    words: SECRET,
+    now,
+  });
   await database.sql`update mark set clip_id = ${things.clipId} where id = ${spoken}`;
-  await owner.change(now, (call) => saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0));
+  await owner.change(now, (call) =>
+    saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0),
+  );
   await database.sql`update assignment set rubric_id = ${things.rubricId!}`;
-  const [kept] = await owner.change(now, (call) => addPrivateNote(call, pieceId, { about: "student", body: SECRET, uploads: [] }));
+  const [kept] = await owner.change(now, (call) =>
+    addPrivateNote(call, pieceId, { about: "student", body: SECRET, uploads: [] }),
+  );
   Object.assign(things, { versionId: version!.id, noteId: kept!.id });
-  commentId = (await owner.change(now, (call) => addComment(call, { text: SECRET, shorthand: "s", nature: "remark", favourite: null }))).id;
+  commentId = (
+    await owner.change(now, (call) =>
+      addComment(call, { text: SECRET, shorthand: "s", nature: "remark", favourite: null }),
+    )
+  ).id;
   for (const [role, person] of Object.entries(roles)) {
     const who = person();
     if (who) tokens.set(role, await beginSession(database.sql, who.id, now));
@@ -95,24 +140,72 @@ afterAll(() => endAnswers(database));
 async function makeThings(now: Date, due: string): Promise<void> {
   const owner = asPerson(database.sql, school.owner);
   const office = asPerson(database.sql, school.office);
-  const upload = await owner.change(now, (call) => addUpload(call, { name: "task.txt", bytes: Buffer.from(SECRET) }));
-  const plan = planFor(school.sectionId, { title: "Letter", instructions: doc("Write."), expects: "work", points: "10", opens: null, due, closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
-  plan.work.materials = [{ id: crypto.randomUUID(), kind: "file", use: "copy", title: "task", uploadId: upload.id }];
-  const { handOuts } = await owner.change(now, (call) => handOut(call, { plan, draftId: null, pastIsMeant: false }));
-  const draft = await owner.change(now, (call) => beginDraft(call, { id: crypto.randomUUID(), plan, kept: true }));
-  const group = await owner.change(now, (call) => makeGroup(call, school.sectionId, { name: "Readers", extra: null, students: [] }));
+  const upload = await owner.change(now, (call) =>
+    addUpload(call, { name: "task.txt", bytes: Buffer.from(SECRET) }),
+  );
+  const plan = planFor(school.sectionId, {
+    title: "Letter",
+    instructions: doc("Write."),
+    expects: "work",
+    points: "10",
+    opens: null,
+    due,
+    closes: null,
+    promised: null,
+    graceMinutes: 0,
+    mayTakeBack: true,
+  });
+  plan.work.materials = [
+    { id: crypto.randomUUID(), kind: "file", use: "copy", title: "task", uploadId: upload.id },
+  ];
+  const { handOuts } = await owner.change(now, (call) =>
+    handOut(call, { plan, draftId: null, pastIsMeant: false }),
+  );
+  const draft = await owner.change(now, (call) =>
+    beginDraft(call, { id: crypto.randomUUID(), plan, kept: true }),
+  );
+  const group = await owner.change(now, (call) =>
+    makeGroup(call, school.sectionId, { name: "Readers", extra: null, students: [] }),
+  );
   const rubric = await owner.change(now, (call) => addRubric(call, RUBRIC));
   const [material] = await database.sql<{ id: string }[]>`select id from material`;
   const [term] = await database.sql<{ id: string }[]>`select id from term`;
-  const closure = await office.change(now, (call) => putClosure(call, null, { name: "Day off", startsOn: "2026-10-12", endsOn: "2026-10-12" }));
-  const run = await office.change(now, (call) => checkRoster(call, { name: "table", bytes: Buffer.from("name,email,section"), sectionId: null, complete: false }));
-  const feed = await owner.change(now, (call) => setFeed(call, { alarmMinutes: null, newAddress: false }));
+  const closure = await office.change(now, (call) =>
+    putClosure(call, null, { name: "Day off", startsOn: "2026-10-12", endsOn: "2026-10-12" }),
+  );
+  const run = await office.change(now, (call) =>
+    checkRoster(call, {
+      name: "table",
+      bytes: Buffer.from("name,email,section"),
+      sectionId: null,
+      complete: false,
+    }),
+  );
+  const feed = await owner.change(now, (call) =>
+    setFeed(call, { alarmMinutes: null, newAddress: false }),
+  );
   const personId = crypto.randomUUID();
   await database.sql`insert into person (id, school_id, kind, name, called, sort_name, email) values (${personId}, ${school.owner.schoolId}, 'teacher', 'Extra', 'Extra', 'Extra', 'extra@school.example')`;
   await giveFiles(now, handOuts[0]!.id);
-  const said = await owner.change(now, (call) => sayToClass(call, handOuts[0]!.id, { body: "Many of you wrote no unit.", clipId: null }));
+  const said = await owner.change(now, (call) =>
+    sayToClass(call, handOuts[0]!.id, { body: "Many of you wrote no unit.", clipId: null }),
+  );
   things.sectionNoteId = said.notes[0]!.id;
-  Object.assign(things, { sectionId: school.sectionId, handOutId: handOuts[0]!.id, draftId: draft.id, groupId: group.groupId, rubricId: rubric.id, uploadId: upload.id, materialId: material!.id, termId: term!.id, closureId: closure.id, runId: run.id, secret: feed.path!.split("/").at(-1)!, personId, studentId: school.students[2]!.id });
+  Object.assign(things, {
+    sectionId: school.sectionId,
+    handOutId: handOuts[0]!.id,
+    draftId: draft.id,
+    groupId: group.groupId,
+    rubricId: rubric.id,
+    uploadId: upload.id,
+    materialId: material!.id,
+    termId: term!.id,
+    closureId: closure.id,
+    runId: run.id,
+    secret: feed.path!.split("/").at(-1)!,
+    personId,
+    studentId: school.students[2]!.id,
+  });
 }
 const PART = "00000000-0000-4000-8000-0000000000f1";
 const ASKED = "00000000-0000-4000-8000-0000000000f2";
@@ -121,32 +214,121 @@ const ASKED = "00000000-0000-4000-8000-0000000000f2";
 async function giveFiles(now: Date, handOutId: string): Promise<void> {
   const { sql } = database;
   const student = school.students[0]!;
-  const set = await asPerson(sql, school.owner).change(now, (call) => addSet(call, { name: "Set", questions: QUESTIONS }));
-  const [piece] = await sql<{ id: string }[]>`select id from piece where hand_out_id = ${handOutId} and student_id = ${student.id}`;
+  const set = await asPerson(sql, school.owner).change(now, (call) =>
+    addSet(call, { name: "Set", questions: QUESTIONS }),
+  );
+  const [piece] = await sql<
+    { id: string }[]
+  >`select id from piece where hand_out_id = ${handOutId} and student_id = ${student.id}`;
   await sql`update assignment set parts = parts || ${sql.json([aPart(PART, "files"), aPart(ASKED, "questions", { setId: set.id, show: "at once" })] as never)}`;
   await sql`insert into assignment_questions (assignment_id, part_id, set_id) select id, ${ASKED}, ${set.id} from assignment`;
-  const item = await putFile(sql, student, piece!.id, PART, "notes.txt", Buffer.from("my notes"), now);
-  await asPerson(sql, student).change(now, (call) => sendCheckpoint(call, piece!.id, { doc: doc("Begun.") }, 0));
+  const item = await putFile(
+    sql,
+    student,
+    piece!.id,
+    PART,
+    "notes.txt",
+    Buffer.from("my notes"),
+    now,
+  );
+  await asPerson(sql, student).change(now, (call) =>
+    sendCheckpoint(call, piece!.id, { doc: doc("Begun.") }, 0),
+  );
   const transferId = crypto.randomUUID();
-  await asPerson(sql, student).change(now, (call) => beginTransfer(call, transferId, { pieceId: piece!.id, partId: PART, name: "b.txt", size: 9 }));
-  await sql.begin((tx) => post(tx, { personId: school.owner.id, address: "o@school.example", name: "O", subject: "s", text: "t" }, now, uuidv7));
+  await asPerson(sql, student).change(now, (call) =>
+    beginTransfer(call, transferId, { pieceId: piece!.id, partId: PART, name: "b.txt", size: 9 }),
+  );
+  await sql.begin((tx) =>
+    post(
+      tx,
+      {
+        personId: school.owner.id,
+        address: "o@school.example",
+        name: "O",
+        subject: "s",
+        text: "t",
+      },
+      now,
+      uuidv7,
+    ),
+  );
   const [mail] = await sql<{ id: string }[]>`select id from mail`;
   Object.assign(things, { itemId: item.id, transferId, setId: set.id, mailId: mail!.id });
 }
-const everything = () => ({ ...things, pieceId, markId, commentId, versionId: things.versionId!, noteId: things.noteId! });
+const everything = () => ({
+  ...things,
+  pieceId,
+  markId,
+  commentId,
+  versionId: things.versionId!,
+  noteId: things.noteId!,
+});
 /** What a route is asked with beside its body. */
-const QUERIES: Record<string, () => Record<string, string>> = { checkReceipt: () => ({ code: things.receipt! }), checkpoint: () => ({ number: "1" }) };
+const QUERIES: Record<string, () => Record<string, string>> = {
+  checkReceipt: () => ({ code: things.receipt! }),
+  checkpoint: () => ({ number: "1" }),
+};
 const HEADERS: Record<string, () => Record<string, string>> = {
-  beginTransfer: () => ({ "tus-resumable": "1.0.0", "upload-length": "5", "upload-metadata": Object.entries({ id: crypto.randomUUID(), pieceId, partId: PART, name: "a.txt" }).map(([k, v]) => `${k} ${Buffer.from(v).toString("base64")}`).join(",") }),
+  beginTransfer: () => ({
+    "tus-resumable": "1.0.0",
+    "upload-length": "5",
+    "upload-metadata": Object.entries({
+      id: crypto.randomUUID(),
+      pieceId,
+      partId: PART,
+      name: "a.txt",
+    })
+      .map(([k, v]) => `${k} ${Buffer.from(v).toString("base64")}`)
+      .join(","),
+  }),
   transferState: () => ({ "tus-resumable": "1.0.0" }),
-  transferMore: () => ({ "tus-resumable": "1.0.0", "upload-offset": "0", "content-type": "application/offset+octet-stream" }),
+  transferMore: () => ({
+    "tus-resumable": "1.0.0",
+    "upload-offset": "0",
+    "content-type": "application/offset+octet-stream",
+  }),
   stopTransfer: () => ({ "tus-resumable": "1.0.0" }),
 };
 
-const QUESTIONS: Question[] = [{ id: "00000000-0000-4000-8000-0000000000a1", kind: "free text", text: "Why?", points: "1", lines: 2 }];
+const QUESTIONS: Question[] = [
+  {
+    id: "00000000-0000-4000-8000-0000000000a1",
+    kind: "free text",
+    text: "Why?",
+    points: "1",
+    lines: 2,
+  },
+];
 /** Bodies that would pass validation, so that only the standing decides. */
-const RUBRIC = { name: "Letter", rubric: { criteria: [{ id: crypto.randomUUID(), name: "Place", note: "", weight: "1", levels: [{ id: crypto.randomUUID(), name: "there", points: "4", most: null, descriptor: "" }] }] } };
-const pastPlan = () => planFor(school.sectionId, { title: "x", instructions: doc("x"), expects: "work", points: "", opens: null, due: "2000-01-01T00:00", closes: null, promised: null, graceMinutes: 0, mayTakeBack: true });
+const RUBRIC = {
+  name: "Letter",
+  rubric: {
+    criteria: [
+      {
+        id: crypto.randomUUID(),
+        name: "Place",
+        note: "",
+        weight: "1",
+        levels: [
+          { id: crypto.randomUUID(), name: "there", points: "4", most: null, descriptor: "" },
+        ],
+      },
+    ],
+  },
+};
+const pastPlan = () =>
+  planFor(school.sectionId, {
+    title: "x",
+    instructions: doc("x"),
+    expects: "work",
+    points: "",
+    opens: null,
+    due: "2000-01-01T00:00",
+    closes: null,
+    promised: null,
+    graceMinutes: 0,
+    mayTakeBack: true,
+  });
 const DAYS = { name: "x", startsOn: "2027-01-04", endsOn: "2027-01-05" };
 const BODIES: Record<string, unknown> = {
   handOut: () => ({ plan: pastPlan(), draftId: null, pastIsMeant: false }),
@@ -166,7 +348,11 @@ const BODIES: Record<string, unknown> = {
   setCounting: { late: { kind: "flag" }, categories: [] },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },
-  makeGroup: () => ({ name: crypto.randomUUID(), extra: { amount: 2, unit: "school days" }, students: [] }),
+  makeGroup: () => ({
+    name: crypto.randomUUID(),
+    extra: { amount: 2, unit: "school days" },
+    students: [],
+  }),
   changeGroup: { name: "x", extra: null, students: [] },
   setSchoolDays: { meetsOn: [1, 2, 3, 4, 5], dayEnds: "15:30" },
   addTerm: DAYS,
@@ -178,20 +364,40 @@ const BODIES: Record<string, unknown> = {
   sendCheckpoint: { doc: doc("x") },
   tryAnswer: () => ({ partId: ASKED, questionId: QUESTIONS[0]!.id, answer: "x" }),
   askToReopen: { why: "" },
-  addItem: () => ({ itemId: things.setId, transferId: things.transferId, partId: PART, replaces: null }),
+  addItem: () => ({
+    itemId: things.setId,
+    transferId: things.transferId,
+    partId: PART,
+    replaces: null,
+  }),
   orderItems: { ids: [] },
   changeItem: { removed: false },
   acceptClaim: { accepted: true },
   addQuestionSet: () => ({ name: "x", questions: QUESTIONS }),
   changeQuestionSet: () => ({ name: "x", questions: QUESTIONS }),
   setReminders: { kind: "due soon", inApp: true, byMail: true },
-  setLimits: { fileMegabytes: 250, pieceMegabytes: 500, studentMegabytes: 4000, recordingMinutes: 10 },
+  setLimits: {
+    fileMegabytes: 250,
+    pieceMegabytes: 500,
+    studentMegabytes: 4000,
+    recordingMinutes: 10,
+  },
   saveWork: { doc: doc("x") },
   handIn: { doc: doc("x"), self: null },
   answerMark: { request: "done", decision: null },
   sendMessage: { body: "x", markId: null },
   saveFeedback: { overall: "", score: "nonsense", picks: {} },
-  addMark: { id: "00000000-0000-4000-8000-000000000001", kind: "note", nature: "remark", start: 0, end: 1, body: "", replacement: "", versionId: "00000000-0000-4000-8000-000000000002", commentId: null },
+  addMark: {
+    id: "00000000-0000-4000-8000-000000000001",
+    kind: "note",
+    nature: "remark",
+    start: 0,
+    end: 1,
+    body: "",
+    replacement: "",
+    versionId: "00000000-0000-4000-8000-000000000002",
+    commentId: null,
+  },
   changeMark: { nature: "remark", body: "", replacement: "" },
   rule: { ruling: null },
   handBack: { outcome: "revise", due: "2000-01-01T00:00" },
@@ -219,47 +425,94 @@ const BODIES: Record<string, unknown> = {
   readAloud: { text: "Hello." },
   signOut: { everywhere: false },
 };
-const bodyOf = (name: string) => (typeof BODIES[name] === "function" ? (BODIES[name] as () => unknown)() : BODIES[name]);
+const bodyOf = (name: string) =>
+  typeof BODIES[name] === "function" ? (BODIES[name] as () => unknown)() : BODIES[name];
 
 describe("the API, its contract and its document are one", () => {
   test("every route file stands in the contract, and every entry of the contract has its file and method", async () => {
-    const onDisk = (await Promise.all(routeFiles().map(async (file) => Object.keys((await import(file)) as object).map((method) => `${method} ${pathOf(file)}`)))).flat().sort();
+    const onDisk = (
+      await Promise.all(
+        routeFiles().map(async (file) =>
+          Object.keys((await import(file)) as object).map((method) => `${method} ${pathOf(file)}`),
+        ),
+      )
+    )
+      .flat()
+      .sort();
     const inContract = endpoints.map(([, entry]) => `${entry.method} ${entry.path}`).sort();
     expect(onDisk).toEqual(inContract);
   });
   test("the OpenAPI document covers every route", async () => {
-    const document = (await (await ask(contract.openapi as Endpoint)).json()) as { openapi: string; paths: Record<string, Record<string, { operationId: string }>> };
+    const document = (await (await ask(contract.openapi as Endpoint)).json()) as {
+      openapi: string;
+      paths: Record<string, Record<string, { operationId: string }>>;
+    };
     expect(document.openapi).toMatch(/^3\.1\./);
-    const operations = Object.values(document.paths).flatMap((methods) => Object.values(methods).map((o) => o.operationId));
+    const operations = Object.values(document.paths).flatMap((methods) =>
+      Object.values(methods).map((o) => o.operationId),
+    );
     expect(operations.sort()).toEqual(endpoints.map(([name]) => name).sort());
-    expect(document).toEqual(JSON.parse(JSON.stringify(openApiDocument((document as unknown as { info: { version: string } }).info.version))));
+    expect(document).toEqual(
+      JSON.parse(
+        JSON.stringify(
+          openApiDocument((document as unknown as { info: { version: string } }).info.version),
+        ),
+      ),
+    );
   });
   test("every route for signed-in people says who reaches it, and the walk knows every role", () => {
     expect(Object.keys(roles).filter((role) => role !== "signed out")).toEqual(SIGNED_IN);
-    expect(Object.keys(REACH).sort()).toEqual(endpoints.filter(([, entry]) => entry.for === "signed-in").map(([name]) => name).sort());
+    expect(Object.keys(REACH).sort()).toEqual(
+      endpoints
+        .filter(([, entry]) => entry.for === "signed-in")
+        .map(([name]) => name)
+        .sort(),
+    );
   });
 });
 
-const walk = endpoints.filter(([name, entry]) => entry.for === "signed-in" && name !== "signOut").flatMap(([name, entry]) => Object.keys(roles).map((role) => ({ name, entry, role })));
+const walk = endpoints
+  .filter(([name, entry]) => entry.for === "signed-in" && name !== "signOut")
+  .flatMap(([name, entry]) => Object.keys(roles).map((role) => ({ name, entry, role })));
 
 describe("everyone at every route", () => {
   test.each(walk)("$name as $role", async ({ name, entry, role }) => {
-    const answer = await ask(entry, { params: everything(), token: tokens.get(role) ?? null, body: bodyOf(name), revision: 99, query: QUERIES[name]?.(), headers: HEADERS[name]?.() });
+    const answer = await ask(entry, {
+      params: everything(),
+      token: tokens.get(role) ?? null,
+      body: bodyOf(name),
+      revision: 99,
+      query: QUERIES[name]?.(),
+      headers: HEADERS[name]?.(),
+    });
     const text = await answer.text();
     if (role === "signed out") expect(answer.status).toBe(401);
-    else if (REACH[name]!.includes(role)) expect([200, 201, 204, 400, 409, 410, 412, 422]).toContain(answer.status);
+    else if (REACH[name]!.includes(role))
+      expect([200, 201, 204, 400, 409, 410, 412, 422]).toContain(answer.status);
     else {
       expect(answer.status).toBe(404);
-      if (entry.method !== "HEAD") expect(JSON.parse(text)).toEqual({ type: "/problems/not-found", title: "There is nothing here for you.", status: 404 });
+      if (entry.method !== "HEAD")
+        expect(JSON.parse(text)).toEqual({
+          type: "/problems/not-found",
+          title: "There is nothing here for you.",
+          status: 404,
+        });
     }
-    if (name !== "upload" && (!REACH[name]!.includes(role) || role.includes("student"))) expect(text).not.toContain(SECRET);
+    if (name !== "upload" && (!REACH[name]!.includes(role) || role.includes("student")))
+      expect(text).not.toContain(SECRET);
   });
 
   test("a thing that is not there looks the same as a thing that is not yours", async () => {
     const token = tokens.get("student of another section");
     const yours = await ask(contract.piece as Endpoint, { params: { pieceId }, token });
-    const none = await ask(contract.piece as Endpoint, { params: { pieceId: crypto.randomUUID() }, token });
-    const nonsense = await ask(contract.piece as Endpoint, { params: { pieceId: "1 or 1=1" }, token });
+    const none = await ask(contract.piece as Endpoint, {
+      params: { pieceId: crypto.randomUUID() },
+      token,
+    });
+    const nonsense = await ask(contract.piece as Endpoint, {
+      params: { pieceId: "1 or 1=1" },
+      token,
+    });
     expect([yours.status, none.status, nonsense.status]).toEqual([404, 404, 404]);
     expect(await yours.text()).toBe(await none.text());
   });
@@ -268,24 +521,53 @@ describe("everyone at every route", () => {
 describe("the way in", () => {
   test("a change from another site is refused, and one without an origin too", async () => {
     for (const origin of ["https://evil.example", null, `${ORIGIN}.evil.example`]) {
-      const answer = await ask(contract.openPiece as Endpoint, { params: { pieceId }, token: tokens.get("student of the piece"), origin });
+      const answer = await ask(contract.openPiece as Endpoint, {
+        params: { pieceId },
+        token: tokens.get("student of the piece"),
+        origin,
+      });
       expect(answer.status).toBe(403);
     }
   });
   test("changes that must not happen twice need their key, and edits of two their revision", async () => {
     const token = tokens.get("student of the piece");
-    expect((await ask(contract.handIn as Endpoint, { params: { pieceId }, token, body: bodyOf("handIn"), key: null })).status).toBe(400);
-    expect((await ask(contract.saveWork as Endpoint, { params: { pieceId }, token, body: bodyOf("saveWork"), revision: null })).status).toBe(428);
+    expect(
+      (
+        await ask(contract.handIn as Endpoint, {
+          params: { pieceId },
+          token,
+          body: bodyOf("handIn"),
+          key: null,
+        })
+      ).status,
+    ).toBe(400);
+    expect(
+      (
+        await ask(contract.saveWork as Endpoint, {
+          params: { pieceId },
+          token,
+          body: bodyOf("saveWork"),
+          revision: null,
+        })
+      ).status,
+    ).toBe(428);
   });
   test("the demo's way in does not exist outside the demo", async () => {
-    expect((await ask(contract.enterDemo as Endpoint, { body: { personId: school.owner.id } })).status).toBe(404);
+    expect(
+      (await ask(contract.enterDemo as Endpoint, { body: { personId: school.owner.id } })).status,
+    ).toBe(404);
   });
   test("fields that are wrong, missing or unknown are named", async () => {
-    const answer = await ask(contract.handOut as Endpoint, { token: tokens.get("owner"), body: { plan: { work: { title: "", extra: 1 }, rows: [{}] } } });
+    const answer = await ask(contract.handOut as Endpoint, {
+      token: tokens.get("owner"),
+      body: { plan: { work: { title: "", extra: 1 }, rows: [{}] } },
+    });
     expect(answer.status).toBe(422);
     const { fields } = (await answer.json()) as { fields: Record<string, string> };
     expect(fields["plan.work.title"]).toBe("Give the work a title.");
-    expect(Object.keys(fields)).toEqual(expect.arrayContaining(["plan.rows[0].due", "plan.work.parts"]));
+    expect(Object.keys(fields)).toEqual(
+      expect.arrayContaining(["plan.rows[0].due", "plan.work.parts"]),
+    );
   });
 });
 
@@ -293,13 +575,18 @@ describe("a draft is the teachers' until it is handed back", () => {
   const everythingTheStudentCanFetch = async () => {
     const token = tokens.get("student of the piece");
     const texts = [];
-    for (const [, entry] of endpoints.filter(([name, e]) => e.method === "GET" && name !== "upload")) texts.push(await (await ask(entry, { params: everything(), token })).text());
+    for (const [, entry] of endpoints.filter(
+      ([name, e]) => e.method === "GET" && name !== "upload",
+    ))
+      texts.push(await (await ask(entry, { params: everything(), token })).text());
     return texts.join("\n");
   };
   test("no route shows it to the student before, and the piece shows it after", async () => {
     expect(await everythingTheStudentCanFetch()).not.toContain(SECRET);
     const due = new Date(Date.now() + 9 * 86_400_000).toISOString().slice(0, 16);
-    await asPerson(database.sql, school.owner).change(new Date(), (call) => handBack(call, pieceId, { outcome: "revise", due }));
+    await asPerson(database.sql, school.owner).change(new Date(), (call) =>
+      handBack(call, pieceId, { outcome: "revise", due }),
+    );
     expect(await everythingTheStudentCanFetch()).toContain(SECRET);
   });
 });

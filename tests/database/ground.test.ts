@@ -14,7 +14,12 @@ import { beginSession, endAllSessions, whoIs } from "../../src/server/auth/sessi
 import { readPiece } from "../../src/server/pieces/queries";
 import { once } from "../../src/server/http/once";
 import { readSettings } from "../../src/server/settings";
-import { smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import {
+  smallSchool,
+  testDatabase,
+  type SmallSchool,
+  type TestDatabase,
+} from "../support/database";
 
 let database: TestDatabase;
 let demo: TestDatabase;
@@ -34,36 +39,96 @@ describe("migrations", () => {
     await empty.sql.unsafe("drop schema public cascade; create schema public");
     const others = [connect(empty.url, 2), connect(empty.url, 2), connect(empty.url, 2)];
     const applied = await Promise.all(others.map((sql) => migrate(sql)));
-    expect(applied.flat()).toEqual(["0001_ground.sql", "0002_handing_out.sql", "0003_every_kind_of_work.sql", "0004_the_desk.sql", "0005_voice.sql", "0006_section_notes.sql"]);
+    expect(applied.flat()).toEqual([
+      "0001_ground.sql",
+      "0002_handing_out.sql",
+      "0003_every_kind_of_work.sql",
+      "0004_the_desk.sql",
+      "0005_voice.sql",
+      "0006_section_notes.sql",
+    ]);
     await Promise.all(others.map((sql) => sql.end()));
     await empty.drop();
   });
   test("one that fails changes nothing and is named", async () => {
     const folder = await mkdtemp(path.join(os.tmpdir(), "migrations-"));
     await writeFile(path.join(folder, "0001_ground.sql"), "select 1");
-    for (const name of ["0002_handing_out.sql", "0003_every_kind_of_work.sql", "0004_the_desk.sql", "0005_voice.sql", "0006_section_notes.sql"]) await writeFile(path.join(folder, name), "select 1");
-    await writeFile(path.join(folder, "0006_wrong.sql"), "create table half_made (id int); select nonsense from nowhere;");
-    await expect(migrate(database.sql, folder)).rejects.toThrow(/0006_wrong\.sql failed and changed nothing/);
-    const [{ there } = { there: true }] = await database.sql<{ there: boolean }[]>`select to_regclass('half_made') is not null as there`;
+    for (const name of [
+      "0002_handing_out.sql",
+      "0003_every_kind_of_work.sql",
+      "0004_the_desk.sql",
+      "0005_voice.sql",
+      "0006_section_notes.sql",
+    ])
+      await writeFile(path.join(folder, name), "select 1");
+    await writeFile(
+      path.join(folder, "0006_wrong.sql"),
+      "create table half_made (id int); select nonsense from nowhere;",
+    );
+    await expect(migrate(database.sql, folder)).rejects.toThrow(
+      /0006_wrong\.sql failed and changed nothing/,
+    );
+    const [{ there } = { there: true }] = await database.sql<
+      { there: boolean }[]
+    >`select to_regclass('half_made') is not null as there`;
     expect(there).toBe(false);
   });
 });
 
 describe("what the data must never allow", () => {
-  const tables = [["version", "words"], ["hand_back", "outcome"], ["score", "typed"], ["message", "body"], ["event", "kind"]];
+  const tables = [
+    ["version", "words"],
+    ["hand_back", "outcome"],
+    ["score", "typed"],
+    ["message", "body"],
+    ["event", "kind"],
+  ];
   test.each(tables)("%s refuses to be changed, deleted or emptied", async (table, column) => {
-    for (const statement of [`update ${table} set ${column} = ${column}`, `delete from ${table}`, `truncate ${table} cascade`]) await expect(demo.sql.unsafe(statement)).rejects.toThrow(/append-only/);
+    for (const statement of [
+      `update ${table} set ${column} = ${column}`,
+      `delete from ${table}`,
+      `truncate ${table} cascade`,
+    ])
+      await expect(demo.sql.unsafe(statement)).rejects.toThrow(/append-only/);
   });
   test.each([
-    ["a piece twice for one student", "insert into piece (id, hand_out_id, student_id) select gen_random_uuid(), hand_out_id, student_id from piece limit 1", /unique/],
-    ["a second owner", "insert into section_teacher (section_id, person_id, role, may_hand_back) select section_id, (select id from person where kind = 'office' limit 1), 'owner', true from section_teacher where role = 'owner' limit 1", /section_one_owner/],
-    ["closed before it is due", "update hand_out set closes_at = due_at - interval '1 minute'", /check/],
-    ["a due time of one's own that nobody set", "update piece set own_due_at = now(), own_due_from = null", /piece_own_due/],
-    ["points for work that is not scored", "update assignment set score_kind = 'words', points_possible = 10", /assignment_scored/],
-    ["a group with extra time of no unit", "update section_group set extra_amount = 2, extra_unit = null", /check/],
+    [
+      "a piece twice for one student",
+      "insert into piece (id, hand_out_id, student_id) select gen_random_uuid(), hand_out_id, student_id from piece limit 1",
+      /unique/,
+    ],
+    [
+      "a second owner",
+      "insert into section_teacher (section_id, person_id, role, may_hand_back) select section_id, (select id from person where kind = 'office' limit 1), 'owner', true from section_teacher where role = 'owner' limit 1",
+      /section_one_owner/,
+    ],
+    [
+      "closed before it is due",
+      "update hand_out set closes_at = due_at - interval '1 minute'",
+      /check/,
+    ],
+    [
+      "a due time of one's own that nobody set",
+      "update piece set own_due_at = now(), own_due_from = null",
+      /piece_own_due/,
+    ],
+    [
+      "points for work that is not scored",
+      "update assignment set score_kind = 'words', points_possible = 10",
+      /assignment_scored/,
+    ],
+    [
+      "a group with extra time of no unit",
+      "update section_group set extra_amount = 2, extra_unit = null",
+      /check/,
+    ],
     ["a state that is not one", "update piece set state = 'lost'", /check/],
     ["reworking in the first round", "update piece set state = 'reworking', round = 1", /check/],
-    ["a zone that does not exist", "update school set time_zone = 'Mars/Olympus'", /unknown time zone/],
+    [
+      "a zone that does not exist",
+      "update school set time_zone = 'Mars/Olympus'",
+      /unknown time zone/,
+    ],
     ["two comments on one key", "update comment set favourite = 1", /comment_favourite/],
     ["a note without words", "update mark set body = '' where kind = 'note'", /check/],
   ])("%s", async (_name, statement, reason) => {
@@ -74,12 +139,23 @@ describe("what the data must never allow", () => {
 describe("the lists' view and the core agree", () => {
   test("lateness and missing of every piece of the demo", async () => {
     const now = new Date();
-    const rows = await demo.sql<{ id: string; late: boolean; awaited: boolean; lastMoment: Date; handedInAt: Date | null; handedInRound: number | null; round: number }[]>`select id, late, awaited, last_moment, handed_in_at, handed_in_round, round from piece_standing`;
+    const rows = await demo.sql<
+      {
+        id: string;
+        late: boolean;
+        awaited: boolean;
+        lastMoment: Date;
+        handedInAt: Date | null;
+        handedInRound: number | null;
+        round: number;
+      }[]
+    >`select id, late, awaited, last_moment, handed_in_at, handed_in_round, round from piece_standing`;
     expect(rows.length).toBeGreaterThan(200);
     for (const row of rows) {
       const piece = await readPiece(demo.sql, row.id);
       expect(row.awaited && now > row.lastMoment).toBe(isMissing(piece, now));
-      const inThisRound = row.handedInAt !== null && row.handedInRound === row.round && piece.state !== "to_revise";
+      const inThisRound =
+        row.handedInAt !== null && row.handedInRound === row.round && piece.state !== "to_revise";
       if (inThisRound) expect(row.late).toBe(lateness(piece, row.handedInAt!).late);
     }
   });
@@ -88,19 +164,31 @@ describe("the lists' view and the core agree", () => {
 describe("files", () => {
   test("are kept once by their SHA-256 and read by range across chunks", async () => {
     const bytes = randomBytes(700_000);
-    const stored = await database.sql.begin((tx) => storeBlob(tx, bytes, "application/octet-stream", new Date()));
+    const stored = await database.sql.begin((tx) =>
+      storeBlob(tx, bytes, "application/octet-stream", new Date()),
+    );
     expect(stored.toString("hex")).toBe(createHash("sha256").update(bytes).digest("hex"));
     await database.sql.begin((tx) => storeBlob(tx, bytes, "application/octet-stream", new Date()));
-    for (const [from, to] of [[0, 699_999], [0, 0], [262_143, 262_144], [524_000, 699_999], [100, 300_000]] as const) {
+    for (const [from, to] of [
+      [0, 699_999],
+      [0, 0],
+      [262_143, 262_144],
+      [524_000, 699_999],
+      [100, 300_000],
+    ] as const) {
       const chunks: Buffer[] = [];
       for await (const chunk of readBlob(database.sql, stored, from, to)) chunks.push(chunk);
       expect(Buffer.concat(chunks).equals(bytes.subarray(from, to + 1))).toBe(true);
     }
-    const [{ n } = { n: 0 }] = await database.sql<{ n: number }[]>`select count(*)::int as n from blob_chunk`;
+    const [{ n } = { n: 0 }] = await database.sql<
+      { n: number }[]
+    >`select count(*)::int as n from blob_chunk`;
     expect(n).toBe(3);
   });
   test("an empty file is a file", async () => {
-    const stored = await database.sql.begin((tx) => storeBlob(tx, Buffer.alloc(0), "text/plain", new Date()));
+    const stored = await database.sql.begin((tx) =>
+      storeBlob(tx, Buffer.alloc(0), "text/plain", new Date()),
+    );
     const chunks: Buffer[] = [];
     for await (const chunk of readBlob(database.sql, stored)) chunks.push(chunk);
     expect(chunks).toEqual([]);
@@ -115,27 +203,53 @@ describe("signing in", () => {
   });
   test("by e-mail or school name, in any case; the token is stored as a hash only", async () => {
     for (const name of ["ODALYS", ` ${school.owner.id}@tern-island.example `]) {
-      const { token, to } = await signIn(database.sql, { name, password: "tide-gauge", ...from }, now);
+      const { token, to } = await signIn(
+        database.sql,
+        { name, password: "tide-gauge", ...from },
+        now,
+      );
       expect(to).toBe("/today");
       expect(await whoIs(database.sql, token, now)).toMatchObject({ id: school.owner.id });
-      const [{ n } = { n: 1 }] = await database.sql<{ n: number }[]>`select count(*)::int as n from session where encode(token_hash, 'escape') like ${`%${token}%`}`;
+      const [{ n } = { n: 1 }] = await database.sql<
+        { n: number }[]
+      >`select count(*)::int as n from session where encode(token_hash, 'escape') like ${`%${token}%`}`;
       expect(n).toBe(0);
     }
   });
   test("a wrong password and an unknown account get the same answer", async () => {
-    const answers = await Promise.all(["odalys", "nobody"].map((name) => signIn(database.sql, { name, password: "wrong", ...from }, now).catch((error: { status: number; title: string; detail: string }) => [error.status, error.title, error.detail])));
+    const answers = await Promise.all(
+      ["odalys", "nobody"].map((name) =>
+        signIn(database.sql, { name, password: "wrong", ...from }, now).catch(
+          (error: { status: number; title: string; detail: string }) => [
+            error.status,
+            error.title,
+            error.detail,
+          ],
+        ),
+      ),
+    );
     expect(answers[0]).toEqual(answers[1]);
     expect(answers[0]![0 as never]).toBe(401);
   });
   test("after eight failures an account waits a quarter of an hour, right password or not", async () => {
-    for (let n = 0; n < 7; n += 1) await signIn(database.sql, { name: "odalys", password: "wrong", ...from }, now).catch(() => {});
-    await expect(signIn(database.sql, { name: "odalys", password: "tide-gauge", ...from }, now)).rejects.toMatchObject({ status: 429 });
+    for (let n = 0; n < 7; n += 1)
+      await signIn(database.sql, { name: "odalys", password: "wrong", ...from }, now).catch(
+        () => {},
+      );
+    await expect(
+      signIn(database.sql, { name: "odalys", password: "tide-gauge", ...from }, now),
+    ).rejects.toMatchObject({ status: 429 });
     const later = new Date(now.getTime() + 16 * 60_000);
-    await expect(signIn(database.sql, { name: "odalys", password: "tide-gauge", ...from }, later)).resolves.toMatchObject({ to: "/today" });
+    await expect(
+      signIn(database.sql, { name: "odalys", password: "tide-gauge", ...from }, later),
+    ).resolves.toMatchObject({ to: "/today" });
   });
   test("an address that tries many accounts waits too", async () => {
-    for (let n = 0; n < 60; n += 1) await database.sql`insert into sign_in_failure (account, address, at) values (${`a${n}`}, '192.0.2.9', ${now})`;
-    await expect(signIn(database.sql, { name: "fresh", password: "x", address: "192.0.2.9" }, now)).rejects.toMatchObject({ status: 429 });
+    for (let n = 0; n < 60; n += 1)
+      await database.sql`insert into sign_in_failure (account, address, at) values (${`a${n}`}, '192.0.2.9', ${now})`;
+    await expect(
+      signIn(database.sql, { name: "fresh", password: "x", address: "192.0.2.9" }, now),
+    ).rejects.toMatchObject({ status: 429 });
   });
   test("sessions end by idling, by age, and everywhere at once", async () => {
     const hours = (n: number) => new Date(now.getTime() + n * 3_600_000);
@@ -146,7 +260,9 @@ describe("signing in", () => {
     const old = await beginSession(database.sql, school.co.id, now);
     for (let h = 0; h < 14 * 24; h += 10) await whoIs(database.sql, old, hours(h));
     expect(await whoIs(database.sql, old, hours(14 * 24 + 1))).toBeNull();
-    const tokens = await Promise.all([1, 2].map(() => beginSession(database.sql, school.co.id, now)));
+    const tokens = await Promise.all(
+      [1, 2].map(() => beginSession(database.sql, school.co.id, now)),
+    );
     await endAllSessions(database.sql, school.co.id);
     expect(await Promise.all(tokens.map((t) => whoIs(database.sql, t, now)))).toEqual([null, null]);
   });
@@ -156,28 +272,52 @@ describe("asking twice", () => {
   const hash = (text: string) => createHash("sha256").update(text).digest();
   test("the same key runs once, also when both come at the same time", async () => {
     let runs = 0;
-    const ask = () => database.sql.begin((tx) => once(tx, school.owner, "key-of-a-change", hash("a"), new Date(), async () => ({ run: (runs += 1) })));
+    const ask = () =>
+      database.sql.begin((tx) =>
+        once(tx, school.owner, "key-of-a-change", hash("a"), new Date(), async () => ({
+          run: (runs += 1),
+        })),
+      );
     const answers = await Promise.all(Array.from({ length: 8 }, ask));
     expect(runs).toBe(1);
     expect(answers).toEqual(Array.from({ length: 8 }, () => ({ run: 1 })));
   });
   test("a change that failed leaves no record, so that it can be tried again", async () => {
-    const ask = (fails: boolean) => database.sql.begin((tx) => once(tx, school.owner, "another-key", hash("b"), new Date(), async () => { if (fails) throw new Error("no"); return 1; }));
+    const ask = (fails: boolean) =>
+      database.sql.begin((tx) =>
+        once(tx, school.owner, "another-key", hash("b"), new Date(), async () => {
+          if (fails) throw new Error("no");
+          return 1;
+        }),
+      );
     await expect(ask(true)).rejects.toThrow("no");
     await expect(ask(false)).resolves.toBe(1);
   });
   test("a key used for another request is refused", async () => {
-    await expect(database.sql.begin((tx) => once(tx, school.owner, "key-of-a-change", hash("c"), new Date(), async () => 1))).rejects.toMatchObject({ status: 422 });
+    await expect(
+      database.sql.begin((tx) =>
+        once(tx, school.owner, "key-of-a-change", hash("c"), new Date(), async () => 1),
+      ),
+    ).rejects.toMatchObject({ status: 422 });
   });
 });
 
 describe("settings", () => {
   const DATABASE_URL = "postgres://x";
   test("the clock is pinned in tests and the demo, and refused in production", () => {
-    expect(readSettings({ DATABASE_URL, ALMANAC_MODE: "demo", ALMANAC_CLOCK: "2026-10-14T12:00:00Z" }).pinnedClock).toEqual(new Date("2026-10-14T12:00:00Z"));
-    expect(() => readSettings({ DATABASE_URL, ALMANAC_CLOCK: "2026-10-14T12:00:00Z" })).toThrow(/refused in production/);
-    expect(() => readSettings({ DATABASE_URL, ALMANAC_MODE: "test", ALMANAC_CLOCK: "soon" })).toThrow(/instant/);
-    expect(() => readSettings({ DATABASE_URL, ALMANAC_MODE: "party" })).toThrow(/production, demo or test/);
+    expect(
+      readSettings({ DATABASE_URL, ALMANAC_MODE: "demo", ALMANAC_CLOCK: "2026-10-14T12:00:00Z" })
+        .pinnedClock,
+    ).toEqual(new Date("2026-10-14T12:00:00Z"));
+    expect(() => readSettings({ DATABASE_URL, ALMANAC_CLOCK: "2026-10-14T12:00:00Z" })).toThrow(
+      /refused in production/,
+    );
+    expect(() =>
+      readSettings({ DATABASE_URL, ALMANAC_MODE: "test", ALMANAC_CLOCK: "soon" }),
+    ).toThrow(/instant/);
+    expect(() => readSettings({ DATABASE_URL, ALMANAC_MODE: "party" })).toThrow(
+      /production, demo or test/,
+    );
     expect(() => readSettings({})).toThrow(/DATABASE_URL/);
   });
 });

@@ -27,9 +27,16 @@ let sections: Map<string, string>;
 
 beforeAll(async () => {
   database = await testDatabase("almanac_demo");
-  everyone = await database.sql<Person[]>`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id order by person.id`;
+  everyone = await database.sql<
+    Person[]
+  >`select person.id, kind, person.name, called, school_id, time_zone as zone from person join school on school.id = school_id order by person.id`;
   for (const person of everyone) people.set(person.name, person);
-  sections = new Map((await database.sql<{ name: string; id: string }[]>`select name, id from section`).map((s) => [s.name, s.id]));
+  sections = new Map(
+    (await database.sql<{ name: string; id: string }[]>`select name, id from section`).map((s) => [
+      s.name,
+      s.id,
+    ]),
+  );
 });
 afterAll(() => database?.drop());
 
@@ -40,15 +47,23 @@ describe("Today and the Desk's queue", () => {
     const today = await todayView(as(ODALYS));
     for (const pile of today.piles) {
       const queue = await queueView(as(ODALYS), { handOutId: null, pile: pile.kind });
-      expect({ pile: pile.kind, count: queue.length }).toEqual({ pile: pile.kind, count: pile.count });
-      for (const share of pile.shares) expect(await queueView(as(ODALYS), { handOutId: share.handOutId, pile: pile.kind })).toHaveLength(share.count);
+      expect({ pile: pile.kind, count: queue.length }).toEqual({
+        pile: pile.kind,
+        count: pile.count,
+      });
+      for (const share of pile.shares)
+        expect(
+          await queueView(as(ODALYS), { handOutId: share.handOutId, pile: pile.kind }),
+        ).toHaveLength(share.count);
     }
   });
   test("the piles of what is in are together all that waits", async () => {
     const { piles } = await todayView(as(ODALYS));
     const waiting = await queueView(as(ODALYS), { handOutId: null, pile: "waiting" });
     const count = (kind: string) => piles.find((p) => p.kind === kind)!.count;
-    const draftedAndIn = (await queueView(as(ODALYS), { handOutId: null, pile: "drafted" })).filter((q) => q.moon.state === "handed_in").length;
+    const draftedAndIn = (await queueView(as(ODALYS), { handOutId: null, pile: "drafted" })).filter(
+      (q) => q.moon.state === "handed_in",
+    ).length;
     expect(waiting).toHaveLength(count("new") + count("again") + count("late") + draftedAndIn);
   });
   test("rework comes first in the queue, then what came in first", async () => {
@@ -57,11 +72,18 @@ describe("Today and the Desk's queue", () => {
     expect([...rounds].sort()).toEqual(rounds);
   });
   test("a co-teacher sees the shared section only, another teacher none of it", async () => {
-    expect(new Set((await todayView(as("Ruben Achterberg"))).handOuts.map((h) => h.section))).toEqual(new Set(["Gannet"]));
-    for (const pile of QUEUE_PILES) for (const item of await queueView(as("Imke Solheim"), { handOutId: null, pile })) expect(item.section).toBe("Fulmar");
+    expect(
+      new Set((await todayView(as("Ruben Achterberg"))).handOuts.map((h) => h.section)),
+    ).toEqual(new Set(["Gannet"]));
+    for (const pile of QUEUE_PILES)
+      for (const item of await queueView(as("Imke Solheim"), { handOutId: null, pile }))
+        expect(item.section).toBe("Fulmar");
   });
   test("counts of a hand-out add up to its pieces", async () => {
-    for (const { counts } of (await todayView(as(ODALYS))).handOuts) expect(counts.in + counts.started + counts.notOpened + counts.back + counts.revise).toBe(counts.of);
+    for (const { counts } of (await todayView(as(ODALYS))).handOuts)
+      expect(counts.in + counts.started + counts.notOpened + counts.back + counts.revise).toBe(
+        counts.of,
+      );
   });
 });
 
@@ -71,14 +93,27 @@ describe("the ribbon and the masthead", () => {
     expect(ribbon.days).toHaveLength(36);
     expect(ribbon.days.filter((day) => day.today)).toHaveLength(1);
     for (const day of ribbon.days) if (weekdayOf(day.day) > 5) expect(day.closed).not.toBeNull();
-    expect(ribbon.lanes.map((lane) => lane.section)).toEqual(["Gannet", "Plover", "Curlew", "Petrel"]);
+    expect(ribbon.lanes.map((lane) => lane.section)).toEqual([
+      "Gannet",
+      "Plover",
+      "Curlew",
+      "Petrel",
+    ]);
     for (const { lines } of ribbon.lanes) {
-      const end = (line: (typeof lines)[number]) => Math.max(line.due, line.closes ?? 0, line.promised ?? 0);
-      for (const a of lines) for (const b of lines) if (a !== b && a.row === b.row) expect(Math.max(0, a.from) > end(b) || Math.max(0, b.from) > end(a)).toBe(true);
+      const end = (line: (typeof lines)[number]) =>
+        Math.max(line.due, line.closes ?? 0, line.promised ?? 0);
+      for (const a of lines)
+        for (const b of lines)
+          if (a !== b && a.row === b.row)
+            expect(Math.max(0, a.from) > end(b) || Math.max(0, b.from) > end(a)).toBe(true);
     }
   });
   test("the date as an almanac writes it, and the teaching week", async () => {
-    expect(await mastheadView(as(ODALYS))).toMatchObject({ day: expect.stringMatching(/^\w+day, \d{1,2} \w+ \d{4}$/), week: expect.stringMatching(/term/), school: "Tern Island School" });
+    expect(await mastheadView(as(ODALYS))).toMatchObject({
+      day: expect.stringMatching(/^\w+day, \d{1,2} \w+ \d{4}$/),
+      week: expect.stringMatching(/term/),
+      school: "Tern Island School",
+    });
   });
 });
 
@@ -93,8 +128,12 @@ describe("sections, sheet and Ledger", () => {
     expect((await sectionList(as(ODALYS))).map((s) => s.students)).toEqual([26, 24, 22, 19]);
   });
   test("names are in the order of rosters, whatever their accents, and both of one name are there", async () => {
-    const names = [...sections.values()].map((id) => sectionView({ ...as(ODALYS), who: people.get(ODALYS)! }, id).catch(() => null));
-    const all = (await Promise.all(names)).flatMap((view) => view?.roster.map((line) => line.name) ?? []);
+    const names = [...sections.values()].map((id) =>
+      sectionView({ ...as(ODALYS), who: people.get(ODALYS)! }, id).catch(() => null),
+    );
+    const all = (await Promise.all(names)).flatMap(
+      (view) => view?.roster.map((line) => line.name) ?? [],
+    );
     expect(all).toContain("Sigrún");
     expect(new Set(all).size).toBeGreaterThanOrEqual(all.length - 1);
   });
@@ -115,7 +154,8 @@ describe("sections, sheet and Ledger", () => {
     const { calendar } = await readCalendar(database.sql, people.get(ODALYS)!.schoolId);
     expect(rows).toHaveLength(5);
     for (const { due, promised } of rows) {
-      for (const wall of [due, promised!]) expect(isSchoolDay(wall.slice(0, 10), calendar)).toBe(true);
+      for (const wall of [due, promised!])
+        expect(isSchoolDay(wall.slice(0, 10), calendar)).toBe(true);
       expect(promised! > due).toBe(true);
     }
   });
@@ -125,44 +165,80 @@ describe("the student's and the guardian's side", () => {
   test("every student's My work holds each open piece once, rework first of all", async () => {
     for (const who of everyone.filter((p) => p.kind === "student")) {
       const view = await workView({ db: database.sql, who, now });
-      const listed = [...view.needsYou, ...view.dueByDay.flatMap((d) => d.items), ...view.waiting, ...view.finished].map((item) => item.pieceId);
-      const own = await database.sql<{ id: string }[]>`select id from piece_standing where student_id = ${who.id} and opens_at <= ${now}`;
+      const listed = [
+        ...view.needsYou,
+        ...view.dueByDay.flatMap((d) => d.items),
+        ...view.waiting,
+        ...view.finished,
+      ].map((item) => item.pieceId);
+      const own = await database.sql<
+        { id: string }[]
+      >`select id from piece_standing where student_id = ${who.id} and opens_at <= ${now}`;
       expect([...listed].sort()).toEqual(own.map((p) => p.id).sort());
-      expect(view.needsYou.every((item) => item.moon.state === "to_revise" || item.moon.state === "reworking")).toBe(true);
+      expect(
+        view.needsYou.every(
+          (item) => item.moon.state === "to_revise" || item.moon.state === "reworking",
+        ),
+      ).toBe(true);
     }
   });
   test("open requests on My work, on the piece and on the teacher's sheet are the same number", async () => {
-    const rows = await database.sql<{ id: string; studentId: string; handOutId: string; name: string }[]>`
+    const rows = await database.sql<
+      { id: string; studentId: string; handOutId: string; name: string }[]
+    >`
       select piece.id, student_id, hand_out_id, person.name from piece join person on person.id = student_id
       join hand_out on hand_out.id = hand_out_id join section_teacher on section_teacher.section_id = hand_out.section_id and section_teacher.person_id = ${people.get(ODALYS)!.id}
       where state in ('to_revise', 'reworking') order by piece.id`;
     expect(rows.length).toBeGreaterThan(3);
     for (const row of rows) {
       const call = { db: database.sql, who: everyone.find((p) => p.id === row.studentId)!, now };
-      const [work, piece, sheet] = [await workView(call), await pieceView(call, row.id), await handOutSheet(as(ODALYS), row.handOutId)];
+      const [work, piece, sheet] = [
+        await workView(call),
+        await pieceView(call, row.id),
+        await handOutSheet(as(ODALYS), row.handOutId),
+      ];
       const onSheet = sheet.lines.find((line) => line.pieceId === row.id)!.openRequests;
-      expect([work.needsYou.find((i) => i.pieceId === row.id)!.openRequests, piece.openRequests]).toEqual([onSheet, onSheet]);
+      expect([
+        work.needsYou.find((i) => i.pieceId === row.id)!.openRequests,
+        piece.openRequests,
+      ]).toEqual([onSheet, onSheet]);
       expect(piece.marks.filter((m) => m.request === "open")).toHaveLength(onSheet);
     }
   });
   test("marks on every piece of the demo stand on the words they were made on, or are said to be gone", async () => {
-    const rows = await database.sql<{ id: string }[]>`select id from piece where round > 1 and state = 'handed_in'`;
+    const rows = await database.sql<
+      { id: string }[]
+    >`select id from piece where round > 1 and state = 'handed_in'`;
     for (const { id } of rows) {
-      const [teacher] = await database.sql<{ name: string }[]>`select person.name from piece join hand_out on hand_out.id = hand_out_id join section_teacher using (section_id) join person on person.id = person_id where piece.id = ${id} and role = 'owner'`;
+      const [teacher] = await database.sql<
+        { name: string }[]
+      >`select person.name from piece join hand_out on hand_out.id = hand_out_id join section_teacher using (section_id) join person on person.id = person_id where piece.id = ${id} and role = 'owner'`;
       const desk = await deskPiece(as(teacher!.name), id);
-      const [version] = await database.sql<{ text: string }[]>`select text from version where id = ${desk.versionId}`;
+      const [version] = await database.sql<
+        { text: string }[]
+      >`select text from version where id = ${desk.versionId}`;
       for (const mark of desk.earlier.filter((m) => m.at !== null && m.quote.length > 3)) {
         // A word that was mended in between counts: "habour" is "harbour".
         const place = tokens(version!.text.slice(mark.at!.start, mark.at!.end));
-        const shared = tokens(mark.quote).filter((word) => place.some((other) => wordLikeness(word.text, other.text) >= 0.65));
-        expect({ quote: mark.quote, found: place.map((t) => t.text).join(" "), shared: shared.length > 0 }).toMatchObject({ shared: true });
+        const shared = tokens(mark.quote).filter((word) =>
+          place.some((other) => wordLikeness(word.text, other.text) >= 0.65),
+        );
+        expect({
+          quote: mark.quote,
+          found: place.map((t) => t.text).join(" "),
+          shared: shared.length > 0,
+        }).toMatchObject({ shared: true });
       }
     }
   });
   test("a guardian sees each child's dates and states, and no score, text or feedback", async () => {
     const { children } = await weekView(as("Bríd Ní Bhriain"));
     expect(children).toHaveLength(2);
-    expect(Object.keys(children[0]!.lines[0] ?? { title: 0, section: 0, due: 0, state: 0, moon: 0 }).sort()).toEqual(["due", "moon", "section", "state", "title"]);
+    expect(
+      Object.keys(
+        children[0]!.lines[0] ?? { title: 0, section: 0, due: 0, state: 0, moon: 0 },
+      ).sort(),
+    ).toEqual(["due", "moon", "section", "state", "title"]);
   });
   test("the office sees numbers and what happened, and no student's writing", async () => {
     const office = await officeView(as("Pell Okonjo"));

@@ -7,7 +7,14 @@ import { HANDLERS } from "../../src/server/jobs/handlers";
 import { enqueue, runAll, runNext, type Handlers } from "../../src/server/jobs/jobs";
 import { post } from "../../src/server/mail/postRoom";
 import { readPlain } from "../../src/server/mail/plain";
-import { answerOn, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import {
+  answerOn,
+  endAnswers,
+  smallSchool,
+  testDatabase,
+  type SmallSchool,
+  type TestDatabase,
+} from "../support/database";
 
 /** The way out of the post room by SMTP (to a mail server that is a library's own), and what becomes of work that fails. */
 let database: TestDatabase;
@@ -41,7 +48,13 @@ afterAll(async () => {
   await endAnswers(database);
 });
 
-const letter = () => ({ personId: school.students[0]!.id, address: "aino@students.tern-island.example", name: "Aino Þór", subject: "Handed back: Letter — “from a place”", text: "Hello Aino,\n\n“Letter” was handed back.\nÅ, ð and 20 % of =3D stay as they are.\n" });
+const letter = () => ({
+  personId: school.students[0]!.id,
+  address: "aino@students.tern-island.example",
+  name: "Aino Þór",
+  subject: "Handed back: Letter — “from a place”",
+  text: "Hello Aino,\n\n“Letter” was handed back.\nÅ, ð and 20 % of =3D stay as they are.\n",
+});
 
 test("a message goes to the school's mail server once, just as it lies in the post room", async () => {
   await database.sql.begin((tx) => post(tx, letter(), NOW, uuidv7));
@@ -50,9 +63,14 @@ test("a message goes to the school's mail server once, just as it lies in the po
   expect(received).toHaveLength(1);
   const mail = await simpleParser(received[0]!);
   expect(mail).toMatchObject({ subject: letter().subject, text: letter().text });
-  expect(mail.from?.value[0]).toMatchObject({ name: "Almanac", address: "almanac@tern-island.example" });
+  expect(mail.from?.value[0]).toMatchObject({
+    name: "Almanac",
+    address: "almanac@tern-island.example",
+  });
   expect(mail.to).toMatchObject({ value: [{ name: "Aino Þór", address: letter().address }] });
-  const [row] = await database.sql<{ mime: Buffer; sentAt: Date }[]>`select mime, sent_at from mail`;
+  const [row] = await database.sql<
+    { mime: Buffer; sentAt: Date }[]
+  >`select mime, sent_at from mail`;
   expect(row!.sentAt).toEqual(NOW);
   // What the page of the post room reads is what a MIME library reads.
   expect(readPlain(row!.mime).replace(/\r\n/g, "\n").trim()).toBe(mail.text!.trim());
@@ -60,7 +78,10 @@ test("a message goes to the school's mail server once, just as it lies in the po
 
 test("work that fails is tried again later and later, then waits for a person; other work goes on", async () => {
   let tries = 0;
-  const handlers: Handlers = { bad: () => ((tries += 1), Promise.reject(new Error("no such program"))), good: () => Promise.resolve() };
+  const handlers: Handlers = {
+    bad: () => ((tries += 1), Promise.reject(new Error("no such program"))),
+    good: () => Promise.resolve(),
+  };
   await database.sql.begin(async (tx) => {
     await enqueue(tx, "bad", "1", {}, NOW);
     await enqueue(tx, "bad", "1", {}, NOW);
@@ -68,9 +89,12 @@ test("work that fails is tried again later and later, then waits for a person; o
   });
   expect(await runAll(database.sql, handlers, NOW)).toBe(2);
   expect(await runAll(database.sql, handlers, new Date(NOW.getTime() + 1000))).toBe(0);
-  for (let hour = 1; hour < 30; hour += 1) await runAll(database.sql, handlers, new Date(NOW.getTime() + hour * 3_600_000));
+  for (let hour = 1; hour < 30; hour += 1)
+    await runAll(database.sql, handlers, new Date(NOW.getTime() + hour * 3_600_000));
   expect(tries).toBe(5);
-  const [row] = await database.sql<{ deadAt: Date | null; fault: string }[]>`select dead_at, fault from job`;
+  const [row] = await database.sql<
+    { deadAt: Date | null; fault: string }[]
+  >`select dead_at, fault from job`;
   expect(row).toMatchObject({ deadAt: expect.any(Date), fault: "no such program" });
 });
 

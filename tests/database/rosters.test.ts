@@ -10,8 +10,23 @@ import { givePassword } from "../../src/server/auth/givePassword";
 import { signIn } from "../../src/server/auth/signIn";
 import { beginSession } from "../../src/server/auth/sessions";
 import { unpack } from "../../src/server/roster/package";
-import { applyRun, carryOut, checkRecords, checkRoster, exportRoster, readRun } from "../../src/server/roster/runs";
-import { answerOn, asPerson, endAnswers, smallSchool, testDatabase, type SmallSchool, type TestDatabase } from "../support/database";
+import {
+  applyRun,
+  carryOut,
+  checkRecords,
+  checkRoster,
+  exportRoster,
+  readRun,
+} from "../../src/server/roster/runs";
+import {
+  answerOn,
+  asPerson,
+  endAnswers,
+  smallSchool,
+  testDatabase,
+  type SmallSchool,
+  type TestDatabase,
+} from "../support/database";
 import { ask } from "../support/routes";
 
 /** Rosters, through the use-cases; what is hostile is refused whole. */
@@ -30,40 +45,104 @@ beforeAll(async () => {
 });
 afterAll(() => endAnswers(database));
 
-const check = (bytes: Uint8Array | string, name = "roster.zip", complete = true) => office.change(NOW, (call) => checkRoster(call, { name, bytes: Buffer.from(bytes), sectionId: null, complete }));
+const check = (bytes: Uint8Array | string, name = "roster.zip", complete = true) =>
+  office.change(NOW, (call) =>
+    checkRoster(call, { name, bytes: Buffer.from(bytes), sectionId: null, complete }),
+  );
 async function apply(runId: string, now = NOW) {
   await office.change(now, (call) => applyRun(call, runId));
   await carryOut(school.office, runId, now);
   return office.read(now, (call) => readRun(call, runId));
 }
-const count = async (table: string) => (await database.sql.unsafe<{ n: number }[]>(`select count(*)::int as n from ${table}`))[0]!.n;
-const everyTable = () => Promise.all(["person", "section", "enrolment", "course", "term", "section_teacher", "guardianship"].map(count));
+const count = async (table: string) =>
+  (await database.sql.unsafe<{ n: number }[]>(`select count(*)::int as n from ${table}`))[0]!.n;
+const everyTable = () =>
+  Promise.all(
+    ["person", "section", "enrolment", "course", "term", "section_teacher", "guardianship"].map(
+      count,
+    ),
+  );
 
 const big = (students: number): Roster => {
-  const person = (ref: string, kind: "student" | "teacher", n: number) => ({ ref, sourceId: ref, kind, name: `Given${n} Family${n}`, called: `Given${n}`, sortName: `Family${n}, Given${n}`, email: `${ref}@big.example`, schoolName: ref });
-  const sections = Array.from({ length: Math.ceil(students / 25) }, (_, n) => ({ ref: `bc${n}`, sourceId: `bc${n}`, name: `Section ${n}`, course: `Course ${n % 9}`, courseSourceId: `bk${n % 9}`, termRef: "bt" }));
+  const person = (ref: string, kind: "student" | "teacher", n: number) => ({
+    ref,
+    sourceId: ref,
+    kind,
+    name: `Given${n} Family${n}`,
+    called: `Given${n}`,
+    sortName: `Family${n}, Given${n}`,
+    email: `${ref}@big.example`,
+    schoolName: ref,
+  });
+  const sections = Array.from({ length: Math.ceil(students / 25) }, (_, n) => ({
+    ref: `bc${n}`,
+    sourceId: `bc${n}`,
+    name: `Section ${n}`,
+    course: `Course ${n % 9}`,
+    courseSourceId: `bk${n % 9}`,
+    termRef: "bt",
+  }));
   return {
-    terms: [{ ref: "bt", sourceId: "bt", name: "whole year", startsOn: "2026-09-01", endsOn: "2027-06-30" }],
-    people: [person("bt1", "teacher", 0), ...Array.from({ length: students }, (_, n) => person(`bs${n}`, "student", n + 1))],
+    terms: [
+      {
+        ref: "bt",
+        sourceId: "bt",
+        name: "whole year",
+        startsOn: "2026-09-01",
+        endsOn: "2027-06-30",
+      },
+    ],
+    people: [
+      person("bt1", "teacher", 0),
+      ...Array.from({ length: students }, (_, n) => person(`bs${n}`, "student", n + 1)),
+    ],
     sections,
     teachers: sections.map((s) => ({ sectionRef: s.ref, personRef: "bt1", owner: true })),
-    enrolments: Array.from({ length: students }, (_, n) => [0, 1, 2, 3].map((k) => ({ sectionRef: sections[(n + k * 7) % sections.length]!.ref, personRef: `bs${n}`, joinedOn: "2026-09-01", leftOn: null }))).flat().filter((e, n, all) => all.findIndex((o) => o.sectionRef === e.sectionRef && o.personRef === e.personRef) === n),
+    enrolments: Array.from({ length: students }, (_, n) =>
+      [0, 1, 2, 3].map((k) => ({
+        sectionRef: sections[(n + k * 7) % sections.length]!.ref,
+        personRef: `bs${n}`,
+        joinedOn: "2026-09-01",
+        leftOn: null,
+      })),
+    )
+      .flat()
+      .filter(
+        (e, n, all) =>
+          all.findIndex((o) => o.sectionRef === e.sectionRef && o.personRef === e.personRef) === n,
+      ),
     guardians: [],
     complete: true,
   };
 };
-const zipped = (roster: Roster) => zipSync(Object.fromEntries([...writeOneRoster(roster, { id: "org", name: "School" }, "2026")].map(([name, text]) => [name, strToU8(text)])));
+const zipped = (roster: Roster) =>
+  zipSync(
+    Object.fromEntries(
+      [...writeOneRoster(roster, { id: "org", name: "School" }, "2026")].map(([name, text]) => [
+        name,
+        strToU8(text),
+      ]),
+    ),
+  );
 
 describe("a roster comes in", () => {
   test("the sample set of the records: seen first, applied whole, and nothing the second time", async () => {
     const run = await office.change(NOW, (call) => checkRecords(call));
-    expect(run).toMatchObject({ state: "checked", report: { problemCount: 0, counts: { people: { new: 17 }, sections: { new: 1 }, enrolments: { new: 16 } } } });
+    expect(run).toMatchObject({
+      state: "checked",
+      report: {
+        problemCount: 0,
+        counts: { people: { new: 17 }, sections: { new: 1 }, enrolments: { new: 16 } },
+      },
+    });
     const before = await everyTable();
     expect(await everyTable()).toEqual(before);
     expect(await apply(run.id)).toMatchObject({ state: "applied" });
     const again = await office.change(NOW, (call) => checkRecords(call));
     expect([again.changes, again.report.lines]).toEqual([0, []]);
-    await expect(office.change(NOW, (call) => applyRun(call, run.id))).rejects.toThrow("applied already");
+    await expect(office.change(NOW, (call) => applyRun(call, run.id))).rejects.toThrow(
+      "applied already",
+    );
   });
   test("what goes out comes in without a change", async () => {
     const out = await office.read(NOW, (call) => exportRoster(call));
@@ -73,45 +152,113 @@ describe("a roster comes in", () => {
     // People and classes made here get their Almanac id as the records' id; nothing else changes.
     const run = await check(out);
     expect(run.report.problems).toEqual([]);
-    expect([run.report.counts.enrolments.new, run.report.counts.enrolments.gone, run.report.counts.people.new]).toEqual([0, 0, 0]);
+    expect([
+      run.report.counts.enrolments.new,
+      run.report.counts.enrolments.gone,
+      run.report.counts.people.new,
+    ]).toEqual([0, 0, 0]);
   });
   test("400 students of four classes each; then one is renamed, one leaves, and all but that is unchanged", async () => {
     const roster = big(400);
     expect((await apply((await check(zipped(roster))).id)).state).toBe("applied");
-    expect((await database.sql<{ n: number }[]>`select count(*)::int as n from enrolment join person on person.id = student_id where email like '%@big.example'`)[0]!.n).toBe(roster.enrolments.length);
-    const next: Roster = { ...roster, people: roster.people.map((p) => (p.ref === "bs7" ? { ...p, name: "New Name", called: "New", sortName: "Name, New" } : p)), enrolments: roster.enrolments.filter((e) => e.personRef !== "bs8") };
+    expect(
+      (
+        await database.sql<
+          { n: number }[]
+        >`select count(*)::int as n from enrolment join person on person.id = student_id where email like '%@big.example'`
+      )[0]!.n,
+    ).toBe(roster.enrolments.length);
+    const next: Roster = {
+      ...roster,
+      people: roster.people.map((p) =>
+        p.ref === "bs7" ? { ...p, name: "New Name", called: "New", sortName: "Name, New" } : p,
+      ),
+      enrolments: roster.enrolments.filter((e) => e.personRef !== "bs8"),
+    };
     const run = await check(zipped(next));
-    expect(run.report.counts).toMatchObject({ people: { new: 0, changed: 1, unchanged: 400 }, enrolments: { new: 0, gone: 4 } });
+    expect(run.report.counts).toMatchObject({
+      people: { new: 0, changed: 1, unchanged: 400 },
+      enrolments: { new: 0, gone: 4 },
+    });
     await apply(run.id);
     expect((await check(zipped(next))).changes).toBe(0);
-    expect((await database.sql<{ leftOn: string }[]>`select distinct left_on from enrolment join person on person.id = student_id where email = 'bs8@big.example'`).map((r) => r.leftOn)).toEqual(["2026-10-07"]);
+    expect(
+      (
+        await database.sql<
+          { leftOn: string }[]
+        >`select distinct left_on from enrolment join person on person.id = student_id where email = 'bs8@big.example'`
+      ).map((r) => r.leftOn),
+    ).toEqual(["2026-10-07"]);
   });
   test("a new person signs in with the password the office gives, shown once", async () => {
-    const [person] = await database.sql<{ id: string }[]>`select id from person where school_name = 'bs1'`;
-    await expect(signIn(database.sql, { name: "bs1", password: "", address: "1" }, NOW)).rejects.toThrow("not right");
+    const [person] = await database.sql<
+      { id: string }[]
+    >`select id from person where school_name = 'bs1'`;
+    await expect(
+      signIn(database.sql, { name: "bs1", password: "", address: "1" }, NOW),
+    ).rejects.toThrow("not right");
     const given = await office.change(NOW, (call) => givePassword(call, person!.id));
-    expect((await signIn(database.sql, { name: "bs1", password: given.password, address: "1" }, NOW)).to).toBe("/work");
-    await expect(owner.change(NOW, (call) => givePassword(call, person!.id))).rejects.toThrow(NotFound);
+    expect(
+      (await signIn(database.sql, { name: "bs1", password: given.password, address: "1" }, NOW)).to,
+    ).toBe("/work");
+    await expect(owner.change(NOW, (call) => givePassword(call, person!.id))).rejects.toThrow(
+      NotFound,
+    );
   });
   test("a table pasted on a section's page: new students, and those the school knows", async () => {
     const text = "Name;Mail\nStudent 1;new.one@school.example\nZoë Ek;zoe@school.example";
-    const run = await owner.change(NOW, (call) => checkRoster(call, { name: "pasted table", bytes: Buffer.from(`\uFEFF${text}`, "utf16le"), sectionId: school.sectionId, complete: false }));
-    expect(run.report).toMatchObject({ encoding: "UTF-16", problemCount: 0, counts: { people: { new: 2 }, enrolments: { new: 2, gone: 0 } } });
+    const run = await owner.change(NOW, (call) =>
+      checkRoster(call, {
+        name: "pasted table",
+        bytes: Buffer.from(`\uFEFF${text}`, "utf16le"),
+        sectionId: school.sectionId,
+        complete: false,
+      }),
+    );
+    expect(run.report).toMatchObject({
+      encoding: "UTF-16",
+      problemCount: 0,
+      counts: { people: { new: 2 }, enrolments: { new: 2, gone: 0 } },
+    });
     await owner.change(NOW, (call) => applyRun(call, run.id));
     await carryOut(school.owner, run.id, NOW);
     expect((await owner.read(NOW, (call) => readRun(call, run.id))).state).toBe("applied");
-    await expect(asPerson(database.sql, school.co).read(NOW, (call) => readRun(call, run.id))).rejects.toThrow(NotFound);
-    await expect(owner.change(NOW, (call) => checkRoster(call, { name: "x", bytes: Buffer.from(zipped(big(25))), sectionId: school.sectionId, complete: true })).then((r) => r.report.problems[0]!.words)).resolves.toContain("office");
+    await expect(
+      asPerson(database.sql, school.co).read(NOW, (call) => readRun(call, run.id)),
+    ).rejects.toThrow(NotFound);
+    await expect(
+      owner
+        .change(NOW, (call) =>
+          checkRoster(call, {
+            name: "x",
+            bytes: Buffer.from(zipped(big(25))),
+            sectionId: school.sectionId,
+            complete: true,
+          }),
+        )
+        .then((r) => r.report.problems[0]!.words),
+    ).resolves.toContain("office");
   });
 });
 
 describe("a new school", () => {
   test("begins with its office, who can sign in; nonsense begins nothing", async () => {
-    const given = { school: "Skerry School", zone: "Europe/Dublin", name: "Una Rowe", email: "Una@skerry.example" };
+    const given = {
+      school: "Skerry School",
+      zone: "Europe/Dublin",
+      name: "Una Rowe",
+      email: "Una@skerry.example",
+    };
     const { password } = await beginSchool(database.sql, given);
-    expect((await signIn(database.sql, { name: "una@skerry.example", password, address: "2" }, NOW)).to).toBe("/office");
-    await expect(beginSchool(database.sql, { ...given, zone: "Mars/Olympus" })).rejects.toThrow("not a time zone");
-    await expect(beginSchool(database.sql, { ...given, email: "una" })).rejects.toThrow("not an e-mail address");
+    expect(
+      (await signIn(database.sql, { name: "una@skerry.example", password, address: "2" }, NOW)).to,
+    ).toBe("/office");
+    await expect(beginSchool(database.sql, { ...given, zone: "Mars/Olympus" })).rejects.toThrow(
+      "not a time zone",
+    );
+    await expect(beginSchool(database.sql, { ...given, email: "una" })).rejects.toThrow(
+      "not an e-mail address",
+    );
     expect(await database.sql`select id from school where name = 'Skerry School'`).toHaveLength(1);
   });
 });
@@ -121,7 +268,8 @@ describe("what is wrong is named, and changes nothing", () => {
   const bomb = () => zipSync({ "manifest.csv": new Uint8Array(60_000_000) }, { level: 9 });
   const outside = () => {
     const zip = Buffer.from(zipSync({ "aa/users.csv": strToU8("sourcedId") }, { level: 0 }));
-    for (let at = zip.indexOf("aa/users.csv"); at !== -1; at = zip.indexOf("aa/users.csv", at + 1)) zip.write("../users.csv", at);
+    for (let at = zip.indexOf("aa/users.csv"); at !== -1; at = zip.indexOf("aa/users.csv", at + 1))
+      zip.write("../users.csv", at);
     return zip;
   };
   const lying = () => {
@@ -135,8 +283,16 @@ describe("what is wrong is named, and changes nothing", () => {
     ["a zip that grows a thousand times", bomb, /would grow more than 200 times/],
     ["a zip that lies about its sizes", lying, /damaged/],
     ["half a zip", () => zipped(big(25)).slice(0, 900), /not a zip file that can be read/],
-    ["a zip of something else", () => zipSync({ "letter.txt": strToU8("hello") }), /no manifest.csv/],
-    ["a picture", () => new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 0]), /neither a zip nor a table/],
+    [
+      "a zip of something else",
+      () => zipSync({ "letter.txt": strToU8("hello") }),
+      /no manifest.csv/,
+    ],
+    [
+      "a picture",
+      () => new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 0]),
+      /neither a zip nor a table/,
+    ],
     ["an unknown section", () => csv("A,a@x.example,Heron"), /no section “Heron”/],
     ["no e-mail", () => csv("A,,Gannet"), /no e-mail address/],
     ["nothing", () => "", /nothing in this table/],
@@ -149,16 +305,41 @@ describe("what is wrong is named, and changes nothing", () => {
   });
   test("a file of 200 MB is refused before it is read", async () => {
     const token = await beginSession(database.sql, school.office.id, new Date());
-    const answer = await ask(contract.checkRoster as Endpoint, { token, bytes: new Uint8Array(31_000_000), fileName: "huge.zip" });
+    const answer = await ask(contract.checkRoster as Endpoint, {
+      token,
+      bytes: new Uint8Array(31_000_000),
+      fileName: "huge.zip",
+    });
     expect(answer.status).toBe(413);
-    expect(await answer.json()).toMatchObject({ title: "This file is too large: 31 MB, and 30 MB is the most.", detail: "Nothing was changed." });
+    expect(await answer.json()).toMatchObject({
+      title: "This file is too large: 31 MB, and 30 MB is the most.",
+      detail: "Nothing was changed.",
+    });
   });
   test("a file that went wrong meanwhile changes nothing", async () => {
     const roster = big(25);
-    const run = await check(zipped({ ...roster, people: roster.people.map((p) => ({ ...p, ref: `v${p.ref}`, sourceId: `v${p.ref}`, email: `v${p.email}`, schoolName: `v${p.ref}` })), sections: [], teachers: [], enrolments: [], complete: false }));
+    const run = await check(
+      zipped({
+        ...roster,
+        people: roster.people.map((p) => ({
+          ...p,
+          ref: `v${p.ref}`,
+          sourceId: `v${p.ref}`,
+          email: `v${p.email}`,
+          schoolName: `v${p.ref}`,
+        })),
+        sections: [],
+        teachers: [],
+        enrolments: [],
+        complete: false,
+      }),
+    );
     await database.sql`insert into person (id, school_id, kind, name, called, sort_name, email) values (gen_random_uuid(), ${school.owner.schoolId}, 'guardian', 'In The Way', 'In', 'Way', 'vbs3@big.example')`;
     const before = await everyTable();
-    expect(await apply(run.id)).toMatchObject({ state: "failed", progress: expect.stringContaining("The school has changed") });
+    expect(await apply(run.id)).toMatchObject({
+      state: "failed",
+      progress: expect.stringContaining("The school has changed"),
+    });
     expect(await everyTable()).toEqual(before);
   });
 });

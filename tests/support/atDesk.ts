@@ -5,7 +5,16 @@ import { testDatabase } from "./database";
 import { everyKind } from "./everyKind";
 
 /** A mark as the database has it. */
-export type MarkRow = { kind: string; nature: string; quote: string; body: string; replacement: string; place: Place | null; strokes: Stroke[]; points: string | null };
+export type MarkRow = {
+  kind: string;
+  nature: string;
+  quote: string;
+  body: string;
+  replacement: string;
+  place: Place | null;
+  strokes: Stroke[];
+  points: string | null;
+};
 export type AtDesk = Awaited<ReturnType<typeof atDesk>>;
 
 /** The demo school with a piece of every kind, and Odalys Brandt at the Desk in a browser. */
@@ -16,7 +25,10 @@ export async function atDesk() {
   const browser = await openBrowser(app.origin);
   await browser.enterAs(made.odalys.id);
   const { driver } = browser;
-  const marks = (pieceId = made.pieceId) => database.sql<MarkRow[]>`select kind, nature, quote, body, replacement, place, strokes, points from mark where piece_id = ${pieceId} and deleted_at is null order by created_at, id`;
+  const marks = (pieceId = made.pieceId) =>
+    database.sql<
+      MarkRow[]
+    >`select kind, nature, quote, body, replacement, place, strokes, points from mark where piece_id = ${pieceId} and deleted_at is null order by created_at, id`;
   const until = (what: string, work: () => Promise<boolean>) => driver.wait(work, 30_000, what);
   return {
     database,
@@ -25,9 +37,15 @@ export async function atDesk() {
     made,
     marks,
     until,
-    markCount: (n: number, pieceId?: string) => until(`${n} marks`, async () => (await marks(pieceId)).length === n),
+    markCount: (n: number, pieceId?: string) =>
+      until(`${n} marks`, async () => (await marks(pieceId)).length === n),
     /** The Desk knows of the selection: the favourites of the bank can be put on it. */
-    selected: () => until("the selection is known", () => driver.executeScript<boolean>("return document.querySelector('[aria-label=Tray] [aria-disabled=false] kbd') !== null")),
+    selected: () =>
+      until("the selection is known", () =>
+        driver.executeScript<boolean>(
+          "return document.querySelector('[aria-label=Tray] [aria-disabled=false] kbd') !== null",
+        ),
+      ),
     async openPiece(pieceId: string) {
       await browser.go(`/desk?pile=all&handOut=${made.handOutId}&piece=${pieceId}`);
       await browser.awake("[data-sheet]");
@@ -38,7 +56,9 @@ export async function atDesk() {
         `const [from, to, css] = arguments; const root = document.querySelector(css);
          const at = (words, end) => { const walker = document.createTreeWalker(root, NodeFilter.SHOW_TEXT); for (let n; (n = walker.nextNode()); ) { const i = n.data.indexOf(words); if (i !== -1) return [n, end ? i + words.length : i]; } throw new Error("no " + words); };
          const range = document.createRange(); range.setStart(...at(from, false)); range.setEnd(...at(to, true)); const s = getSelection(); s.removeAllRanges(); s.addRange(range);`,
-        from, to, root,
+        from,
+        to,
+        root,
       ),
     /** A place on the screen when nothing moves it any more. */
     async still(look: () => Promise<[number, number]>): Promise<[number, number]> {

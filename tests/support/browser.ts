@@ -33,7 +33,12 @@ export type Browser = {
 /** How long something is waited for, in seconds: it ends as soon as it is there, and these machines can be busy. */
 const PATIENCE = 30;
 
-const conditions = (offline: boolean) => ({ offline, latency: 0, downloadThroughput: -1, uploadThroughput: -1 });
+const conditions = (offline: boolean) => ({
+  offline,
+  latency: 0,
+  downloadThroughput: -1,
+  uploadThroughput: -1,
+});
 
 /** Says it to one target by Chromium's own protocol; the emulation lasts as long as the connection. */
 function tell(address: string, offline: boolean): Promise<WebSocket> {
@@ -42,7 +47,13 @@ function tell(address: string, offline: boolean): Promise<WebSocket> {
     socket.on("error", reject);
     socket.on("open", () => {
       socket.send(JSON.stringify({ id: 1, method: "Network.enable" }));
-      socket.send(JSON.stringify({ id: 2, method: "Network.emulateNetworkConditions", params: conditions(offline) }));
+      socket.send(
+        JSON.stringify({
+          id: 2,
+          method: "Network.emulateNetworkConditions",
+          params: conditions(offline),
+        }),
+      );
     });
     socket.on("message", (data) => {
       if ((JSON.parse(String(data)) as { id?: number }).id === 2) resolve(socket);
@@ -51,35 +62,93 @@ function tell(address: string, offline: boolean): Promise<WebSocket> {
 }
 
 /** Headless Chromium on the application, with a viewport of exactly the size asked for. */
-export async function openBrowser(origin: string, size = { width: 1280, height: 800 }, { microphone, refuse = false }: { /** A WAV file that the microphone hears, over and over. */ microphone?: string; /** The person says no to the microphone. */ refuse?: boolean } = {}): Promise<Browser> {
+export async function openBrowser(
+  origin: string,
+  size = { width: 1280, height: 800 },
+  {
+    microphone,
+    refuse = false,
+  }: {
+    /** A WAV file that the microphone hears, over and over. */ microphone?: string;
+    /** The person says no to the microphone. */ refuse?: boolean;
+  } = {},
+): Promise<Browser> {
   const options = new Options();
   options.setChromeBinaryPath("/usr/bin/chromium");
-  options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--hide-scrollbars", "--lang=en-GB", "--use-fake-device-for-media-stream", "--autoplay-policy=no-user-gesture-required", refuse ? "--deny-permission-prompts" : "--use-fake-ui-for-media-stream", ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []));
-  const driver = (await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build()) as Driver;
+  options.addArguments(
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-dev-shm-usage",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--force-prefers-reduced-motion",
+    "--hide-scrollbars",
+    "--lang=en-GB",
+    "--use-fake-device-for-media-stream",
+    "--autoplay-policy=no-user-gesture-required",
+    refuse ? "--deny-permission-prompts" : "--use-fake-ui-for-media-stream",
+    ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
+  );
+  const driver = (await new Builder()
+    .forBrowser("chrome")
+    .setChromeOptions(options)
+    .setChromeService(new ServiceBuilder("/usr/bin/chromedriver"))
+    .build()) as Driver;
   // Asked five times as often as Selenium does by itself: hundreds of waits end a tenth of a second sooner.
-  const wait = driver.wait.bind(driver) as (condition: unknown, timeout?: number, message?: string | (() => string), poll?: number) => ReturnType<typeof driver.wait>;
-  driver.wait = ((condition: unknown, timeout?: number, message?: string | (() => string)) => wait(condition, timeout, message, 40)) as typeof driver.wait;
+  const wait = driver.wait.bind(driver) as (
+    condition: unknown,
+    timeout?: number,
+    message?: string | (() => string),
+    poll?: number,
+  ) => ReturnType<typeof driver.wait>;
+  driver.wait = ((condition: unknown, timeout?: number, message?: string | (() => string)) =>
+    wait(condition, timeout, message, 40)) as typeof driver.wait;
   // --window-size counts the frame; the emulated size is the page's own.
-  const resize = ({ width, height }: { width: number; height: number }) => driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: width < 600 });
+  const resize = ({ width, height }: { width: number; height: number }) =>
+    driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: width < 600,
+    });
   await resize(size);
   const workers: WebSocket[] = [];
   const body = () => driver.findElement(By.css("body"));
   const browser: Browser = {
     driver,
     go: (path) => driver.get(origin + path),
-    find: (css, seconds = PATIENCE) => driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css} on the page`),
+    find: (css, seconds = PATIENCE) =>
+      driver.wait(until.elementLocated(By.css(css)), seconds * 1000, `no ${css} on the page`),
     async awake(css) {
-      const taken = "const e = document.querySelector(arguments[0]); return e !== null && Object.keys(e).some((key) => key.startsWith('__reactProps'))";
-      await driver.wait(() => driver.executeScript<boolean>(taken, css), PATIENCE * 1000, `${css} did not wake`);
+      const taken =
+        "const e = document.querySelector(arguments[0]); return e !== null && Object.keys(e).some((key) => key.startsWith('__reactProps'))";
+      await driver.wait(
+        () => driver.executeScript<boolean>(taken, css),
+        PATIENCE * 1000,
+        `${css} did not wake`,
+      );
     },
     async press(words) {
       const literal = `"${words}"`;
       const xpath = `//*[self::button or self::a or self::summary or self::label][@aria-label=${literal} or normalize-space(.)=${literal} or starts-with(normalize-space(.), ${literal})]`;
       const visible = async () => {
-        for (const element of await driver.findElements(By.xpath(xpath))) if ((await element.isDisplayed().catch(() => false)) && (await element.isEnabled().catch(() => false))) return element;
+        for (const element of await driver.findElements(By.xpath(xpath)))
+          if (
+            (await element.isDisplayed().catch(() => false)) &&
+            (await element.isEnabled().catch(() => false))
+          )
+            return element;
         return null;
       };
-      const element = (await driver.wait(visible, PATIENCE * 1000, `nothing to press says "${words}"`)) as WebElement;
+      const element = (await driver.wait(
+        visible,
+        PATIENCE * 1000,
+        `nothing to press says "${words}"`,
+      )) as WebElement;
       await driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", element);
       await element.click();
     },
@@ -87,21 +156,28 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
     async waitForText(words, css = "body", seconds = PATIENCE) {
       await driver.wait(
         async () => {
-          for (const element of await driver.findElements(By.css(css))) if ((await element.getText().catch(() => "")).includes(words)) return true;
+          for (const element of await driver.findElements(By.css(css)))
+            if ((await element.getText().catch(() => "")).includes(words)) return true;
           return false;
         },
         seconds * 1000,
         `"${words}" did not appear in ${css}`,
       );
     },
-    keys: (...keys) => driver.actions().sendKeys(...keys).perform(),
+    keys: (...keys) =>
+      driver
+        .actions()
+        .sendKeys(...keys)
+        .perform(),
     shift: (key) => driver.actions().keyDown(Key.SHIFT).sendKeys(key).keyUp(Key.SHIFT).perform(),
-    control: (key) => driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform(),
+    control: (key) =>
+      driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform(),
     alt: (key) => driver.actions().keyDown(Key.ALT).sendKeys(key).keyUp(Key.ALT).perform(),
     async enterAs(personId) {
       await driver.get(`${origin}/sign-in`);
       await driver.manage().deleteAllCookies();
-      const script = "const done = arguments[1]; fetch('/api/demo/enter', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: arguments[0] }) }).then((r) => done(r.status))";
+      const script =
+        "const done = arguments[1]; fetch('/api/demo/enter', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ personId: arguments[0] }) }).then((r) => done(r.status))";
       const status = await driver.executeAsyncScript<number>(script, personId);
       if (status !== 200) throw new Error(`entering as ${personId} answered ${status}`);
     },
@@ -109,12 +185,26 @@ export async function openBrowser(origin: string, size = { width: 1280, height: 
       await driver.sendDevToolsCommand("Network.enable", {});
       await driver.sendDevToolsCommand("Network.emulateNetworkConditions", conditions(on));
       // The service worker is a target of its own: it must lose the network too.
-      const debuggerAddress = ((await driver.getCapabilities()).get("goog:chromeOptions") as { debuggerAddress: string }).debuggerAddress;
-      const targets = (await (await fetch(`http://${debuggerAddress}/json/list`)).json()) as { type: string; webSocketDebuggerUrl: string }[];
-      for (const { webSocketDebuggerUrl } of targets.filter((t) => t.type === "service_worker")) workers.push(await tell(webSocketDebuggerUrl, on));
+      const debuggerAddress = (
+        (await driver.getCapabilities()).get("goog:chromeOptions") as { debuggerAddress: string }
+      ).debuggerAddress;
+      const targets = (await (await fetch(`http://${debuggerAddress}/json/list`)).json()) as {
+        type: string;
+        webSocketDebuggerUrl: string;
+      }[];
+      for (const { webSocketDebuggerUrl } of targets.filter((t) => t.type === "service_worker"))
+        workers.push(await tell(webSocketDebuggerUrl, on));
       if (!on) workers.splice(0).forEach((socket) => socket.close());
     },
-    slow: (ms) => driver.sendDevToolsCommand("Network.enable", {}).then(() => driver.sendDevToolsCommand("Network.emulateNetworkConditions", { offline: false, latency: ms, downloadThroughput: -1, uploadThroughput: -1 })),
+    slow: (ms) =>
+      driver.sendDevToolsCommand("Network.enable", {}).then(() =>
+        driver.sendDevToolsCommand("Network.emulateNetworkConditions", {
+          offline: false,
+          latency: ms,
+          downloadThroughput: -1,
+          uploadThroughput: -1,
+        }),
+      ),
     async shot(file, shotSize = size) {
       await resize(shotSize);
       await new Promise((resolve) => setTimeout(resolve, 350));

@@ -7,7 +7,11 @@
  * @returns LUFS; -Infinity where nothing passes the first gate
  */
 export function integratedLoudness(samples: Float64Array): number {
-  const shelf = biquad(samples, [1.53512485958697, -2.69169618940638, 1.19839281085285], [-1.69065929318241, 0.73248077421585]);
+  const shelf = biquad(
+    samples,
+    [1.53512485958697, -2.69169618940638, 1.19839281085285],
+    [-1.69065929318241, 0.73248077421585],
+  );
   const weighted = biquad(shelf, [1, -2, 1], [-1.99004745483398, 0.99007225036621]);
   const block = 19_200;
   const powers: number[] = [];
@@ -24,8 +28,18 @@ export function integratedLoudness(samples: Float64Array): number {
   return loud(mean(heard.filter((p) => loud(p) > gate)));
 }
 
-function biquad(x: Float64Array, [b0, b1, b2]: readonly [number, number, number], [a1, a2]: readonly [number, number]): Float64Array {
+function biquad(
+  x: Float64Array,
+  [b0, b1, b2]: readonly [number, number, number],
+  [a1, a2]: readonly [number, number],
+): Float64Array {
   const y = new Float64Array(x.length);
-  for (let n = 0; n < x.length; n += 1) y[n] = b0 * x[n]! + b1 * (x[n - 1] ?? 0) + b2 * (x[n - 2] ?? 0) - a1 * (y[n - 1] ?? 0) - a2 * (y[n - 2] ?? 0);
+  for (let n = 0; n < x.length; n += 1)
+    y[n] =
+      b0 * x[n]! +
+      b1 * (x[n - 1] ?? 0) +
+      b2 * (x[n - 2] ?? 0) -
+      a1 * (y[n - 1] ?? 0) -
+      a2 * (y[n - 2] ?? 0);
   return y;
 }

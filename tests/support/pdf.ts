@@ -1,5 +1,13 @@
 /** A PDF written by hand, page by page: for tests that must know exactly what is in one. */
-export type PdfPage = { rotate?: number; crop?: [number, number, number, number]; /** Lines of Helvetica 14, each with its place in points. */ lines?: { x: number; y: number; text: string }[] };
+export type PdfPage = {
+  rotate?: number;
+  crop?: [number, number, number, number];
+  /** Lines of Helvetica 14, each with its place in points. */ lines?: {
+    x: number;
+    y: number;
+    text: string;
+  }[];
+};
 
 export function writePdf(pages: readonly PdfPage[]): Buffer {
   const escaped = (text: string) => text.replace(/[\\()]/g, (c) => `\\${c}`);
@@ -10,8 +18,13 @@ export function writePdf(pages: readonly PdfPage[]): Buffer {
     `<< /Type /Pages /Kids [${pages.map((_, n) => `${first + n * 2} 0 R`).join(" ")}] /Count ${pages.length} >>`,
     "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>",
     ...pages.flatMap(({ rotate = 0, crop = [0, 0, 612, 792], lines = [] }, n) => {
-      const content = lines.map(({ x, y, text }) => `BT /F1 14 Tf 1 0 0 1 ${x} ${y} Tm (${escaped(text)}) Tj ET`).join("\n");
-      return [`<< /Type /Page /Parent 2 0 R /MediaBox [0 0 612 792] /CropBox [${crop.join(" ")}] /Rotate ${rotate} /Resources << /Font << /F1 ${font} 0 R >> >> /Contents ${first + n * 2 + 1} 0 R >>`, `<< /Length ${Buffer.byteLength(content, "latin1")} >>\nstream\n${content}\nendstream`];
+      const content = lines
+        .map(({ x, y, text }) => `BT /F1 14 Tf 1 0 0 1 ${x} ${y} Tm (${escaped(text)}) Tj ET`)
+        .join("\n");
+      return [
+        `<< /Type /Page /Parent 2 0 R /MediaBox [0 0 612 792] /CropBox [${crop.join(" ")}] /Rotate ${rotate} /Resources << /Font << /F1 ${font} 0 R >> >> /Contents ${first + n * 2 + 1} 0 R >>`,
+        `<< /Length ${Buffer.byteLength(content, "latin1")} >>\nstream\n${content}\nendstream`,
+      ];
     }),
   ];
   let out = "%PDF-1.4\n";

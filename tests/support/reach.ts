@@ -1,5 +1,14 @@
 /** Who reaches which route, for the walk of everyone at every route. */
-export const SIGNED_IN = ["student of the piece", "student of the section", "student of another section", "guardian", "owner", "co-teacher", "teacher of another section", "office"];
+export const SIGNED_IN = [
+  "student of the piece",
+  "student of the section",
+  "student of another section",
+  "guardian",
+  "owner",
+  "co-teacher",
+  "teacher of another section",
+  "office",
+];
 const TEACHERS = ["owner", "co-teacher"];
 const ALL_TEACHERS = [...TEACHERS, "teacher of another section"];
 const STUDENTS = ["student of the piece", "student of the section", "student of another section"];

@@ -6,21 +6,49 @@ export type Sender = { origin: string; token: string };
 const RESUMABLE = "1.0.0";
 const base64 = (text: string) => Buffer.from(text).toString("base64");
 
-function ask({ origin, token }: Sender, method: string, path: string, headers: Record<string, string>, body?: { from: (offset: number) => Buffer; length: number; cutAt?: number }): Promise<{ status: number; headers: http.IncomingHttpHeaders; body: string }> {
+function ask(
+  { origin, token }: Sender,
+  method: string,
+  path: string,
+  headers: Record<string, string>,
+  body?: { from: (offset: number) => Buffer; length: number; cutAt?: number },
+): Promise<{ status: number; headers: http.IncomingHttpHeaders; body: string }> {
   return new Promise((resolve, reject) => {
-    const request = http.request(origin + path, { method, headers: { origin, cookie: `almanac_session=${token}`, "tus-resumable": RESUMABLE, ...headers, ...(body ? { "content-length": String(body.length) } : {}) } }, (response) => {
-      const parts: Buffer[] = [];
-      response.on("data", (part: Buffer) => parts.push(part));
-      response.on("end", () => resolve({ status: response.statusCode!, headers: response.headers, body: Buffer.concat(parts).toString() }));
-      response.on("error", reject);
-    });
+    const request = http.request(
+      origin + path,
+      {
+        method,
+        headers: {
+          origin,
+          cookie: `almanac_session=${token}`,
+          "tus-resumable": RESUMABLE,
+          ...headers,
+          ...(body ? { "content-length": String(body.length) } : {}),
+        },
+      },
+      (response) => {
+        const parts: Buffer[] = [];
+        response.on("data", (part: Buffer) => parts.push(part));
+        response.on("end", () =>
+          resolve({
+            status: response.statusCode!,
+            headers: response.headers,
+            body: Buffer.concat(parts).toString(),
+          }),
+        );
+        response.on("error", reject);
+      },
+    );
     request.on("error", reject);
     if (!body) return void request.end();
     let sent = 0;
     const more = () => {
       while (sent < body.length) {
-        if (body.cutAt !== undefined && sent >= body.cutAt) return void setTimeout(() => request.destroy(new Error("cut")), 30);
-        const part = body.from(sent).subarray(0, Math.min(65_536, body.length - sent, (body.cutAt ?? Infinity) - sent));
+        if (body.cutAt !== undefined && sent >= body.cutAt)
+          return void setTimeout(() => request.destroy(new Error("cut")), 30);
+        const part = body
+          .from(sent)
+          .subarray(0, Math.min(65_536, body.length - sent, (body.cutAt ?? Infinity) - sent));
         sent += part.length;
         if (!request.write(part)) return void request.once("drain", more);
       }
@@ -30,10 +58,21 @@ function ask({ origin, token }: Sender, method: string, path: string, headers: R
   });
 }
 
-export async function begin(sender: Sender, pieceId: string, partId: string, name: string, size: number): Promise<string> {
+export async function begin(
+  sender: Sender,
+  pieceId: string,
+  partId: string,
+  name: string,
+  size: number,
+): Promise<string> {
   const id = randomUUID();
-  const metadata = Object.entries({ id, pieceId, partId, name }).map(([k, v]) => `${k} ${base64(v)}`).join(",");
-  const answer = await ask(sender, "POST", "/api/transfers", { "upload-length": String(size), "upload-metadata": metadata });
+  const metadata = Object.entries({ id, pieceId, partId, name })
+    .map(([k, v]) => `${k} ${base64(v)}`)
+    .join(",");
+  const answer = await ask(sender, "POST", "/api/transfers", {
+    "upload-length": String(size),
+    "upload-metadata": metadata,
+  });
   if (answer.status !== 201) throw new Error(`${answer.status} ${answer.body}`);
   return id;
 }
@@ -56,15 +95,41 @@ async function settled(sender: Sender, id: string): Promise<number> {
 }
 
 /** Sends from where the server is; `cutAt` bytes later the connection breaks. @returns whether it went through */
-export async function sendOn(sender: Sender, id: string, size: number, bytesAt: (offset: number) => Buffer, cutAt?: number, onSending: () => void = () => {}): Promise<boolean> {
+export async function sendOn(
+  sender: Sender,
+  id: string,
+  size: number,
+  bytesAt: (offset: number) => Buffer,
+  cutAt?: number,
+  onSending: () => void = () => {},
+): Promise<boolean> {
   const offset = await settled(sender, id);
   onSending();
-  const answer = await ask(sender, "PATCH", `/api/transfers/${id}`, { "upload-offset": String(offset), "content-type": "application/offset+octet-stream" }, { from: (sent) => bytesAt(offset + sent), length: size - offset, cutAt }).catch(() => null);
+  const answer = await ask(
+    sender,
+    "PATCH",
+    `/api/transfers/${id}`,
+    { "upload-offset": String(offset), "content-type": "application/offset+octet-stream" },
+    { from: (sent) => bytesAt(offset + sent), length: size - offset, cutAt },
+  ).catch(() => null);
   return answer?.status === 204;
 }
 
-export async function put(sender: Sender, pieceId: string, partId: string, transferId: string): Promise<{ status: number; body: string }> {
-  const answer = await fetch(`${sender.origin}/api/pieces/${pieceId}/items`, { method: "POST", headers: { origin: sender.origin, cookie: `almanac_session=${sender.token}`, "content-type": "application/json" }, body: JSON.stringify({ itemId: transferId, transferId, partId, replaces: null }) });
+export async function put(
+  sender: Sender,
+  pieceId: string,
+  partId: string,
+  transferId: string,
+): Promise<{ status: number; body: string }> {
+  const answer = await fetch(`${sender.origin}/api/pieces/${pieceId}/items`, {
+    method: "POST",
+    headers: {
+      origin: sender.origin,
+      cookie: `almanac_session=${sender.token}`,
+      "content-type": "application/json",
+    },
+    body: JSON.stringify({ itemId: transferId, transferId, partId, replaces: null }),
+  });
   return { status: answer.status, body: await answer.text() };
 }
 
@@ -84,7 +149,7 @@ export function bytesOf(seed: string, block = 65_536): (offset: number) => Buffe
 
 export function digestOf(size: number, bytesAt: (offset: number) => Buffer): string {
   const hash = createHash("sha256");
-  for (let at = 0; at < size; ) {
+  for (let at = 0; at < size;) {
     const part = bytesAt(at).subarray(0, size - at);
     hash.update(part);
     at += part.length;

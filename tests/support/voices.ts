@@ -26,13 +26,45 @@ export const spoken = (text: string, voice = "rms"): Promise<Buffer> =>
   });
 
 /** A recording bent: its filters, rate and channels, and the format it is coded in. */
-export const bent = (wav: Buffer, { filters = "anull", rate = 48_000, channels = 1, format = "webm" }: { filters?: string; rate?: number; channels?: number; format?: "webm" | "wav" | "mp4" | "ogg" | "mp3" }): Promise<Buffer> =>
+export const bent = (
+  wav: Buffer,
+  {
+    filters = "anull",
+    rate = 48_000,
+    channels = 1,
+    format = "webm",
+  }: {
+    filters?: string;
+    rate?: number;
+    channels?: number;
+    format?: "webm" | "wav" | "mp4" | "ogg" | "mp3";
+  },
+): Promise<Buffer> =>
   inTemporary(async (folder) => {
     const [from, to] = [path.join(folder, "in.wav"), path.join(folder, `out.${format}`)];
     await writeFile(from, wav);
     // As a browser's recorder writes it: a stream without a duration.
-    const coding = { webm: ["-c:a", "libopus", "-b:a", "48k", "-live", "1"], wav: ["-c:a", "pcm_s16le"], mp4: ["-c:a", "aac", "-movflags", "frag_keyframe+empty_moov"], ogg: ["-c:a", "libopus"], mp3: ["-c:a", "libmp3lame"] }[format];
-    await run("ffmpeg", ["-v", "error", "-i", from, "-af", filters, "-ar", String(format === "webm" || format === "ogg" ? 48_000 : rate), "-ac", String(channels), ...coding, to]);
+    const coding = {
+      webm: ["-c:a", "libopus", "-b:a", "48k", "-live", "1"],
+      wav: ["-c:a", "pcm_s16le"],
+      mp4: ["-c:a", "aac", "-movflags", "frag_keyframe+empty_moov"],
+      ogg: ["-c:a", "libopus"],
+      mp3: ["-c:a", "libmp3lame"],
+    }[format];
+    await run("ffmpeg", [
+      "-v",
+      "error",
+      "-i",
+      from,
+      "-af",
+      filters,
+      "-ar",
+      String(format === "webm" || format === "ogg" ? 48_000 : rate),
+      "-ac",
+      String(channels),
+      ...coding,
+      to,
+    ]);
     return readFile(to);
   });
 
@@ -40,16 +72,40 @@ export const bent = (wav: Buffer, { filters = "anull", rate = 48_000, channels =
 export const samplesOf = (bytes: Buffer): Promise<Float64Array> =>
   inTemporary(async (folder) => {
     await writeFile(path.join(folder, "in"), bytes);
-    await run("ffmpeg", ["-v", "error", "-i", path.join(folder, "in"), "-ac", "1", "-ar", "48000", "-f", "f64le", path.join(folder, "out.raw")]);
+    await run("ffmpeg", [
+      "-v",
+      "error",
+      "-i",
+      path.join(folder, "in"),
+      "-ac",
+      "1",
+      "-ar",
+      "48000",
+      "-f",
+      "f64le",
+      path.join(folder, "out.raw"),
+    ]);
     const raw = await readFile(path.join(folder, "out.raw"));
-    return new Float64Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + Math.floor(raw.length / 8) * 8));
+    return new Float64Array(
+      raw.buffer.slice(raw.byteOffset, raw.byteOffset + Math.floor(raw.length / 8) * 8),
+    );
   });
 
 /** A clip as if it had been recorded, levelled and heard, without any sound worth hearing. */
-export async function putVoice(sql: Sql, { pieceId, madeBy, words, now }: { pieceId: string | null; madeBy: string; words: string; now: Date }): Promise<string> {
+export async function putVoice(
+  sql: Sql,
+  {
+    pieceId,
+    madeBy,
+    words,
+    now,
+  }: { pieceId: string | null; madeBy: string; words: string; now: Date },
+): Promise<string> {
   const bytes = Buffer.from(`a voice that says ${words} ${crypto.randomUUID()}`);
   const sha256 = createHash("sha256").update(bytes).digest();
-  const heard = words.split(" ").map((word, n) => ({ word, start: n / 2, end: n / 2 + 0.4, sure: 0.9 }));
+  const heard = words
+    .split(" ")
+    .map((word, n) => ({ word, start: n / 2, end: n / 2 + 0.4, sure: 0.9 }));
   await sql`
     insert into sound (sha256, media_type, raw, state, made, seconds, peaks, heard_state, heard, changed_at)
     values (${sha256}, 'audio/webm', ${bytes}, 'made', ${bytes}, ${heard.length / 2}, '[50]', 'made', ${sql.json(heard)}, ${now})`;
@@ -60,12 +116,19 @@ export async function putVoice(sql: Sql, { pieceId, madeBy, words, now }: { piec
 
 /** Words that are wrong, missing or too many, over the words said: the usual word error rate (Levenshtein's distance over words). */
 export function wordErrorRate(said: string, heard: string): number {
-  const words = (text: string) => text.toLowerCase().replace(/[^\p{L}\p{N}' ]/gu, " ").split(/\s+/).filter(Boolean);
+  const words = (text: string) =>
+    text
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}' ]/gu, " ")
+      .split(/\s+/)
+      .filter(Boolean);
   const [a, b] = [words(said), words(heard)];
   let row = Array.from({ length: b.length + 1 }, (_, n) => n);
   a.forEach((word, i) => {
     const next = [i + 1];
-    b.forEach((other, j) => next.push(Math.min(row[j + 1]! + 1, next[j]! + 1, row[j]! + (word === other ? 0 : 1))));
+    b.forEach((other, j) =>
+      next.push(Math.min(row[j + 1]! + 1, next[j]! + 1, row[j]! + (word === other ? 0 : 1))),
+    );
     row = next;
   });
   return row[b.length]! / a.length;

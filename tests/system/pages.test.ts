@@ -16,20 +16,31 @@ beforeAll(async () => {
   const one = async (query: Promise<{ id: string }[]>) => (await query)[0]!.id;
   const { sql } = database;
   ids.sectionId = await one(sql`select id from section where name = 'Gannet'`);
-  ids.handOutId = await one(sql`select hand_out.id from hand_out where section_id = ${ids.sectionId} order by due_at limit 1`);
-  ids.pieceId = await one(sql`select id from piece where hand_out_id = ${ids.handOutId} and state = 'handed_back' order by id limit 1`);
-  ids.withRubric = await one(sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where section_id = ${ids.sectionId} and rubric_id is not null limit 1`);
-  ids.withQuestions = await one(sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`);
+  ids.handOutId = await one(
+    sql`select hand_out.id from hand_out where section_id = ${ids.sectionId} order by due_at limit 1`,
+  );
+  ids.pieceId = await one(
+    sql`select id from piece where hand_out_id = ${ids.handOutId} and state = 'handed_back' order by id limit 1`,
+  );
+  ids.withRubric = await one(
+    sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where section_id = ${ids.sectionId} and rubric_id is not null limit 1`,
+  );
+  ids.withQuestions = await one(
+    sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`,
+  );
   const people: Record<string, string> = {
     owner: await one(sql`select id from person where name = 'Odalys Brandt'`),
     "co-teacher": await one(sql`select id from person where name = 'Ruben Achterberg'`),
     "other teacher": await one(sql`select id from person where name = 'Imke Solheim'`),
     student: await one(sql`select student_id as id from piece where id = ${ids.pieceId}`),
-    classmate: await one(sql`select student_id as id from piece where hand_out_id = ${ids.handOutId} and id <> ${ids.pieceId} limit 1`),
+    classmate: await one(
+      sql`select student_id as id from piece where hand_out_id = ${ids.handOutId} and id <> ${ids.pieceId} limit 1`,
+    ),
     guardian: await one(sql`select id from person where kind = 'guardian' limit 1`),
     office: await one(sql`select id from person where kind = 'office'`),
   };
-  for (const [role, id] of Object.entries(people)) tokens[role] = await beginSession(sql, id, new Date());
+  for (const [role, id] of Object.entries(people))
+    tokens[role] = await beginSession(sql, id, new Date());
   app = await startApp(database.url);
 });
 afterAll(async () => {
@@ -38,10 +49,15 @@ afterAll(async () => {
 });
 
 const ROOT = path.join(process.cwd(), "src/app/(school)");
-const pages = (folder: string): string[] => readdirSync(folder).flatMap((name) => {
-  const file = path.join(folder, name);
-  return statSync(file).isDirectory() ? pages(file) : name === "page.tsx" ? [`/${path.relative(ROOT, folder)}`] : [];
-});
+const pages = (folder: string): string[] =>
+  readdirSync(folder).flatMap((name) => {
+    const file = path.join(folder, name);
+    return statSync(file).isDirectory()
+      ? pages(file)
+      : name === "page.tsx"
+        ? [`/${path.relative(ROOT, folder)}`]
+        : [];
+  });
 
 const TEACHERS = ["owner", "co-teacher", "other teacher"];
 /** Who sees each page; a page that is not listed fails the test. */
@@ -81,18 +97,31 @@ const SEEN_BY: Record<string, string[]> = {
   "/kit": [],
 };
 /** What a page is about where its address does not say it. */
-const ABOUT: Record<string, () => string> = { "/desk/criterion": () => `?handOut=${ids.withRubric}`, "/desk/answers": () => `?handOut=${ids.withQuestions}` };
-const addressOf = (page: string) => page.replace(/\[(\w+)\]/g, (_, name: string) => ids[name]!) + (ABOUT[page]?.() ?? "");
-const get = (address: string, role?: string) => fetch(app.origin + address, { redirect: "manual", headers: role ? { cookie: `almanac_session=${tokens[role]}` } : {} });
+const ABOUT: Record<string, () => string> = {
+  "/desk/criterion": () => `?handOut=${ids.withRubric}`,
+  "/desk/answers": () => `?handOut=${ids.withQuestions}`,
+};
+const addressOf = (page: string) =>
+  page.replace(/\[(\w+)\]/g, (_, name: string) => ids[name]!) + (ABOUT[page]?.() ?? "");
+const get = (address: string, role?: string) =>
+  fetch(app.origin + address, {
+    redirect: "manual",
+    headers: role ? { cookie: `almanac_session=${tokens[role]}` } : {},
+  });
 
-test("every page says here who sees it", () => expect(pages(ROOT).sort()).toEqual(Object.keys(SEEN_BY).sort()));
+test("every page says here who sees it", () =>
+  expect(pages(ROOT).sort()).toEqual(Object.keys(SEEN_BY).sort()));
 
 describe.each(Object.keys(SEEN_BY))("%s", (page) => {
   test("is seen by those it belongs to, and is not there for anybody else", async () => {
     for (const role of Object.keys(tokens)) {
       const { status } = await get(addressOf(page), role);
       const seen = SEEN_BY[page]!.includes(role);
-      expect({ page, role, seen: status === 200 || (page === "/ledger" && status === 307) }).toEqual({ page, role, seen });
+      expect({
+        page,
+        role,
+        seen: status === 200 || (page === "/ledger" && status === 307),
+      }).toEqual({ page, role, seen });
       if (!seen) expect(status).toBe(404);
     }
   });
@@ -115,16 +144,40 @@ test("no page runs a script that is not its own: a policy with a fresh nonce, an
   expect(scripts).not.toContain("unsafe-eval");
   const nonce = /'nonce-([^']+)'/.exec(scripts)![1];
   expect(second.headers.get("content-security-policy")).not.toContain(nonce);
-  for (const tag of (await first.text()).match(/<script[^>]*>/g) ?? []) expect(tag).toContain(`nonce="${nonce}"`);
-  expect(Object.fromEntries(["x-content-type-options", "x-frame-options", "referrer-policy"].map((name) => [name, first.headers.get(name)]))).toEqual({ "x-content-type-options": "nosniff", "x-frame-options": "DENY", "referrer-policy": "same-origin" });
+  for (const tag of (await first.text()).match(/<script[^>]*>/g) ?? [])
+    expect(tag).toContain(`nonce="${nonce}"`);
+  expect(
+    Object.fromEntries(
+      ["x-content-type-options", "x-frame-options", "referrer-policy"].map((name) => [
+        name,
+        first.headers.get(name),
+      ]),
+    ),
+  ).toEqual({
+    "x-content-type-options": "nosniff",
+    "x-frame-options": "DENY",
+    "referrer-policy": "same-origin",
+  });
 });
 
 test("the session's cookie is not for scripts, and Secure where the address is https", async () => {
-  const [person] = await database.sql<{ id: string }[]>`select id from person where kind = 'office'`;
-  const enter = await fetch(`${app.origin}/api/demo/enter`, { method: "POST", headers: { "content-type": "application/json", origin: app.origin }, body: JSON.stringify({ personId: person!.id }) });
-  expect(enter.headers.get("set-cookie")).toMatch(/^almanac_session=[\w-]{43}; Path=\/; HttpOnly; SameSite=Lax; Max-Age=\d+$/);
+  const [person] = await database.sql<
+    { id: string }[]
+  >`select id from person where kind = 'office'`;
+  const enter = await fetch(`${app.origin}/api/demo/enter`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: app.origin },
+    body: JSON.stringify({ personId: person!.id }),
+  });
+  expect(enter.headers.get("set-cookie")).toMatch(
+    /^almanac_session=[\w-]{43}; Path=\/; HttpOnly; SameSite=Lax; Max-Age=\d+$/,
+  );
   const behindTls = await startApp(database.url, { ALMANAC_ORIGIN: "https://almanac.example.org" });
-  const secure = await fetch(`${behindTls.origin}/api/demo/enter`, { method: "POST", headers: { "content-type": "application/json", origin: "https://almanac.example.org" }, body: JSON.stringify({ personId: person!.id }) });
+  const secure = await fetch(`${behindTls.origin}/api/demo/enter`, {
+    method: "POST",
+    headers: { "content-type": "application/json", origin: "https://almanac.example.org" },
+    body: JSON.stringify({ personId: person!.id }),
+  });
   expect(secure.headers.get("set-cookie")).toMatch(/; Secure$/);
   await behindTls.stop();
 });

@@ -15,16 +15,18 @@ export default async function SignInPage() {
   return (
     <main className="mx-auto grid max-w-6xl gap-x-16 gap-y-10 px-6 py-12 lg:grid-cols-[22rem_1fr]">
       <div>
-        <h1 className="text-5xl!">
-          Almanac
-        </h1>
-        <p className="mt-2 mb-8 font-serif text-lg text-soft italic">Work handed out, handed in, answered, and handed back until it is right.</p>
+        <h1 className="text-5xl!">Almanac</h1>
+        <p className="mt-2 mb-8 font-serif text-lg text-soft italic">
+          Work handed out, handed in, answered, and handed back until it is right.
+        </p>
         <SignIn />
       </div>
       {people ? (
         <div className="border-t border-line-strong pt-4 lg:border-t-0 lg:border-l lg:pt-0 lg:pl-10">
           <h2>The demo school</h2>
-          <p className="text-soft">Everyone here is invented. Press a name to enter as that person.</p>
+          <p className="text-soft">
+            Everyone here is invented. Press a name to enter as that person.
+          </p>
           <DemoPeople people={people} />
         </div>
       ) : null}

@@ -18,17 +18,37 @@ export const signInBody = object({
 
 export const contract = {
   health: endpoint<{ application: string; database: string; migration: string | null }>()({
-    method: "GET", path: "/api/health", for: "anyone", summary: "Whether the application, its database and its migrations are in order",
+    method: "GET",
+    path: "/api/health",
+    for: "anyone",
+    summary: "Whether the application, its database and its migrations are in order",
   }),
-  openapi: endpoint<object>()({ method: "GET", path: "/api/openapi.json", for: "anyone", summary: "This document" }),
+  openapi: endpoint<object>()({
+    method: "GET",
+    path: "/api/openapi.json",
+    for: "anyone",
+    summary: "This document",
+  }),
 
-  signIn: endpoint<{ to: string }>()({ method: "POST", path: "/api/sign-in", for: "anyone", summary: "Sign in by e-mail or school name", body: signInBody }),
+  signIn: endpoint<{ to: string }>()({
+    method: "POST",
+    path: "/api/sign-in",
+    for: "anyone",
+    summary: "Sign in by e-mail or school name",
+    body: signInBody,
+  }),
   enterDemo: endpoint<{ to: string }>()({
-    method: "POST", path: "/api/demo/enter", for: "anyone", summary: "Enter the demo as one of its people (demo mode only)",
+    method: "POST",
+    path: "/api/demo/enter",
+    for: "anyone",
+    summary: "Enter the demo as one of its people (demo mode only)",
     body: object({ personId: uuid.required() }).noUnknown(),
   }),
   signOut: endpoint<{ to: string }>()({
-    method: "POST", path: "/api/sign-out", for: "signed-in", summary: "Sign out here, or everywhere",
+    method: "POST",
+    path: "/api/sign-out",
+    for: "signed-in",
+    summary: "Sign out here, or everywhere",
     body: object({ everywhere: boolean().required() }).noUnknown(),
   }),
 

@@ -28,12 +28,16 @@ export type Endpoint<Body extends AnyObject = AnyObject, Answer = unknown> = {
 };
 
 export function endpoint<Answer>() {
-  return <Body extends AnyObject>(definition: Omit<Endpoint<Body, Answer>, "answers">): Endpoint<Body, Answer> => definition;
+  return <Body extends AnyObject>(
+    definition: Omit<Endpoint<Body, Answer>, "answers">,
+  ): Endpoint<Body, Answer> => definition;
 }
 
 /** What may be undefined may be left out. */
 type MayMiss<V> = 0 extends 1 & V ? false : undefined extends V ? true : false;
-type Loose<T> = { [K in keyof T as MayMiss<T[K]> extends true ? never : K]: T[K] } & { [K in keyof T as MayMiss<T[K]> extends true ? K : never]?: T[K] };
+type Loose<T> = { [K in keyof T as MayMiss<T[K]> extends true ? never : K]: T[K] } & {
+  [K in keyof T as MayMiss<T[K]> extends true ? K : never]?: T[K];
+};
 export type BodyOf<E> = E extends Endpoint<infer Body, unknown> ? Loose<Body> : never;
 export type AnswerOf<E> = E extends Endpoint<AnyObject, infer Answer> ? Answer : never;
 

@@ -5,7 +5,10 @@ import { parametersOf, type Endpoint } from "./endpoint";
 
 type Json = Record<string, unknown>;
 
-const problem = (description: string): Json => ({ description, content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } });
+const problem = (description: string): Json => ({
+  description,
+  content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
+});
 
 /**
  * The API as an OpenAPI 3.1 document, made from the schemas that validate the requests.
@@ -19,16 +22,25 @@ export function openApiDocument(version: string): Json {
   }
   return {
     openapi: "3.1.0",
-    info: { title: "Almanac", version, description: "Changes must carry the Origin of the application itself. Sessions are kept in a cookie." },
+    info: {
+      title: "Almanac",
+      version,
+      description:
+        "Changes must carry the Origin of the application itself. Sessions are kept in a cookie.",
+    },
     paths,
     components: {
       securitySchemes: { session: { type: "apiKey", in: "cookie", name: "almanac_session" } },
       schemas: {
         RichDoc: {
           type: "object",
-          description: "Rich text as the JSON of a ProseMirror document, with the nodes and marks of core/text/richDoc only",
+          description:
+            "Rich text as the JSON of a ProseMirror document, with the nodes and marks of core/text/richDoc only",
           required: ["type", "content"],
-          properties: { type: { const: "doc" }, content: { type: "array", items: { type: "object" } } },
+          properties: {
+            type: { const: "doc" },
+            content: { type: "array", items: { type: "object" } },
+          },
         },
         Problem: {
           type: "object",
@@ -51,24 +63,85 @@ export function openApiDocument(version: string): Json {
 
 function operation(operationId: string, entry: Endpoint): Json {
   const headers = [
-    ...(entry.once ? [{ name: "Idempotency-Key", in: "header", required: true, schema: { type: "string", minLength: 8, maxLength: 200 } }] : []),
-    ...(entry.ifMatch ? [{ name: "If-Match", in: "header", required: true, schema: { type: "string", description: 'The revision in quotes, e.g. "3"' } }] : []),
+    ...(entry.once
+      ? [
+          {
+            name: "Idempotency-Key",
+            in: "header",
+            required: true,
+            schema: { type: "string", minLength: 8, maxLength: 200 },
+          },
+        ]
+      : []),
+    ...(entry.ifMatch
+      ? [
+          {
+            name: "If-Match",
+            in: "header",
+            required: true,
+            schema: { type: "string", description: 'The revision in quotes, e.g. "3"' },
+          },
+        ]
+      : []),
   ];
-  const parameters = parametersOf(entry.path).map((name) => ({ name, in: "path", required: true, schema: { type: "string", format: "uuid" } }));
-  for (const [name, description] of Object.entries(entry.query ?? {})) headers.push({ name, in: "query", required: false, description, schema: { type: "string" } } as never);
+  const parameters = parametersOf(entry.path).map((name) => ({
+    name,
+    in: "path",
+    required: true,
+    schema: { type: "string", format: "uuid" },
+  }));
+  for (const [name, description] of Object.entries(entry.query ?? {}))
+    headers.push({
+      name,
+      in: "query",
+      required: false,
+      description,
+      schema: { type: "string" },
+    } as never);
   return {
     operationId,
     summary: entry.summary,
     security: entry.for === "anyone" ? [] : [{ session: [] }],
     ...(parameters.length || headers.length ? { parameters: [...parameters, ...headers] } : {}),
-    ...(entry.body ? { requestBody: { required: true, content: { "application/json": { schema: bodySchema(entry.body) } } } } : {}),
-    ...(entry.bytes ? { requestBody: { required: true, description: `At most ${entry.bytes} bytes; the file's name is in X-File-Name`, content: { "application/octet-stream": { schema: { type: "string", format: "binary" } } } } } : {}),
+    ...(entry.body
+      ? {
+          requestBody: {
+            required: true,
+            content: { "application/json": { schema: bodySchema(entry.body) } },
+          },
+        }
+      : {}),
+    ...(entry.bytes
+      ? {
+          requestBody: {
+            required: true,
+            description: `At most ${entry.bytes} bytes; the file's name is in X-File-Name`,
+            content: {
+              "application/octet-stream": { schema: { type: "string", format: "binary" } },
+            },
+          },
+        }
+      : {}),
     responses: {
-      200: { description: "Done", content: { [entry.gives ?? "application/json"]: { schema: {} } } },
-      ...(entry.for === "signed-in" ? { 401: problem("Not signed in"), 404: problem("Not there, or not yours") } : {}),
-      ...(entry.method !== "GET" ? { 403: problem("The request came from another site"), 409: problem("A rule said no; the detail says which") } : {}),
-      ...(entry.ifMatch ? { 412: problem("Someone else changed it first"), 428: problem("If-Match is missing") } : {}),
-      ...(entry.body || entry.bytes ? { 413: problem("Too large"), 422: problem("A field does not hold what it should") } : {}),
+      200: {
+        description: "Done",
+        content: { [entry.gives ?? "application/json"]: { schema: {} } },
+      },
+      ...(entry.for === "signed-in"
+        ? { 401: problem("Not signed in"), 404: problem("Not there, or not yours") }
+        : {}),
+      ...(entry.method !== "GET"
+        ? {
+            403: problem("The request came from another site"),
+            409: problem("A rule said no; the detail says which"),
+          }
+        : {}),
+      ...(entry.ifMatch
+        ? { 412: problem("Someone else changed it first"), 428: problem("If-Match is missing") }
+        : {}),
+      ...(entry.body || entry.bytes
+        ? { 413: problem("Too large"), 422: problem("A field does not hold what it should") }
+        : {}),
       503: problem("The database cannot be reached; nothing was changed"),
     },
   };
@@ -76,8 +149,20 @@ function operation(operationId: string, entry: Endpoint): Json {
 
 function bodySchema(schema: ObjectSchema<AnyObject>): unknown {
   const written = convertSchema(schema as never) as { properties?: Record<string, Json> };
-  const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [name, isAnything(property) ? (name === "doc" ? { $ref: "#/components/schemas/RichDoc" } : { description: "Read by the use-case itself" }) : property]);
-  return { ...written, properties: Object.fromEntries(properties), additionalProperties: false, default: undefined };
+  const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [
+    name,
+    isAnything(property)
+      ? name === "doc"
+        ? { $ref: "#/components/schemas/RichDoc" }
+        : { description: "Read by the use-case itself" }
+      : property,
+  ]);
+  return {
+    ...written,
+    properties: Object.fromEntries(properties),
+    additionalProperties: false,
+    default: undefined,
+  };
 }
 
 /** Yup's `mixed`: a document (`readRichDoc` checks it node by node), or what a use-case reads against something stored. */

@@ -23,7 +23,8 @@ function indexOf(text: string): Index {
 
 function likenessOf(a: Index, b: Index): number {
   if (a.words.length === 0 || b.words.length === 0) return 0;
-  if (a.pairs.length === 0 || b.pairs.length === 0) return a.words.join(" ") === b.words.join(" ") ? 1 : 0;
+  if (a.pairs.length === 0 || b.pairs.length === 0)
+    return a.words.join(" ") === b.words.join(" ") ? 1 : 0;
   return (dice(a.words, b.words) + dice(a.pairs, b.pairs)) / 2;
 }
 
@@ -48,7 +49,11 @@ export const NEARLY_THE_SAME = 0.7;
 const LEAST_WORDS = 4;
 
 /** The texts nearly the same as the given one, the nearest first. @param texts may repeat; each is one time it was said */
-export function nearlySame<T extends { text: string }>(text: string, said: readonly T[], least = NEARLY_THE_SAME): T[] {
+export function nearlySame<T extends { text: string }>(
+  text: string,
+  said: readonly T[],
+  least = NEARLY_THE_SAME,
+): T[] {
   const own = indexOf(text);
   if (own.words.length < LEAST_WORDS) return [];
   return said
@@ -66,13 +71,18 @@ export function nearlySame<T extends { text: string }>(text: string, said: reado
  * half of the likeness comes from words alone. So each is held against those that share one with it, and two
  * thousand comments take a moment instead of two million comparisons.
  */
-export function repeatsIn<T extends { text: string }>(comments: readonly T[], least = 0.8): { comment: T; repeats: T }[] {
+export function repeatsIn<T extends { text: string }>(
+  comments: readonly T[],
+  least = 0.8,
+): { comment: T; repeats: T }[] {
   const seen: { comment: T; index: Index }[] = [];
   const withPair = new Map<string, number[]>();
   return comments.flatMap((comment) => {
     const index = indexOf(comment.text);
     const pairs = new Set(index.pairs.length > 0 ? index.pairs : [index.words.join(" ")]);
-    const near = [...new Set([...pairs].flatMap((pair) => withPair.get(pair) ?? []))].sort((a, b) => a - b);
+    const near = [...new Set([...pairs].flatMap((pair) => withPair.get(pair) ?? []))].sort(
+      (a, b) => a - b,
+    );
     const twin = near.map((n) => seen[n]!).find((s) => likenessOf(s.index, index) >= least);
     for (const pair of pairs) {
       const list = withPair.get(pair);

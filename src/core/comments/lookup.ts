@@ -35,7 +35,12 @@ export function lookUp<C extends BankComment>(bank: readonly C[], typed: string,
   // Only where nothing is spelt as it was typed is a slip looked for: it would bring much that was not meant.
   const spelt = ranked.filter(({ rank }) => rank <= 3);
   if (spelt.length > 0) ranked.splice(0, ranked.length, ...spelt);
-  ranked.sort((a, b) => a.rank - b.rank || b.comment.usedCount - a.comment.usedCount || a.comment.text.localeCompare(b.comment.text));
+  ranked.sort(
+    (a, b) =>
+      a.rank - b.rank ||
+      b.comment.usedCount - a.comment.usedCount ||
+      a.comment.text.localeCompare(b.comment.text),
+  );
   return ranked.slice(0, most).map(({ comment }) => comment);
 }
 
@@ -48,12 +53,27 @@ function indexed(comment: BankComment): Indexed {
   const known = indexes.get(comment);
   if (known) return known;
   const text = fold(comment.text);
-  const made = { shorthand: comment.shorthand === null ? null : fold(comment.shorthand), text, words: wordsOf([text, fold(comment.folder ?? ""), ...(comment.tags ?? []).map(fold), fold(comment.criterion ?? "")].join(" ")) };
+  const made = {
+    shorthand: comment.shorthand === null ? null : fold(comment.shorthand),
+    text,
+    words: wordsOf(
+      [
+        text,
+        fold(comment.folder ?? ""),
+        ...(comment.tags ?? []).map(fold),
+        fold(comment.criterion ?? ""),
+      ].join(" "),
+    ),
+  };
   indexes.set(comment, made);
   return made;
 }
 
-function rankOf({ shorthand, text, words }: Indexed, query: string, asked: readonly string[]): number | null {
+function rankOf(
+  { shorthand, text, words }: Indexed,
+  query: string,
+  asked: readonly string[],
+): number | null {
   if (query === "") return 0;
   if (shorthand === query) return 0;
   if (shorthand?.startsWith(query)) return 1;
@@ -62,7 +82,11 @@ function rankOf({ shorthand, text, words }: Indexed, query: string, asked: reado
   if (asked.every((word) => words.some((own) => own.startsWith(word)))) return 3;
   let slips = 0;
   for (const word of asked) {
-    const least = words.reduce((best, own) => Math.min(best, own.startsWith(word) ? 0 : slipsBetween(word, own, allowed(word))), Infinity);
+    const least = words.reduce(
+      (best, own) =>
+        Math.min(best, own.startsWith(word) ? 0 : slipsBetween(word, own, allowed(word))),
+      Infinity,
+    );
     if (least > allowed(word)) return null;
     slips += least;
   }
@@ -91,7 +115,8 @@ export function slipsBetween(typed: string, word: string, most: number): number 
     for (let j = 1; j <= own.length; j += 1) {
       const same = typed[i - 1] === own[j - 1];
       let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1));
-      if (i > 1 && j > 1 && typed[i - 1] === own[j - 2] && typed[i - 2] === own[j - 1]) cost = Math.min(cost, before[j - 2]! + 1);
+      if (i > 1 && j > 1 && typed[i - 1] === own[j - 2] && typed[i - 2] === own[j - 1])
+        cost = Math.min(cost, before[j - 2]! + 1);
       row.push(cost);
       least = Math.min(least, cost);
     }
@@ -129,5 +154,7 @@ export function pendingLookup(text: string, caret: number): { from: number; quer
 /** Why a shorthand cannot be kept, or null. */
 export function faultInShorthand(shorthand: string): string | null {
   if (shorthand === "") return null;
-  return /^[\p{L}\p{N}][\p{L}\p{N}._-]{0,23}$/u.test(shorthand) ? null : "A shorthand is up to 24 letters, digits, dots or dashes, without spaces.";
+  return /^[\p{L}\p{N}][\p{L}\p{N}._-]{0,23}$/u.test(shorthand)
+    ? null
+    : "A shorthand is up to 24 letters, digits, dots or dashes, without spaces.";
 }

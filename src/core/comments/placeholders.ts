@@ -35,7 +35,9 @@ export function nextSlot(text: string, from: number): Slot | null {
 
 /** Everything in a comment that is not said yet: placeholders without their value, and open slots. @example unfilled("Dear {name}, {a|b} {foo}") // ["{name}", "{a|b}"] */
 export function unfilled(text: string): string[] {
-  const named = [...text.matchAll(/\{([a-z]+)\}/gi)].filter((m) => KNOWN.some((known) => `{${known}}` === m[0].toLowerCase())).map((m) => ({ at: m.index, written: m[0] }));
+  const named = [...text.matchAll(/\{([a-z]+)\}/gi)]
+    .filter((m) => KNOWN.some((known) => `{${known}}` === m[0].toLowerCase()))
+    .map((m) => ({ at: m.index, written: m[0] }));
   const slots = slotsOf(text).map((s) => ({ at: s.start, written: text.slice(s.start, s.end) }));
   return [...named, ...slots].sort((a, b) => a.at - b.at).map((w) => w.written);
 }

@@ -1,5 +1,10 @@
 /** How long the pieces of a pile took, and what that says of the rest. Seconds in, whole minutes out in words. */
-export type Pace = { median: number; pieces: number; /** The middle half lies between these (quartiles); null with fewer than four. */ between: [number, number] | null };
+export type Pace = {
+  median: number;
+  pieces: number;
+  /** The middle half lies between these (quartiles); null with fewer than four. */ between:
+    [number, number] | null;
+};
 
 /**
  * The pace from the seconds spent on each piece that was read; null until there are three, since two say
@@ -10,12 +15,19 @@ export function paceOf(seconds: readonly number[]): Pace | null {
   const sorted = seconds.filter((s) => s >= 5).sort((a, b) => a - b);
   if (sorted.length < 3) return null;
   const half = Math.ceil(sorted.length / 2);
-  return { median: medianOf(sorted), pieces: sorted.length, between: sorted.length < 4 ? null : [medianOf(sorted.slice(0, half)), medianOf(sorted.slice(-half))] };
+  return {
+    median: medianOf(sorted),
+    pieces: sorted.length,
+    between:
+      sorted.length < 4 ? null : [medianOf(sorted.slice(0, half)), medianOf(sorted.slice(-half))],
+  };
 }
 
 function medianOf(sorted: readonly number[]): number {
   const middle = sorted.length / 2;
-  return sorted.length % 2 === 1 ? sorted[Math.floor(middle)]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+  return sorted.length % 2 === 1
+    ? sorted[Math.floor(middle)]!
+    : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }
 
 /**
@@ -25,7 +37,10 @@ export function sayPace(pace: Pace | null, left: number): string | null {
   if (!pace) return null;
   const each = `${minutes(pace.median)} a piece`;
   if (left === 0) return each;
-  const range = pace.between && pace.between[0] < pace.between[1] && left > 1 ? ` (${about(pace.between[0] * left)} to ${about(pace.between[1] * left)})` : "";
+  const range =
+    pace.between && pace.between[0] < pace.between[1] && left > 1
+      ? ` (${about(pace.between[0] * left)} to ${about(pace.between[1] * left)})`
+      : "";
   return `${each}; ${left} more: about ${hours(about(pace.median * left))}${range}`;
 }
 
@@ -41,4 +56,7 @@ function about(seconds: number): number {
   return whole <= 15 ? whole : Math.round(whole / 5) * 5;
 }
 
-const hours = (whole: number) => (whole < 90 ? `${whole} min` : `${Math.floor(whole / 60)} h${whole % 60 ? ` ${whole % 60} min` : ""}`);
+const hours = (whole: number) =>
+  whole < 90
+    ? `${whole} min`
+    : `${Math.floor(whole / 60)} h${whole % 60 ? ` ${whole % 60} min` : ""}`;

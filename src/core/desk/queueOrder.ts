@@ -13,18 +13,25 @@ export function inOrder(queue: readonly QueueItem[], order: QueueOrder): QueueIt
     [...queue].sort((a, b) => {
       for (const key of keys) {
         const [x, y] = [key(a), key(b)];
-        const found = typeof x === "string" ? x.localeCompare(y as string, "en") : x - (y as number);
+        const found =
+          typeof x === "string" ? x.localeCompare(y as string, "en") : x - (y as number);
         if (found !== 0) return found;
       }
       return 0;
     });
-  const came = (item: QueueItem) => (item.handedInAt === null ? Number.MAX_SAFE_INTEGER : Date.parse(item.handedInAt));
+  const came = (item: QueueItem) =>
+    item.handedInAt === null ? Number.MAX_SAFE_INTEGER : Date.parse(item.handedInAt);
   switch (order) {
-    case "hand-in": return by(came);
-    case "name": return by((i) => i.sortName);
-    case "late first": return by((i) => (i.moon.late ? 0 : 1), came);
-    case "rework first": return by((i) => (i.moon.round > 1 ? 0 : 1), came);
-    case "random": return by((i) => hash(i.pieceId));
+    case "hand-in":
+      return by(came);
+    case "name":
+      return by((i) => i.sortName);
+    case "late first":
+      return by((i) => (i.moon.late ? 0 : 1), came);
+    case "rework first":
+      return by((i) => (i.moon.round > 1 ? 0 : 1), came);
+    case "random":
+      return by((i) => hash(i.pieceId));
   }
 }
 
@@ -38,4 +45,5 @@ export function hash(text: string): number {
 }
 
 /** In a queue, "not read": handed in, and no feedback begun. */
-export const isUnread = (item: Pick<QueueItem, "moon" | "drafted">): boolean => item.moon.state === "handed_in" && !item.drafted;
+export const isUnread = (item: Pick<QueueItem, "moon" | "drafted">): boolean =>
+  item.moon.state === "handed_in" && !item.drafted;

@@ -24,10 +24,20 @@ export const CALENDAR_LIMITS = { characters: 5_000_000, events: 5_000, entries: 
  * EXDATE, RDATE and changed occurrences (RECURRENCE-ID) are honoured. Times are read in their TZID and
  * turned into days of the school's zone. Cancelled events are left out.
  */
-export function readCalendarFile(text: string, window: { from: Day; to: Day }, zone: string): CalendarFile {
-  if (text.length > CALENDAR_LIMITS.characters) return fault(`The file has ${Math.round(text.length / 1_000_000)} million characters; Almanac reads calendars of up to ${CALENDAR_LIMITS.characters / 1_000_000} million.`);
+export function readCalendarFile(
+  text: string,
+  window: { from: Day; to: Day },
+  zone: string,
+): CalendarFile {
+  if (text.length > CALENDAR_LIMITS.characters)
+    return fault(
+      `The file has ${Math.round(text.length / 1_000_000)} million characters; Almanac reads calendars of up to ${CALENDAR_LIMITS.characters / 1_000_000} million.`,
+    );
   const count = (text.match(/^BEGIN:VEVENT/gim) ?? []).length;
-  if (count > CALENDAR_LIMITS.events) return fault(`The file has ${count.toLocaleString("en")} events; Almanac reads up to ${CALENDAR_LIMITS.events.toLocaleString("en")}. Export the school’s holidays alone, or a shorter time.`);
+  if (count > CALENDAR_LIMITS.events)
+    return fault(
+      `The file has ${count.toLocaleString("en")} events; Almanac reads up to ${CALENDAR_LIMITS.events.toLocaleString("en")}. Export the school’s holidays alone, or a shorter time.`,
+    );
   let roots: ICAL.Component[];
   try {
     const parsed: unknown = ICAL.parse(text.replace(/^\uFEFF/, ""));
@@ -35,9 +45,12 @@ export function readCalendarFile(text: string, window: { from: Day; to: Day }, z
     const list = Array.isArray((parsed as unknown[])[0]) ? (parsed as unknown[]) : [parsed];
     roots = list.map((one) => new ICAL.Component(one as unknown[]));
   } catch (error) {
-    return fault(`This is not a calendar file that can be read: ${(error as Error).message.slice(0, 160)}.`);
+    return fault(
+      `This is not a calendar file that can be read: ${(error as Error).message.slice(0, 160)}.`,
+    );
   }
-  if (!roots.some((root) => root.name === "vcalendar")) return fault("This is not a calendar file: it does not begin with BEGIN:VCALENDAR.");
+  if (!roots.some((root) => root.name === "vcalendar"))
+    return fault("This is not a calendar file: it does not begin with BEGIN:VCALENDAR.");
   const file: CalendarFile = { entries: [], faults: [], notes: [] };
   for (const root of roots) readEvents(root, window, zone, file);
   file.entries.sort((a, b) => a.startsOn.localeCompare(b.startsOn) || a.name.localeCompare(b.name));
@@ -47,23 +60,46 @@ export function readCalendarFile(text: string, window: { from: Day; to: Day }, z
 
 const fault = (words: string): CalendarFile => ({ entries: [], faults: [words], notes: [] });
 
-function readEvents(root: ICAL.Component, window: { from: Day; to: Day }, zone: string, file: CalendarFile): void {
+function readEvents(
+  root: ICAL.Component,
+  window: { from: Day; to: Day },
+  zone: string,
+  file: CalendarFile,
+): void {
   for (const part of root.getAllSubcomponents("vtimezone")) ICAL.TimezoneService.register(part);
-  const events = root.getAllSubcomponents("vevent").map((part) => ({ part, event: new ICAL.Event(part) }));
+  const events = root
+    .getAllSubcomponents("vevent")
+    .map((part) => ({ part, event: new ICAL.Event(part) }));
   const changed = events.filter(({ event }) => event.isRecurrenceException());
   for (const { part, event } of events.filter(({ event: e }) => !e.isRecurrenceException())) {
     try {
       if (String(part.getFirstPropertyValue("status")).toUpperCase() === "CANCELLED") continue;
       const uid = event.uid || `${event.summary} ${event.startDate?.toString()}`;
       if (!event.startDate) throw new Error("it has no DTSTART");
-      for (const other of changed) if (other.event.uid === event.uid) event.relateException(other.event);
+      for (const other of changed)
+        if (other.event.uid === event.uid) event.relateException(other.event);
       if (event.isRecurring()) expand(event, uid, window, zone, file);
-      else add(entryOf(uid, event.summary, event.startDate, ends(part) ? event.endDate : null, zone, false), window, file);
+      else
+        add(
+          entryOf(
+            uid,
+            event.summary,
+            event.startDate,
+            ends(part) ? event.endDate : null,
+            zone,
+            false,
+          ),
+          window,
+          file,
+        );
     } catch (error) {
-      file.faults.push(`“${(event.summary ?? event.uid ?? "an event").slice(0, 80)}” cannot be read: ${(error as Error).message.slice(0, 120)}.`);
+      file.faults.push(
+        `“${(event.summary ?? event.uid ?? "an event").slice(0, 80)}” cannot be read: ${(error as Error).message.slice(0, 120)}.`,
+      );
     }
   }
-  for (const part of root.getAllSubcomponents("vtimezone")) ICAL.TimezoneService.remove(String(part.getFirstPropertyValue("tzid")));
+  for (const part of root.getAllSubcomponents("vtimezone"))
+    ICAL.TimezoneService.remove(String(part.getFirstPropertyValue("tzid")));
 }
 
 const ends = (part: ICAL.Component) => part.hasProperty("dtend") || part.hasProperty("duration");
@@ -71,17 +107,32 @@ const ends = (part: ICAL.Component) => part.hasProperty("dtend") || part.hasProp
 /** Steps beyond which a rule is given up: one that repeats every second would otherwise never reach the window. */
 const MOST_STEPS = 20_000;
 
-function expand(event: ICAL.Event, uid: string, window: { from: Day; to: Day }, zone: string, file: CalendarFile): void {
+function expand(
+  event: ICAL.Event,
+  uid: string,
+  window: { from: Day; to: Day },
+  zone: string,
+  file: CalendarFile,
+): void {
   const iterator = event.iterator();
   for (let step = 0; step < MOST_STEPS; step += 1) {
     const next = iterator.next();
     if (!next) return;
     const { item, startDate, endDate } = event.getOccurrenceDetails(next);
-    const entry = entryOf(`${uid} ${next.toString()}`, item.summary, startDate, ends(item.component) ? endDate : null, zone, true);
+    const entry = entryOf(
+      `${uid} ${next.toString()}`,
+      item.summary,
+      startDate,
+      ends(item.component) ? endDate : null,
+      zone,
+      true,
+    );
     if (dayFrom(next, zone) > addDays(window.to, 1)) return;
     add(entry, window, file);
     if (file.entries.length >= CALENDAR_LIMITS.entries) {
-      file.notes.push(`Only the first ${CALENDAR_LIMITS.entries.toLocaleString("en")} days were read.`);
+      file.notes.push(
+        `Only the first ${CALENDAR_LIMITS.entries.toLocaleString("en")} days were read.`,
+      );
       return;
     }
   }
@@ -92,16 +143,39 @@ function add(entry: CalendarEntry, window: { from: Day; to: Day }, file: Calenda
   if (entry.endsOn >= window.from && entry.startsOn <= window.to) file.entries.push(entry);
 }
 
-function entryOf(key: string, summary: string | null, start: ICAL.Time, end: ICAL.Time | null, zone: string, recurring: boolean): CalendarEntry {
+function entryOf(
+  key: string,
+  summary: string | null,
+  start: ICAL.Time,
+  end: ICAL.Time | null,
+  zone: string,
+  recurring: boolean,
+): CalendarEntry {
   const startsOn = dayFrom(start, zone);
   // Exclusive for all-day events; for a time of day, an event that ends at midnight does not touch the next day.
-  const last = end ? (end.isDate ? addDays(dayFrom(end, zone), -1) : dayOf(new Date(Math.max(instantOf(start, zone).getTime(), instantOf(end, zone).getTime() - 1)), zone)) : startsOn;
-  return { key: key.slice(0, 300), name: (summary ?? "").trim().slice(0, 120) || "(no name)", startsOn, endsOn: last < startsOn ? startsOn : last, allDay: start.isDate, recurring };
+  const last = end
+    ? end.isDate
+      ? addDays(dayFrom(end, zone), -1)
+      : dayOf(
+          new Date(Math.max(instantOf(start, zone).getTime(), instantOf(end, zone).getTime() - 1)),
+          zone,
+        )
+    : startsOn;
+  return {
+    key: key.slice(0, 300),
+    name: (summary ?? "").trim().slice(0, 120) || "(no name)",
+    startsOn,
+    endsOn: last < startsOn ? startsOn : last,
+    allDay: start.isDate,
+    recurring,
+  };
 }
 
 const pad = (n: number, width = 2) => String(n).padStart(width, "0");
-const wallOf = (time: ICAL.Time) => `${pad(time.year, 4)}-${pad(time.month)}-${pad(time.day)}T${pad(time.hour)}:${pad(time.minute)}`;
-const dayFrom = (time: ICAL.Time, zone: string): Day => (time.isDate ? wallOf(time).slice(0, 10) : dayOf(instantOf(time, zone), zone));
+const wallOf = (time: ICAL.Time) =>
+  `${pad(time.year, 4)}-${pad(time.month)}-${pad(time.day)}T${pad(time.hour)}:${pad(time.minute)}`;
+const dayFrom = (time: ICAL.Time, zone: string): Day =>
+  time.isDate ? wallOf(time).slice(0, 10) : dayOf(instantOf(time, zone), zone);
 
 /**
  * A time with a TZID whose VTIMEZONE is in the file, or in UTC, is an instant already. Many files name

@@ -1,6 +1,13 @@
 import type { ChildNode, Element } from "domhandler";
 import { parseDocument } from "htmlparser2";
-import { isSafeLink, LIMITS, type Block, type Inline, type Mark, type RichDoc } from "../text/richDoc";
+import {
+  isSafeLink,
+  LIMITS,
+  type Block,
+  type Inline,
+  type Mark,
+  type RichDoc,
+} from "../text/richDoc";
 
 /**
  * HTML (as a word processor's document is read) as a document of ours: headings, paragraphs, lists, tables, quotes,
@@ -10,18 +17,61 @@ import { isSafeLink, LIMITS, type Block, type Inline, type Mark, type RichDoc } 
 export function htmlToDoc(html: string): { doc: RichDoc; cut: boolean } {
   const budget: Budget = { nodes: LIMITS.nodes - 10, characters: LIMITS.characters, cut: false };
   const content = blocksOf(parseDocument(html).children, [], 0, budget);
-  return { doc: { type: "doc", content: content.length ? content : [{ type: "paragraph" }] }, cut: budget.cut };
+  return {
+    doc: { type: "doc", content: content.length ? content : [{ type: "paragraph" }] },
+    cut: budget.cut,
+  };
 }
 
 type Budget = { nodes: number; characters: number; cut: boolean };
-const BLOCKS = new Set(["p", "div", "h1", "h2", "h3", "h4", "h5", "h6", "ul", "ol", "li", "table", "tbody", "thead", "tr", "td", "th", "blockquote", "section", "article", "body", "html", "pre", "hr", "dl", "dt", "dd"]);
+const BLOCKS = new Set([
+  "p",
+  "div",
+  "h1",
+  "h2",
+  "h3",
+  "h4",
+  "h5",
+  "h6",
+  "ul",
+  "ol",
+  "li",
+  "table",
+  "tbody",
+  "thead",
+  "tr",
+  "td",
+  "th",
+  "blockquote",
+  "section",
+  "article",
+  "body",
+  "html",
+  "pre",
+  "hr",
+  "dl",
+  "dt",
+  "dd",
+]);
 const NOTHING = new Set(["script", "style", "head", "img", "svg", "object", "iframe", "template"]);
-const MARKS: Record<string, Mark["type"]> = { b: "bold", strong: "bold", i: "italic", em: "italic", u: "underline" };
-const isElement = (node: ChildNode): node is Element => node.type === "tag" || node.type === "script" || node.type === "style";
+const MARKS: Record<string, Mark["type"]> = {
+  b: "bold",
+  strong: "bold",
+  i: "italic",
+  em: "italic",
+  u: "underline",
+};
+const isElement = (node: ChildNode): node is Element =>
+  node.type === "tag" || node.type === "script" || node.type === "style";
 const spend = (budget: Budget) => --budget.nodes > 0 || ((budget.cut = true), false);
 
 /** Inline runs between blocks become paragraphs of their own. */
-function blocksOf(nodes: readonly ChildNode[], marks: Mark[], depth: number, budget: Budget): Block[] {
+function blocksOf(
+  nodes: readonly ChildNode[],
+  marks: Mark[],
+  depth: number,
+  budget: Budget,
+): Block[] {
   const blocks: Block[] = [];
   let run: Inline[] = [];
   const flush = () => {
@@ -41,7 +91,9 @@ function blocksOf(nodes: readonly ChildNode[], marks: Mark[], depth: number, bud
   return blocks;
 }
 
-const holdsBlock = (node: Element): boolean => BLOCKS.has(node.name) || (!NOTHING.has(node.name) && node.children.some((child) => isElement(child) && holdsBlock(child)));
+const holdsBlock = (node: Element): boolean =>
+  BLOCKS.has(node.name) ||
+  (!NOTHING.has(node.name) && node.children.some((child) => isElement(child) && holdsBlock(child)));
 
 function blockOf(node: Element, marks: Mark[], depth: number, budget: Budget): Block[] {
   if (!spend(budget)) return [];
@@ -49,7 +101,15 @@ function blockOf(node: Element, marks: Mark[], depth: number, budget: Budget): B
   const heading = /^h([1-6])$/.exec(node.name);
   if (heading) {
     const content = trimmed(node.children.flatMap((child) => inlinesOf(child, marks, budget)));
-    return content.length ? [{ type: "heading", attrs: { level: Math.min(3, Number(heading[1])) as 1 | 2 | 3 }, content }] : [];
+    return content.length
+      ? [
+          {
+            type: "heading",
+            attrs: { level: Math.min(3, Number(heading[1])) as 1 | 2 | 3 },
+            content,
+          },
+        ]
+      : [];
   }
   // Deeper than a document can be: the words stay, the nesting goes.
   if (depth > LIMITS.depth - 6) return inner();
@@ -58,11 +118,20 @@ function blockOf(node: Element, marks: Mark[], depth: number, budget: Budget): B
     case "ul":
     case "ol": {
       const items = node.children.filter(isElement).flatMap((child): Block[] => {
-        const content = child.name === "li" ? deeper(child) : blockOf(child, marks, depth + 2, budget);
+        const content =
+          child.name === "li" ? deeper(child) : blockOf(child, marks, depth + 2, budget);
         return content.length && spend(budget) ? [{ type: "listItem", content }] : [];
       });
       if (items.length === 0) return [];
-      return [node.name === "ul" ? { type: "bulletList", content: items } : { type: "orderedList", attrs: { start: Math.min(9999, Math.max(1, Number(node.attribs.start) || 1)) }, content: items }];
+      return [
+        node.name === "ul"
+          ? { type: "bulletList", content: items }
+          : {
+              type: "orderedList",
+              attrs: { start: Math.min(9999, Math.max(1, Number(node.attribs.start) || 1)) },
+              content: items,
+            },
+      ];
     }
     case "table":
       return tableOf(node, marks, depth, budget);
@@ -79,22 +148,49 @@ function blockOf(node: Element, marks: Mark[], depth: number, budget: Budget): B
 
 /** Tables do not stand in tables here: an inner one gives its words. */
 function tableOf(table: Element, marks: Mark[], depth: number, budget: Budget): Block[] {
-  const rowsOf = (node: Element): Element[] => node.children.filter(isElement).flatMap((child) => (child.name === "tr" ? [child] : /^(tbody|thead|tfoot)$/.test(child.name) ? rowsOf(child) : []));
-  const span = (cell: Element, name: string, most: number) => Math.min(most, Math.max(1, Math.floor(Number(cell.attribs[name])) || 1));
+  const rowsOf = (node: Element): Element[] =>
+    node.children
+      .filter(isElement)
+      .flatMap((child) =>
+        child.name === "tr"
+          ? [child]
+          : /^(tbody|thead|tfoot)$/.test(child.name)
+            ? rowsOf(child)
+            : [],
+      );
+  const span = (cell: Element, name: string, most: number) =>
+    Math.min(most, Math.max(1, Math.floor(Number(cell.attribs[name])) || 1));
   const rows = rowsOf(table).flatMap((row): Block[] => {
-    const cells = row.children.filter(isElement).filter((cell) => cell.name === "td" || cell.name === "th").flatMap((cell): Block[] => {
-      if (!spend(budget)) return [];
-      const content = blocksOf(cell.children, marks, depth + 3, budget).flatMap(flatTable);
-      return [{ type: cell.name === "th" ? "tableHeader" : "tableCell", attrs: { colspan: span(cell, "colspan", 20), rowspan: span(cell, "rowspan", 100) }, content: content.length ? content : [{ type: "paragraph" }] }];
-    });
+    const cells = row.children
+      .filter(isElement)
+      .filter((cell) => cell.name === "td" || cell.name === "th")
+      .flatMap((cell): Block[] => {
+        if (!spend(budget)) return [];
+        const content = blocksOf(cell.children, marks, depth + 3, budget).flatMap(flatTable);
+        return [
+          {
+            type: cell.name === "th" ? "tableHeader" : "tableCell",
+            attrs: { colspan: span(cell, "colspan", 20), rowspan: span(cell, "rowspan", 100) },
+            content: content.length ? content : [{ type: "paragraph" }],
+          },
+        ];
+      });
     return cells.length && spend(budget) ? [{ type: "tableRow", content: cells }] : [];
   });
   return rows.length ? [{ type: "table", content: rows }] : [];
 }
 
 function flatTable(block: Block): Block[] {
-  if (block.type === "table" || block.type === "tableRow" || block.type === "tableCell" || block.type === "tableHeader") return block.content.flatMap(flatTable);
-  return "content" in block && block.type !== "paragraph" && block.type !== "heading" ? [{ ...block, content: (block.content as Block[]).flatMap(flatTable) } as Block] : [block];
+  if (
+    block.type === "table" ||
+    block.type === "tableRow" ||
+    block.type === "tableCell" ||
+    block.type === "tableHeader"
+  )
+    return block.content.flatMap(flatTable);
+  return "content" in block && block.type !== "paragraph" && block.type !== "heading"
+    ? [{ ...block, content: (block.content as Block[]).flatMap(flatTable) } as Block]
+    : [block];
 }
 
 function inlinesOf(node: ChildNode, marks: Mark[], budget: Budget): Inline[] {
@@ -110,7 +206,12 @@ function inlinesOf(node: ChildNode, marks: Mark[], budget: Budget): Inline[] {
   if (!isElement(node) || NOTHING.has(node.name)) return [];
   if (node.name === "br") return spend(budget) ? [{ type: "hardBreak" }] : [];
   const type = MARKS[node.name];
-  const own: Mark[] = type && !marks.some((m) => m.type === type) ? [{ type } as Mark] : node.name === "a" && isSafeLink(node.attribs.href ?? "") ? [{ type: "link", attrs: { href: node.attribs.href! } }] : [];
+  const own: Mark[] =
+    type && !marks.some((m) => m.type === type)
+      ? [{ type } as Mark]
+      : node.name === "a" && isSafeLink(node.attribs.href ?? "")
+        ? [{ type: "link", attrs: { href: node.attribs.href! } }]
+        : [];
   return node.children.flatMap((child) => inlinesOf(child, [...marks, ...own], budget));
 }
 
@@ -121,7 +222,8 @@ function trimmed(run: readonly Inline[]): Inline[] {
     for (;;) {
       const n = first ? 0 : out.length - 1;
       const node = out[n];
-      if (node?.type !== "text") return node?.type === "hardBreak" && out.length === 1 ? void out.pop() : undefined;
+      if (node?.type !== "text")
+        return node?.type === "hardBreak" && out.length === 1 ? void out.pop() : undefined;
       const text = first ? node.text.trimStart() : node.text.trimEnd();
       if (text !== "") return void (out[n] = { ...node, text });
       out.splice(n, 1);
@@ -134,9 +236,22 @@ function trimmed(run: readonly Inline[]): Inline[] {
 
 /** Plain text, a paragraph a line. @example textToDoc("a\n\nb") */
 export function textToDoc(text: string): { doc: RichDoc; cut: boolean } {
-  const whole = text.replace(/^\ufeff/, "").replace(/\r\n?/g, "\n").replace(/\u0000/g, "");
+  const whole = text
+    .replace(/^\ufeff/, "")
+    .replace(/\r\n?/g, "\n")
+    .replace(/\u0000/g, "");
   const kept = whole.slice(0, LIMITS.characters);
   const all = kept.split("\n");
   const lines = all.slice(0, Math.floor(LIMITS.nodes / 2) - 10);
-  return { doc: { type: "doc", content: lines.map((line): Block => (line.trim() ? { type: "paragraph", content: [{ type: "text", text: line }] } : { type: "paragraph" })) }, cut: kept.length < whole.length || lines.length < all.length };
+  return {
+    doc: {
+      type: "doc",
+      content: lines.map((line): Block =>
+        line.trim()
+          ? { type: "paragraph", content: [{ type: "text", text: line }] }
+          : { type: "paragraph" },
+      ),
+    },
+    cut: kept.length < whole.length || lines.length < all.length,
+  };
 }

@@ -23,9 +23,12 @@ export function parseTable(text: string): Table {
     skipEmptyLines: false,
     step: ({ data, errors }, parser) => {
       number += 1;
-      for (const error of errors) if (error.type === "Quotes") faults.push(`Row ${number}: a quotation mark is not closed.`);
+      for (const error of errors)
+        if (error.type === "Quotes") faults.push(`Row ${number}: a quotation mark is not closed.`);
       if (data.length > TABLE_LIMITS.columns || rows.length >= TABLE_LIMITS.rows) {
-        faults.push(`Row ${number} is more than Almanac reads: ${TABLE_LIMITS.rows.toLocaleString("en")} rows of ${TABLE_LIMITS.columns} columns at most.`);
+        faults.push(
+          `Row ${number} is more than Almanac reads: ${TABLE_LIMITS.rows.toLocaleString("en")} rows of ${TABLE_LIMITS.columns} columns at most.`,
+        );
         parser.abort();
       } else if (data.some((cell) => cell.trim() !== "")) rows.push({ number, cells: data });
     },
@@ -42,13 +45,19 @@ function separatorOf(text: string): string {
 
 /** Writes rows as RFC 4180 does: commas, CRLF, quotes where needed. */
 export function writeTable(rows: readonly (readonly (string | number | null)[])[]): string {
-  return Papa.unparse(rows.map((row) => row.map((cell) => (cell === null ? "" : String(cell)))), { newline: "\r\n", escapeFormulae: false }) + "\r\n";
+  return (
+    Papa.unparse(
+      rows.map((row) => row.map((cell) => (cell === null ? "" : String(cell)))),
+      { newline: "\r\n", escapeFormulae: false },
+    ) + "\r\n"
+  );
 }
 
 /** Bytes 80 to 9F (WHATWG Encoding Standard, index windows-1252). */
 const WINDOWS_1252 = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ";
 
-export type DecodedText = { text: string; encoding: "UTF-8" | "UTF-16" | "Windows-1252" } | { fault: string };
+export type DecodedText =
+  { text: string; encoding: "UTF-8" | "UTF-16" | "Windows-1252" } | { fault: string };
 
 /**
  * Bytes as text. A byte order mark decides; otherwise valid UTF-8 is UTF-8, and anything else is read
@@ -56,13 +65,20 @@ export type DecodedText = { text: string; encoding: "UTF-8" | "UTF-16" | "Window
  */
 export function decodeText(bytes: Uint8Array): DecodedText {
   const mark = [...bytes.subarray(0, 3)];
-  if (mark[0] === 0xff && mark[1] === 0xfe) return checked(new TextDecoder("utf-16le").decode(bytes), "UTF-16");
-  if (mark[0] === 0xfe && mark[1] === 0xff) return checked(new TextDecoder("utf-16be").decode(bytes), "UTF-16");
+  if (mark[0] === 0xff && mark[1] === 0xfe)
+    return checked(new TextDecoder("utf-16le").decode(bytes), "UTF-16");
+  if (mark[0] === 0xfe && mark[1] === 0xff)
+    return checked(new TextDecoder("utf-16be").decode(bytes), "UTF-16");
   try {
     return checked(new TextDecoder("utf-8", { fatal: true }).decode(bytes), "UTF-8");
   } catch {
     // By hand: some versions of Node read "windows-1252" as ISO 8859-1, which has no signs from 80 to 9F.
-    return checked(Array.from(bytes, (byte) => String.fromCharCode(byte)).join("").replace(/[\u0080-\u009f]/g, (sign) => WINDOWS_1252[sign.charCodeAt(0) - 0x80]!), "Windows-1252");
+    return checked(
+      Array.from(bytes, (byte) => String.fromCharCode(byte))
+        .join("")
+        .replace(/[\u0080-\u009f]/g, (sign) => WINDOWS_1252[sign.charCodeAt(0) - 0x80]!),
+      "Windows-1252",
+    );
   }
 }
 

@@ -7,7 +7,9 @@ const dates = { opensAt: day(0), dueAt: day(7), closesAt: day(14), promisedAt: d
 
 test("dates in order have no faults, and equal ones are in order", () => {
   expect(checkDates(dates, now)).toEqual({});
-  expect(checkDates({ opensAt: day(7), dueAt: day(7), closesAt: day(7), promisedAt: day(7) }, now)).toEqual({});
+  expect(
+    checkDates({ opensAt: day(7), dueAt: day(7), closesAt: day(7), promisedAt: day(7) }, now),
+  ).toEqual({});
   expect(checkDates({ ...dates, closesAt: null, promisedAt: null }, now)).toEqual({});
 });
 

@@ -17,15 +17,35 @@ export type RowCheck = {
 };
 
 /** Checks a row of "who and when" as it is typed. @param form what the page knows of the sections */
-export function checkRow(row: PlanRow, form: Pick<HandOutFormView, "now" | "zone" | "calendar" | "sections" | "dueDays">, { pastIsMeant = false } = {}): RowCheck {
+export function checkRow(
+  row: PlanRow,
+  form: Pick<HandOutFormView, "now" | "zone" | "calendar" | "sections" | "dueDays">,
+  { pastIsMeant = false } = {},
+): RowCheck {
   const section = form.sections.find((s) => s.id === row.sectionId);
-  const groupsOf = (id: string) => section!.groups.filter((g) => g.members.includes(id)).map((g) => g.id);
-  const students = (section?.students ?? []).map((s) => s.id).filter((studentId) => isMeant(row.audience, { studentId, groups: groupsOf(studentId) }));
-  const at = (wall: string | null) => (wall && isWall(wall) ? wallToInstant(wall, form.zone).at : null);
+  const groupsOf = (id: string) =>
+    section!.groups.filter((g) => g.members.includes(id)).map((g) => g.id);
+  const students = (section?.students ?? [])
+    .map((s) => s.id)
+    .filter((studentId) => isMeant(row.audience, { studentId, groups: groupsOf(studentId) }));
+  const at = (wall: string | null) =>
+    wall && isWall(wall) ? wallToInstant(wall, form.zone).at : null;
   const now = wallToInstant(form.now, form.zone).at;
   const dueAt = at(row.due);
-  if (!dueAt) return { faults: { due: "Say when it is due." }, notes: [], load: null, students, onlyPast: false };
-  const dates = { opensAt: at(row.opens) ?? now, dueAt, closesAt: at(row.closes), promisedAt: at(row.promised) };
+  if (!dueAt)
+    return {
+      faults: { due: "Say when it is due." },
+      notes: [],
+      load: null,
+      students,
+      onlyPast: false,
+    };
+  const dates = {
+    opensAt: at(row.opens) ?? now,
+    dueAt,
+    closesAt: at(row.closes),
+    promisedAt: at(row.promised),
+  };
   const strict = checkDates(dates, now);
   const faults = checkDates(dates, now, pastIsMeant);
   const day = row.due.slice(0, 10);

@@ -1,12 +1,29 @@
 import { lessonsOfTerm, nextLesson, type Meeting } from "../time/lessons";
-import { addSchoolDays, sameDistance, schoolDayFrom, schoolDaysBetween, termOn, type SchoolCalendar, type Term } from "../time/term";
+import {
+  addSchoolDays,
+  sameDistance,
+  schoolDayFrom,
+  schoolDaysBetween,
+  termOn,
+  type SchoolCalendar,
+  type Term,
+} from "../time/term";
 import type { Day, WallTime } from "../time/zone";
 
 /** The dates of a hand-out as wall-clock times of the school; null where there is none. */
-export type WallDates = { opens: WallTime | null; due: WallTime; closes: WallTime | null; promised: WallTime | null };
+export type WallDates = {
+  opens: WallTime | null;
+  due: WallTime;
+  closes: WallTime | null;
+  promised: WallTime | null;
+};
 
 /** A section with its calendar and the term its work falls in. */
-export type Timetable = { meetings: readonly Meeting[]; calendar: SchoolCalendar; term: Term | null };
+export type Timetable = {
+  meetings: readonly Meeting[];
+  calendar: SchoolCalendar;
+  term: Term | null;
+};
 
 /**
  * The dates of a hand-out for another section or another term: from the lesson it was due in to the
@@ -20,7 +37,12 @@ export type Timetable = { meetings: readonly Meeting[]; calendar: SchoolCalendar
  *
  * @param now wall-clock time of the school
  */
-export function moveDates(dates: WallDates, from: Timetable, to: Timetable, now: WallTime): WallDates {
+export function moveDates(
+  dates: WallDates,
+  from: Timetable,
+  to: Timetable,
+  now: WallTime,
+): WallDates {
   const due = moveDue(dates.due, from, to, now);
   const shift = (wall: WallTime | null): WallTime | null => {
     if (wall === null) return null;
@@ -29,23 +51,33 @@ export function moveDates(dates: WallDates, from: Timetable, to: Timetable, now:
   // A clock earlier on the day of the new lesson could put "closes" before "due": the day is kept, never the disorder.
   const notBefore = (wall: WallTime | null) => (wall !== null && wall < due ? due : wall);
   const opens = shift(dates.opens);
-  return { opens: opens !== null && opens > now && opens <= due ? opens : null, due, closes: notBefore(shift(dates.closes)), promised: notBefore(shift(dates.promised)) };
+  return {
+    opens: opens !== null && opens > now && opens <= due ? opens : null,
+    due,
+    closes: notBefore(shift(dates.closes)),
+    promised: notBefore(shift(dates.promised)),
+  };
 }
 
 function moveDue(due: WallTime, from: Timetable, to: Timetable, now: WallTime): WallTime {
   const lesson = correspondingLesson(due, from, to);
-  if (lesson) return lesson > now ? lesson : (nextLesson(now, to.meetings, to.calendar)?.starts ?? lesson);
+  if (lesson)
+    return lesson > now ? lesson : (nextLesson(now, to.meetings, to.calendar)?.starts ?? lesson);
   const clock = due.slice(10);
   const day = correspondingDay(due.slice(0, 10), from, to);
   if (`${day}${clock}` > now) return `${day}${clock}`;
   const today = schoolDayFrom(now.slice(0, 10), to.calendar);
-  return `${today}${clock}` > now ? `${today}${clock}` : `${addSchoolDays(today, 1, to.calendar)}${clock}`;
+  return `${today}${clock}` > now
+    ? `${today}${clock}`
+    : `${addSchoolDays(today, 1, to.calendar)}${clock}`;
 }
 
 /** Keeps the place within the lesson: due at its start stays at the start, at its end at the end, 10 min in stays inside. */
 function correspondingLesson(due: WallTime, from: Timetable, to: Timetable): WallTime | null {
   if (!from.term || !to.term) return null;
-  const index = lessonsOfTerm(from.term, from.meetings, from.calendar).findIndex((l) => l.starts <= due && due <= l.ends);
+  const index = lessonsOfTerm(from.term, from.meetings, from.calendar).findIndex(
+    (l) => l.starts <= due && due <= l.ends,
+  );
   if (index === -1) return null;
   const source = lessonsOfTerm(from.term, from.meetings, from.calendar)[index]!;
   const lessons = lessonsOfTerm(to.term, to.meetings, to.calendar);

@@ -7,7 +7,16 @@ export const PART_KINDS = ["writing", "photos", "files", "sound", "film", "quest
 export type PartKind = (typeof PART_KINDS)[number];
 
 /** What a part for files takes; none named: any file. */
-export const FILE_TYPES = ["pdf", "document", "slides", "table", "text", "picture", "sound", "film"] as const;
+export const FILE_TYPES = [
+  "pdf",
+  "document",
+  "slides",
+  "table",
+  "text",
+  "picture",
+  "sound",
+  "film",
+] as const;
 export type FileType = (typeof FILE_TYPES)[number];
 
 /** When the student learns which answers are right. */
@@ -31,13 +40,31 @@ export type Part = {
 
 /** The id of the one part that work had before there were others. */
 export const WRITING_PART_ID = "00000000-0000-7000-8000-000000000001";
-export const aPart = (id: string, kind: PartKind, more: Partial<Part> = {}): Part => ({ id, kind, label: "", types: [], minutes: null, setId: null, show: "handed back", tries: null, ...more });
+export const aPart = (id: string, kind: PartKind, more: Partial<Part> = {}): Part => ({
+  id,
+  kind,
+  label: "",
+  types: [],
+  minutes: null,
+  setId: null,
+  show: "handed back",
+  tries: null,
+  ...more,
+});
 export const WRITING: Part = aPart(WRITING_PART_ID, "writing");
 
-const NAMES: Record<PartKind, string> = { writing: "writing", photos: "photos of paper", files: "a file", sound: "a recording", film: "a film", questions: "answers to questions" };
+const NAMES: Record<PartKind, string> = {
+  writing: "writing",
+  photos: "photos of paper",
+  files: "a file",
+  sound: "a recording",
+  film: "a film",
+  questions: "answers to questions",
+};
 
 /** @example sayPart(aPart(id, "photos", { label: "a picture of the graph" })) // "a picture of the graph" */
-export const sayPart = (part: Pick<Part, "kind" | "label">): string => part.label.trim() || NAMES[part.kind];
+export const sayPart = (part: Pick<Part, "kind" | "label">): string =>
+  part.label.trim() || NAMES[part.kind];
 
 /** @example sayParts([writing, photos]) // "writing and photos of paper" */
 export function sayParts(parts: readonly Part[]): string {
@@ -46,23 +73,43 @@ export function sayParts(parts: readonly Part[]): string {
   return names.length === 1 ? names[0]! : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
 }
 
-const TYPE_NAMES: Record<FileType, string> = { pdf: "PDF", document: "documents (DOCX, ODT, RTF)", slides: "slides (PPTX, ODP)", table: "tables (XLSX, ODS, CSV)", text: "plain text", picture: "pictures", sound: "sound", film: "film" };
+const TYPE_NAMES: Record<FileType, string> = {
+  pdf: "PDF",
+  document: "documents (DOCX, ODT, RTF)",
+  slides: "slides (PPTX, ODP)",
+  table: "tables (XLSX, ODS, CSV)",
+  text: "plain text",
+  picture: "pictures",
+  sound: "sound",
+  film: "film",
+};
 export const sayFileType = (type: FileType): string => TYPE_NAMES[type];
-export const sayFileTypes = (types: readonly FileType[]): string => (types.length === 0 ? "any kind of file" : types.map(sayFileType).join(", "));
+export const sayFileTypes = (types: readonly FileType[]): string =>
+  types.length === 0 ? "any kind of file" : types.map(sayFileType).join(", ");
 
 /** Faults of the parts by their place in the list; the same in the form and on the server. */
 export function checkParts(parts: readonly Part[]): Record<number, string> {
   const faults: Record<number, string> = {};
   parts.forEach((part, n) => {
     if (part.kind === "questions" && !part.setId) faults[n] = "Choose a set of questions.";
-    if (part.kind === "writing" && parts.findIndex((p) => p.kind === "writing") !== n) faults[n] = "There can be one text to write; ask for a file beside it.";
-    if (part.kind === "questions" && part.setId && parts.findIndex((p) => p.setId === part.setId) !== n) faults[n] = "This set of questions is asked already.";
+    if (part.kind === "writing" && parts.findIndex((p) => p.kind === "writing") !== n)
+      faults[n] = "There can be one text to write; ask for a file beside it.";
+    if (
+      part.kind === "questions" &&
+      part.setId &&
+      parts.findIndex((p) => p.setId === part.setId) !== n
+    )
+      faults[n] = "This set of questions is asked already.";
   });
   return faults;
 }
 
 /** What there is for each part, as far as "is something missing?" asks. */
-export type Filled = { blank: boolean; items: ReadonlyMap<string, number>; answered: ReadonlyMap<string, { given: number; of: number }> };
+export type Filled = {
+  blank: boolean;
+  items: ReadonlyMap<string, number>;
+  answered: ReadonlyMap<string, { given: number; of: number }>;
+};
 
 /**
  * What was asked for and is not there yet, in words; nothing of it forbids handing in.
@@ -71,10 +118,15 @@ export type Filled = { blank: boolean; items: ReadonlyMap<string, number>; answe
  */
 export function missingParts(parts: readonly Part[], { blank, items, answered }: Filled): string[] {
   return parts.flatMap((part) => {
-    if (part.kind === "writing") return blank ? [part.label ? `no ${withoutArticle(part.label)} yet` : "nothing is written yet"] : [];
+    if (part.kind === "writing")
+      return blank
+        ? [part.label ? `no ${withoutArticle(part.label)} yet` : "nothing is written yet"]
+        : [];
     if (part.kind === "questions") {
       const { given, of } = answered.get(part.id) ?? { given: 0, of: 0 };
-      return given < of ? [`${of - given} of ${of} questions ${of - given === 1 ? "has" : "have"} no answer yet`] : [];
+      return given < of
+        ? [`${of - given} of ${of} questions ${of - given === 1 ? "has" : "have"} no answer yet`]
+        : [];
     }
     return (items.get(part.id) ?? 0) === 0 ? [`no ${withoutArticle(sayPart(part))} yet`] : [];
   });

@@ -43,16 +43,26 @@ export type PlanVersion = { id: string; name: string; instructions: RichDoc };
 
 /** Asked of the student at hand-in; `words` offers its own answers, a scale goes from 1 to 5. */
 export type SelfAssessment = { question: string; answers: "words" | "scale"; choices: string[] };
-export const HOW_DID_IT_GO: SelfAssessment = { question: "How did it go?", answers: "words", choices: ["easily", "with some effort", "it was hard", "I got stuck"] };
+export const HOW_DID_IT_GO: SelfAssessment = {
+  question: "How did it go?",
+  answers: "words",
+  choices: ["easily", "with some effort", "it was hard", "I got stuck"],
+};
 
 export type PlanRow = WallDates & {
   sectionId: string;
   audience: Audience;
   exceptions: Exception[];
 };
-export type Audience = { kind: "section" } | { kind: "chosen"; groups: string[]; students: string[] };
+export type Audience =
+  { kind: "section" } | { kind: "chosen"; groups: string[]; students: string[] };
 /** What is other for one student: a due time, excused, a version. */
-export type Exception = { studentId: string; due: string | null; excused: boolean; versionId: string | null };
+export type Exception = {
+  studentId: string;
+  due: string | null;
+  excused: boolean;
+  versionId: string | null;
+};
 
 export type Counting = {
   kind: ScoreKind;
@@ -72,20 +82,58 @@ export type Counting = {
 
 export function emptyPlan(rows: PlanRow[] = []): Plan {
   return {
-    work: { title: "", numbered: false, emoji: "", instructions: EMPTY_DOC, parts: [WRITING], materials: [], versions: [], selfAssessment: null, mayTakeBack: true, openBefore: false, wordsLeast: "", wordsMost: "", clipId: null },
+    work: {
+      title: "",
+      numbered: false,
+      emoji: "",
+      instructions: EMPTY_DOC,
+      parts: [WRITING],
+      materials: [],
+      versions: [],
+      selfAssessment: null,
+      mayTakeBack: true,
+      openBefore: false,
+      wordsLeast: "",
+      wordsMost: "",
+      clipId: null,
+    },
     rows,
-    counting: { kind: "points", points: "10", category: "", counts: true, extraCredit: false, graceMinutes: 10, late: null, roundsMost: "", roundsUntil: null, final: "latest", winBackPercent: "50", rubricId: null, archiveDays: "30" },
+    counting: {
+      kind: "points",
+      points: "10",
+      category: "",
+      counts: true,
+      extraCredit: false,
+      graceMinutes: 10,
+      late: null,
+      roundsMost: "",
+      roundsUntil: null,
+      final: "latest",
+      winBackPercent: "50",
+      rubricId: null,
+      archiveDays: "30",
+    },
   };
 }
 
 /** Whether anything is handed in here at all. */
-export const expectsOf = (parts: readonly Part[]): "work" | "nothing" => (parts.length > 0 ? "work" : "nothing");
+export const expectsOf = (parts: readonly Part[]): "work" | "nothing" =>
+  parts.length > 0 ? "work" : "nothing";
 
 /** The policy that holds: the hand-out's own, or the section's. */
-export const latePolicyOf = (own: LatePolicy | null, section: LatePolicy | null): LatePolicy => own ?? section ?? ONLY_FLAG;
+export const latePolicyOf = (own: LatePolicy | null, section: LatePolicy | null): LatePolicy =>
+  own ?? section ?? ONLY_FLAG;
 
 /** The title as it stands everywhere: "☁ 3 · Clouds, three times". */
-export function sayTitle({ title, number, emoji }: { title: string; number: number | null; emoji: string | null }): string {
+export function sayTitle({
+  title,
+  number,
+  emoji,
+}: {
+  title: string;
+  number: number | null;
+  emoji: string | null;
+}): string {
   // Without the sign that asks for a coloured picture: no font here has one, and a browser would fetch every font to look.
   return `${emoji ? `${emoji.replaceAll("\ufe0f", "")} ` : ""}${number === null ? "" : `${number} · `}${title}`;
 }

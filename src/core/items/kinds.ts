@@ -1,7 +1,16 @@
 import type { FileType, Part } from "../handouts/parts";
 
 /** What a handed-in file is, by its content: how it is shown follows from it. */
-export const ITEM_KINDS = ["photo", "picture", "document", "pdf", "text", "sound", "film", "other"] as const;
+export const ITEM_KINDS = [
+  "photo",
+  "picture",
+  "document",
+  "pdf",
+  "text",
+  "sound",
+  "film",
+  "other",
+] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
 const OFFICE = "application/vnd.openxmlformats-officedocument.";
@@ -17,8 +26,16 @@ const DOCUMENTS: Record<string, FileType> = {
   "application/rtf": "document",
   "text/rtf": "document",
 };
-const PICTURES = new Set(["image/jpeg", "image/png", "image/webp", "image/gif", "image/heic", "image/heif"]);
-const PROGRAMS = /^application\/(x-msdownload|x-elf|x-mach-binary|x-executable|vnd\.microsoft\.portable-executable|java-vm|wasm|x-ms-installer|vnd\.android\.package-archive)|x-msi$/;
+const PICTURES = new Set([
+  "image/jpeg",
+  "image/png",
+  "image/webp",
+  "image/gif",
+  "image/heic",
+  "image/heif",
+]);
+const PROGRAMS =
+  /^application\/(x-msdownload|x-elf|x-mach-binary|x-executable|vnd\.microsoft\.portable-executable|java-vm|wasm|x-ms-installer|vnd\.android\.package-archive)|x-msi$/;
 
 export type Recognised = { kind: ItemKind; type: FileType | null };
 
@@ -27,9 +44,22 @@ export type Recognised = { kind: ItemKind; type: FileType | null };
  *
  * @returns a sentence for the student when such a file is never taken
  */
-export function recognise(mediaType: string | null, text: string | null): Recognised | { refused: string } {
-  if (mediaType && PROGRAMS.test(mediaType)) return { refused: "This is a program, whatever its name says. Programs cannot be handed in." };
-  if (mediaType === "image/svg+xml" || (text !== null && /<svg[\s>]/i.test(text.slice(0, 4000)) && /^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text))) return { refused: "This is an SVG drawing, which can carry a program in it. Save it as PNG or PDF and hand that in." };
+export function recognise(
+  mediaType: string | null,
+  text: string | null,
+): Recognised | { refused: string } {
+  if (mediaType && PROGRAMS.test(mediaType))
+    return { refused: "This is a program, whatever its name says. Programs cannot be handed in." };
+  if (
+    mediaType === "image/svg+xml" ||
+    (text !== null &&
+      /<svg[\s>]/i.test(text.slice(0, 4000)) &&
+      /^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text))
+  )
+    return {
+      refused:
+        "This is an SVG drawing, which can carry a program in it. Save it as PNG or PDF and hand that in.",
+    };
   if (mediaType === "application/pdf") return { kind: "pdf", type: "pdf" };
   const office = mediaType && DOCUMENTS[mediaType];
   if (office) return { kind: "document", type: office };
@@ -42,8 +72,12 @@ export function recognise(mediaType: string | null, text: string | null): Recogn
 
 /** Whether a part takes this kind of file; otherwise why not, for the student. */
 export function refusesFile(part: Part, { kind, type }: Recognised, name: string): string | null {
-  if (part.kind === "photos") return kind === "picture" ? null : "Photos of paper are pictures (JPEG, PNG, WebP or HEIC). This is something else.";
-  if (part.kind === "sound") return kind === "sound" || kind === "film" ? null : "This is not a sound recording.";
+  if (part.kind === "photos")
+    return kind === "picture"
+      ? null
+      : "Photos of paper are pictures (JPEG, PNG, WebP or HEIC). This is something else.";
+  if (part.kind === "sound")
+    return kind === "sound" || kind === "film" ? null : "This is not a sound recording.";
   if (part.kind === "film") return kind === "film" ? null : "This is not a film.";
   if (part.kind !== "files") return "Files are not asked for here.";
   const isCsv = type === "text" && /\.(csv|tsv)$/i.test(name) && part.types.includes("table");
@@ -63,10 +97,14 @@ export const megabytes = (bytes: number) => `${Math.round((bytes / MB) * 10) / 1
  * @example refusesSize({ file: 250e6, … }, { piece: 0, student: 0 }, 300e6) // "This file has 300 MB; …"
  */
 export function refusesSize(limits: Limits, used: Used, size: number): string | null {
-  if (size === 0) return "This file is empty (0 bytes). Look whether it was saved, and choose it again.";
-  if (size > limits.file) return `This file has ${megabytes(size)}; ${megabytes(limits.file)} is the most for one file at your school.`;
-  if (used.piece + size > limits.piece) return `This piece would have ${megabytes(used.piece + size)}; ${megabytes(limits.piece)} is the most for one piece. Take something out first.`;
-  if (used.student + size > limits.student) return `All your files together would have ${megabytes(used.student + size)}; ${megabytes(limits.student)} is the most at your school. Ask the office.`;
+  if (size === 0)
+    return "This file is empty (0 bytes). Look whether it was saved, and choose it again.";
+  if (size > limits.file)
+    return `This file has ${megabytes(size)}; ${megabytes(limits.file)} is the most for one file at your school.`;
+  if (used.piece + size > limits.piece)
+    return `This piece would have ${megabytes(used.piece + size)}; ${megabytes(limits.piece)} is the most for one piece. Take something out first.`;
+  if (used.student + size > limits.student)
+    return `All your files together would have ${megabytes(used.student + size)}; ${megabytes(limits.student)} is the most at your school. Ask the office.`;
   return null;
 }
 
@@ -78,7 +116,12 @@ export function refusesSize(limits: Limits, used: Used, size: number): string | 
  */
 export function cleanFileName(name: string): string {
   const last = name.normalize("NFC").split(/[/\\]/).at(-1) ?? "";
-  const clean = last.replace(/[\p{Cc}\p{Cf}\p{Co}\p{Cn}\p{Cs}]/gu, "").replace(/[<>:"|?*]/g, "").replace(/\s+/g, " ").trim().replace(/^\.+/, "");
+  const clean = last
+    .replace(/[\p{Cc}\p{Cf}\p{Co}\p{Cn}\p{Cs}]/gu, "")
+    .replace(/[<>:"|?*]/g, "")
+    .replace(/\s+/g, " ")
+    .trim()
+    .replace(/^\.+/, "");
   const letters = [...clean];
   if (letters.length === 0) return "file";
   if (letters.length <= 120) return clean;
@@ -87,7 +130,8 @@ export function cleanFileName(name: string): string {
 }
 
 /** @example withEnding("IMG 1.heic", ".jpg") // "IMG 1.jpg" */
-export const withEnding = (name: string, ending: string) => `${name.replace(/\.[\p{L}\p{N}]{1,8}$/u, "")}${ending}`;
+export const withEnding = (name: string, ending: string) =>
+  `${name.replace(/\.[\p{L}\p{N}]{1,8}$/u, "")}${ending}`;
 
 /** @example sayDuration(75.4) // "1:15" */
 export function sayDuration(seconds: number): string {

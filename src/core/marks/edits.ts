@@ -13,13 +13,18 @@ export type TextChange = { from: number; to: number; insert: string };
  *
  * @example changeOf("It is is wet.", { kind: "delete", start: 6, end: 8 }) // takes " is"
  */
-export function changeOf(text: string, edit: Pick<Edit, "kind" | "replacement"> & Range): TextChange {
+export function changeOf(
+  text: string,
+  edit: Pick<Edit, "kind" | "replacement"> & Range,
+): TextChange {
   const { start, end } = edit;
-  if (edit.kind === "replace" || edit.kind === "transpose") return { from: start, to: end, insert: edit.replacement };
+  if (edit.kind === "replace" || edit.kind === "transpose")
+    return { from: start, to: end, insert: edit.replacement };
   const left = text[start - 1];
   const right = text[end];
   if (edit.kind === "delete") {
-    const between = isSpace(left) && (isSpace(right) || right === undefined || /[.,;:!?)]/.test(right));
+    const between =
+      isSpace(left) && (isSpace(right) || right === undefined || /[.,;:!?)]/.test(right));
     if (between) return { from: start - 1, to: end, insert: "" };
     const leading = (left === undefined || left === "\n") && isSpace(right);
     return { from: start, to: leading ? end + 1 : end, insert: "" };
@@ -65,8 +70,14 @@ export type Decision = "accepted" | "declined";
  * then. Of two edits on the same words the first accepted wins, and the other finds its words gone and
  * changes nothing.
  */
-export function applyDecisions<E extends Edit>(text: string, edits: readonly E[], decisions: readonly { id: string; decision: Decision }[]): string {
-  let places = new Map(edits.map((edit) => [edit.id, { edit, start: edit.start, end: edit.end, spent: false }]));
+export function applyDecisions<E extends Edit>(
+  text: string,
+  edits: readonly E[],
+  decisions: readonly { id: string; decision: Decision }[],
+): string {
+  let places = new Map(
+    edits.map((edit) => [edit.id, { edit, start: edit.start, end: edit.end, spent: false }]),
+  );
   for (const { id, decision } of decisions) {
     const place = places.get(id);
     if (!place || place.spent) continue;
@@ -75,10 +86,13 @@ export function applyDecisions<E extends Edit>(text: string, edits: readonly E[]
     if (place.edit.kind !== "insert" && place.start === place.end) continue;
     const change = changeOf(text, { ...place.edit, start: place.start, end: place.end });
     text = applyChange(text, change);
-    places = new Map([...places].map(([key, p]) => [key, key === id ? p : { ...p, ...moveRange(p, change) }]));
+    places = new Map(
+      [...places].map(([key, p]) => [key, key === id ? p : { ...p, ...moveRange(p, change) }]),
+    );
   }
   return text;
 }
 
 const isSpace = (character: string | undefined) => character === " " || character === "\u00a0";
-const isWord = (character: string | undefined) => character !== undefined && /[\p{L}\p{N}]/u.test(character);
+const isWord = (character: string | undefined) =>
+  character !== undefined && /[\p{L}\p{N}]/u.test(character);

@@ -1,4 +1,8 @@
-export type MarginNote = { id: string; /** Where it would stand by itself, from the top of the margin. */ wanted: number; height: number };
+export type MarginNote = {
+  id: string;
+  /** Where it would stand by itself, from the top of the margin. */ wanted: number;
+  height: number;
+};
 
 /**
  * Where the notes of a margin stand: in the order given, none over another, each as near as can be to
@@ -31,7 +35,8 @@ export function layOutMargin(notes: readonly MarginNote[], gap: number): Map<str
   const tops = new Map<string, number>();
   let n = 0;
   for (const pool of pools) {
-    for (let k = 0; k < pool.count; k += 1, n += 1) tops.set(notes[n]!.id, Math.max(0, mean(pool)) + offsets[n]!);
+    for (let k = 0; k < pool.count; k += 1, n += 1)
+      tops.set(notes[n]!.id, Math.max(0, mean(pool)) + offsets[n]!);
   }
   return tops;
 }

@@ -17,7 +17,13 @@ export type Place =
   | { on: "page"; itemId: string; page: number; area: Area; words: PageWords | null }
   | { on: "picture"; itemId: string; area: Area }
   /** Seconds from the beginning; `to` is null for a moment. */
-  | { on: "time"; itemId: string; from: number; to: number | null; /** On the still picture of a film at `from`. */ area?: Area | null }
+  | {
+      on: "time";
+      itemId: string;
+      from: number;
+      to: number | null;
+      /** On the still picture of a film at `from`. */ area?: Area | null;
+    }
   /** A file as a whole, or (no item) the sheet itself. */
   | { on: "whole"; itemId: string | null };
 
@@ -28,12 +34,23 @@ export const INKS = ["black", "tide", "ember", "moss", "plum"] as const;
 export type Ink = (typeof INKS)[number];
 
 /** One stroke: points as [x, y, pressure], x and y in per cent of the page or picture, pressure from 0 to 1. */
-export type Stroke = { ink: Ink; /** In per cent of the width. */ width: number; points: [number, number, number][] };
+export type Stroke = {
+  ink: Ink;
+  /** In per cent of the width. */ width: number;
+  points: [number, number, number][];
+};
 
-export const PLACE_LIMITS = { boxes: 200, strokes: 200, points: 4000, seconds: 86_400, pages: 5000 } as const;
+export const PLACE_LIMITS = {
+  boxes: 200,
+  strokes: 200,
+  points: 4000,
+  seconds: 86_400,
+  pages: 5000,
+} as const;
 
 /** The part of a page, a picture or a film's still that a mark stands on; null: none. */
-export const areaOf = (place: Place): Area | null => ("area" in place ? (place.area ?? null) : null);
+export const areaOf = (place: Place): Area | null =>
+  "area" in place ? (place.area ?? null) : null;
 
 export const itemOf = (place: Place): string | null => ("itemId" in place ? place.itemId : null);
 
@@ -48,7 +65,12 @@ export function clampArea({ x, y, w, h }: Area): Area {
   const within = (n: number) => Math.min(100, Math.max(0, n));
   const [left, right] = [within(Math.min(x, x + w)), within(Math.max(x, x + w))];
   const [top, bottom] = [within(Math.min(y, y + h)), within(Math.max(y, y + h))];
-  return { x: hundredths(left), y: hundredths(top), w: hundredths(right - left), h: hundredths(bottom - top) };
+  return {
+    x: hundredths(left),
+    y: hundredths(top),
+    w: hundredths(right - left),
+    h: hundredths(bottom - top),
+  };
 }
 
 /** The smallest area around boxes; null for none. */
@@ -56,7 +78,12 @@ export function around(boxes: readonly Area[]): Area | null {
   if (boxes.length === 0) return null;
   const left = Math.min(...boxes.map((b) => b.x));
   const top = Math.min(...boxes.map((b) => b.y));
-  return clampArea({ x: left, y: top, w: Math.max(...boxes.map((b) => b.x + b.w)) - left, h: Math.max(...boxes.map((b) => b.y + b.h)) - top });
+  return clampArea({
+    x: left,
+    y: top,
+    w: Math.max(...boxes.map((b) => b.x + b.w)) - left,
+    h: Math.max(...boxes.map((b) => b.y + b.h)) - top,
+  });
 }
 
 /** The area that strokes cover. */
@@ -70,7 +97,12 @@ export function inkArea(strokes: readonly Stroke[]): Area | null {
  *
  * @param ratio height of the page or picture over its width
  */
-export function touchesStroke({ points, width }: Stroke, [x, y]: readonly [number, number], ratio: number, reach: number): boolean {
+export function touchesStroke(
+  { points, width }: Stroke,
+  [x, y]: readonly [number, number],
+  ratio: number,
+  reach: number,
+): boolean {
   const near = reach + width / 2;
   return points.some(([ax, ay], n) => {
     const [bx, by] = points[n + 1] ?? [ax, ay];
@@ -86,12 +118,22 @@ export function touchesStroke({ points, width }: Stroke, [x, y]: readonly [numbe
 export function movePlace<P extends Place>(place: P, dx: number, dy: number): P {
   const area = areaOf(place);
   if (!area) return place;
-  return { ...place, area: clampArea({ ...area, x: Math.min(100 - area.w, Math.max(0, area.x + dx)), y: Math.min(100 - area.h, Math.max(0, area.y + dy)) }) };
+  return {
+    ...place,
+    area: clampArea({
+      ...area,
+      x: Math.min(100 - area.w, Math.max(0, area.x + dx)),
+      y: Math.min(100 - area.h, Math.max(0, area.y + dy)),
+    }),
+  };
 }
 
 /** Strokes moved along with their place. */
 export function moveStrokes(strokes: readonly Stroke[], dx: number, dy: number): Stroke[] {
-  return strokes.map((s) => ({ ...s, points: s.points.map(([x, y, p]) => [hundredths(x + dx), hundredths(y + dy), p]) }));
+  return strokes.map((s) => ({
+    ...s,
+    points: s.points.map(([x, y, p]) => [hundredths(x + dx), hundredths(y + dy), p]),
+  }));
 }
 
 /**
@@ -102,7 +144,8 @@ export function readPlace(input: unknown): Place | string {
   if (input === null || input === undefined) return ON_TEXT;
   const given = input as Record<string, unknown>;
   const wrong = "The place of this mark cannot be read.";
-  const id = typeof given.itemId === "string" && /^[0-9a-f-]{36}$/i.test(given.itemId) ? given.itemId : null;
+  const id =
+    typeof given.itemId === "string" && /^[0-9a-f-]{36}$/i.test(given.itemId) ? given.itemId : null;
   switch (given.on) {
     case "text":
       return ON_TEXT;
@@ -115,7 +158,13 @@ export function readPlace(input: unknown): Place | string {
       if (to !== null && to < from) return "The end of the stretch lies before its beginning.";
       const still = given.area === undefined || given.area === null ? null : readArea(given.area);
       if (given.area && !still) return wrong;
-      return { on: "time", itemId: id, from: hundredths(from), to: to === null || to === from ? null : hundredths(to), ...(still ? { area: still } : {}) };
+      return {
+        on: "time",
+        itemId: id,
+        from: hundredths(from),
+        to: to === null || to === from ? null : hundredths(to),
+        ...(still ? { area: still } : {}),
+      };
     }
     case "picture": {
       const area = readArea(given.area);
@@ -125,7 +174,14 @@ export function readPlace(input: unknown): Place | string {
       const area = readArea(given.area);
       const page = number(given.page, 1, PLACE_LIMITS.pages);
       const words = given.words === null ? null : readWords(given.words);
-      if (!id || !area || page === null || !Number.isInteger(page) || (given.words !== null && !words)) return wrong;
+      if (
+        !id ||
+        !area ||
+        page === null ||
+        !Number.isInteger(page) ||
+        (given.words !== null && !words)
+      )
+        return wrong;
       return { on: "page", itemId: id, page, area, words };
     }
     default:
@@ -136,35 +192,65 @@ export function readPlace(input: unknown): Place | string {
 /** Reads strokes that came over the wire, or says what is wrong. */
 export function readStrokes(input: unknown): Stroke[] | string {
   if (input === null || input === undefined) return [];
-  if (!Array.isArray(input) || input.length > PLACE_LIMITS.strokes) return `A drawing has ${PLACE_LIMITS.strokes} strokes at most.`;
+  if (!Array.isArray(input) || input.length > PLACE_LIMITS.strokes)
+    return `A drawing has ${PLACE_LIMITS.strokes} strokes at most.`;
   let points = 0;
   const strokes: Stroke[] = [];
   for (const raw of input as Partial<Stroke>[]) {
     const width = number(raw?.width, 0.05, 10);
-    if (!INKS.includes(raw?.ink as Ink) || width === null || !Array.isArray(raw.points) || raw.points.length === 0) return "A stroke of this drawing cannot be read.";
+    if (
+      !INKS.includes(raw?.ink as Ink) ||
+      width === null ||
+      !Array.isArray(raw.points) ||
+      raw.points.length === 0
+    )
+      return "A stroke of this drawing cannot be read.";
     points += raw.points.length;
-    if (points > PLACE_LIMITS.points) return "This drawing is too long for one mark. Lift the pen and go on with a new one.";
-    const read = raw.points.map((p) => (Array.isArray(p) ? [number(p[0], -5, 105), number(p[1], -5, 105), number(p[2] ?? 0.5, 0, 1)] : [null]));
-    if (read.some((p) => p.some((n) => n === null))) return "A stroke of this drawing cannot be read.";
-    strokes.push({ ink: raw.ink as Ink, width, points: read.map(([x, y, p]) => [hundredths(x!), hundredths(y!), hundredths(p!)]) });
+    if (points > PLACE_LIMITS.points)
+      return "This drawing is too long for one mark. Lift the pen and go on with a new one.";
+    const read = raw.points.map((p) =>
+      Array.isArray(p)
+        ? [number(p[0], -5, 105), number(p[1], -5, 105), number(p[2] ?? 0.5, 0, 1)]
+        : [null],
+    );
+    if (read.some((p) => p.some((n) => n === null)))
+      return "A stroke of this drawing cannot be read.";
+    strokes.push({
+      ink: raw.ink as Ink,
+      width,
+      points: read.map(([x, y, p]) => [hundredths(x!), hundredths(y!), hundredths(p!)]),
+    });
   }
   return strokes;
 }
 
 function number(value: unknown, least: number, most: number): number | null {
-  return typeof value === "number" && Number.isFinite(value) && value >= least && value <= most ? value : null;
+  return typeof value === "number" && Number.isFinite(value) && value >= least && value <= most
+    ? value
+    : null;
 }
 
 function readArea(input: unknown): Area | null {
   const { x, y, w, h } = (input ?? {}) as Record<string, unknown>;
   const read = [x, y, w, h].map((n) => number(n, -1, 101));
-  return read.some((n) => n === null) ? null : clampArea({ x: read[0]!, y: read[1]!, w: read[2]!, h: read[3]! });
+  return read.some((n) => n === null)
+    ? null
+    : clampArea({ x: read[0]!, y: read[1]!, w: read[2]!, h: read[3]! });
 }
 
 function readWords(input: unknown): PageWords | null {
   const { start, end, boxes } = (input ?? {}) as Record<string, unknown>;
   const [from, to] = [number(start, 0, 10_000_000), number(end, 0, 10_000_000)];
-  if (from === null || to === null || to < from || !Array.isArray(boxes) || boxes.length > PLACE_LIMITS.boxes) return null;
+  if (
+    from === null ||
+    to === null ||
+    to < from ||
+    !Array.isArray(boxes) ||
+    boxes.length > PLACE_LIMITS.boxes
+  )
+    return null;
   const read = boxes.map(readArea);
-  return read.some((b) => b === null) ? null : { start: Math.floor(from), end: Math.floor(to), boxes: read as Area[] };
+  return read.some((b) => b === null)
+    ? null
+    : { start: Math.floor(from), end: Math.floor(to), boxes: read as Area[] };
 }

@@ -30,35 +30,59 @@ export function reattach(before: string, ranges: readonly Range[], after: string
 
 /** The same for texts that are aligned already. */
 function place(alignment: Alignment, after: string, ranges: readonly Range[]): Reattached[] {
-  return ranges.map((range) => (range.start === range.end ? placeCaret(alignment, after, range.start) : placeWords(alignment, range)));
+  return ranges.map((range) =>
+    range.start === range.end
+      ? placeCaret(alignment, after, range.start)
+      : placeWords(alignment, range),
+  );
 }
 
 function placeWords({ beforeTokens, afterTokens, toAfter }: Alignment, range: Range): Reattached {
   const own = touching(beforeTokens, range);
   if (own.length === 0) return { found: false };
-  const survivors = own.filter((n) => toAfter[n] !== -1).map((n) => ({ token: n, target: toAfter[n]! }));
+  const survivors = own
+    .filter((n) => toAfter[n] !== -1)
+    .map((n) => ({ token: n, target: toAfter[n]! }));
   const cluster = largestCluster(survivors, beforeTokens);
-  const lettersOf = (indices: number[]) => indices.reduce((sum, n) => sum + overlapLength(beforeTokens[n]!, range), 0);
-  if (cluster.length === 0 || lettersOf(cluster.map((s) => s.token)) < ENOUGH * lettersOf(own)) return { found: false };
+  const lettersOf = (indices: number[]) =>
+    indices.reduce((sum, n) => sum + overlapLength(beforeTokens[n]!, range), 0);
+  if (cluster.length === 0 || lettersOf(cluster.map((s) => s.token)) < ENOUGH * lettersOf(own))
+    return { found: false };
   const targets = cluster.map((s) => s.target);
   const first = Math.min(...targets);
   const last = Math.max(...targets);
   const start = insideStart(beforeTokens, afterTokens, cluster, first, range);
   const end = insideEnd(beforeTokens, afterTokens, cluster, last, range);
-  return start < end ? { found: true, start, end } : { found: true, start: afterTokens[first]!.start, end: afterTokens[last]!.end };
+  return start < end
+    ? { found: true, start, end }
+    : { found: true, start: afterTokens[first]!.start, end: afterTokens[last]!.end };
 }
 
 /** A mark may begin in the middle of a word; it then does so in the new word too, as far as it has letters there. */
-function insideStart(before: Token[], after: Token[], cluster: Survivor[], target: number, range: Range): number {
+function insideStart(
+  before: Token[],
+  after: Token[],
+  cluster: Survivor[],
+  target: number,
+  range: Range,
+): number {
   const source = before[cluster.find((s) => s.target === target)!.token]!;
   const token = after[target]!;
   return token.start + Math.min(Math.max(0, range.start - source.start), token.end - token.start);
 }
 
-function insideEnd(before: Token[], after: Token[], cluster: Survivor[], target: number, range: Range): number {
+function insideEnd(
+  before: Token[],
+  after: Token[],
+  cluster: Survivor[],
+  target: number,
+  range: Range,
+): number {
   const source = before[cluster.find((s) => s.target === target)!.token]!;
   const token = after[target]!;
-  return range.end >= source.end ? token.end : token.end - Math.min(source.end - range.end, token.end - token.start);
+  return range.end >= source.end
+    ? token.end
+    : token.end - Math.min(source.end - range.end, token.end - token.start);
 }
 
 type Survivor = { token: number; target: number };
@@ -72,16 +96,22 @@ function largestCluster(survivors: Survivor[], tokens: Token[]): Survivor[] {
     if (current && survivor.target - current.at(-1)!.target <= WIDEST_GAP) current.push(survivor);
     else clusters.push([survivor]);
   }
-  const letters = (cluster: Survivor[]) => cluster.reduce((sum, s) => sum + tokens[s.token]!.end - tokens[s.token]!.start, 0);
+  const letters = (cluster: Survivor[]) =>
+    cluster.reduce((sum, s) => sum + tokens[s.token]!.end - tokens[s.token]!.start, 0);
   return clusters.sort((a, b) => letters(b) - letters(a))[0] ?? [];
 }
 
-function placeCaret({ beforeTokens, afterTokens, toAfter }: Alignment, after: string, at: number): Reattached {
+function placeCaret(
+  { beforeTokens, afterTokens, toAfter }: Alignment,
+  after: string,
+  at: number,
+): Reattached {
   const inside = beforeTokens.findIndex((t) => t.start < at && at < t.end);
   if (inside !== -1) {
     const target = afterTokens[toAfter[inside]!];
     if (!target) return { found: false };
-    const place = target.start + Math.min(at - beforeTokens[inside]!.start, target.end - target.start);
+    const place =
+      target.start + Math.min(at - beforeTokens[inside]!.start, target.end - target.start);
     return { found: true, start: place, end: place };
   }
   const next = beforeTokens.findIndex((t) => t.start >= at);
@@ -90,7 +120,8 @@ function placeCaret({ beforeTokens, afterTokens, toAfter }: Alignment, after: st
   const right = next >= 0 ? afterTokens[toAfter[next]!] : undefined;
   // The neighbour the caret touched is the better witness: "tide|," stays with "tide".
   const touchesLeft = previous >= 0 && beforeTokens[previous]!.end === at;
-  if (left && (touchesLeft || !right)) return caret(left.end + (touchesLeft ? 0 : spaceAfter(after, left.end)));
+  if (left && (touchesLeft || !right))
+    return caret(left.end + (touchesLeft ? 0 : spaceAfter(after, left.end)));
   if (right) return caret(right.start);
   return { found: false };
 }

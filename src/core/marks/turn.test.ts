@@ -30,7 +30,10 @@ describe("a page turned on the screen", () => {
   test("four quarters lead back, for points and for ways", () => {
     fc.assert(
       fc.property(percent, percent, (x, y) => {
-        let [point, way]: [[number, number], [number, number]] = [[x, y], [x, y]];
+        let [point, way]: [[number, number], [number, number]] = [
+          [x, y],
+          [x, y],
+        ];
         for (let n = 0; n < 4; n += 1) [point, way] = [fromSeen(90, point), wayFromSeen(90, way)];
         expect(point[0]).toBeCloseTo(x, 6);
         expect(way[1]).toBeCloseTo(y, 6);

@@ -21,10 +21,14 @@ export const isOnSide = (turn: Turn): boolean => turn % 180 !== 0;
  */
 export function fromSeen(turn: Turn, [x, y]: Point): [number, number] {
   switch (turn) {
-    case 90: return [y, 100 - x];
-    case 180: return [100 - x, 100 - y];
-    case 270: return [100 - y, x];
-    default: return [x, y];
+    case 90:
+      return [y, 100 - x];
+    case 180:
+      return [100 - x, 100 - y];
+    case 270:
+      return [100 - y, x];
+    default:
+      return [x, y];
   }
 }
 

@@ -30,9 +30,16 @@ export function lighten({ data, width, height }: Pixels): Pixels {
   return { data: out, width, height };
 }
 
-export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b; // ITU-R BT.709
+export const luminance = (r: number, g: number, b: number): number =>
+  0.2126 * r + 0.7152 * g + 0.0722 * b; // ITU-R BT.709
 
-function paperGrid(data: Uint8ClampedArray, width: number, height: number, columns: number, rows: number): Float32Array {
+function paperGrid(
+  data: Uint8ClampedArray,
+  width: number,
+  height: number,
+  columns: number,
+  rows: number,
+): Float32Array {
   const grid = new Float32Array(columns * rows);
   for (let row = 0; row < rows; row += 1) {
     for (let column = 0; column < columns; column += 1) {
@@ -61,7 +68,13 @@ function smooth(grid: Float32Array, columns: number, rows: number): Float32Array
     for (let column = 0; column < columns; column += 1) {
       let sum = 0;
       let count = 0;
-      for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r += 1) for (let c = Math.max(0, column - 1); c <= Math.min(columns - 1, column + 1); c += 1, count += 1) sum += grid[r * columns + c]!;
+      for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r += 1)
+        for (
+          let c = Math.max(0, column - 1);
+          c <= Math.min(columns - 1, column + 1);
+          c += 1, count += 1
+        )
+          sum += grid[r * columns + c]!;
       out[row * columns + column] = sum / count;
     }
   }

@@ -13,7 +13,12 @@ export type Corners = readonly [Point, Point, Point, Point];
 export type Pixels = { data: Uint8ClampedArray; width: number; height: number };
 
 /** The whole picture, as corners in pixels. */
-export const wholeOf = ({ width, height }: { width: number; height: number }): Corners => [{ x: 0, y: 0 }, { x: width, y: 0 }, { x: width, y: height }, { x: 0, y: height }];
+export const wholeOf = ({ width, height }: { width: number; height: number }): Corners => [
+  { x: 0, y: 0 },
+  { x: width, y: 0 },
+  { x: width, y: height },
+  { x: 0, y: height },
+];
 
 /** The size a straightened sheet gets: the longer of each two opposite edges, at most `most` px. */
 export function sheetSize([a, b, c, d]: Corners, most = 2400): { width: number; height: number } {
@@ -21,7 +26,10 @@ export function sheetSize([a, b, c, d]: Corners, most = 2400): { width: number; 
   const width = Math.max(long(a, b), long(d, c));
   const height = Math.max(long(a, d), long(b, c));
   const scale = Math.min(1, most / Math.max(width, height, 1));
-  return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
+  return {
+    width: Math.max(1, Math.round(width * scale)),
+    height: Math.max(1, Math.round(height * scale)),
+  };
 }
 
 /** Whether the corners go round a convex figure clockwise (y downwards) with some area; another cannot be straightened. */
@@ -50,7 +58,8 @@ function solve(rows: number[][]): number[] {
   const n = rows.length;
   for (let column = 0; column < n; column += 1) {
     let best = column;
-    for (let row = column + 1; row < n; row += 1) if (Math.abs(rows[row]![column]!) > Math.abs(rows[best]![column]!)) best = row;
+    for (let row = column + 1; row < n; row += 1)
+      if (Math.abs(rows[row]![column]!) > Math.abs(rows[best]![column]!)) best = row;
     [rows[column], rows[best]] = [rows[best]!, rows[column]!];
     const pivot = rows[column]!;
     for (let row = column + 1; row < n; row += 1) {
@@ -76,7 +85,17 @@ export const carry = (h: readonly number[], { x, y }: Point): Point => {
 export function straighten(source: Pixels, corners: Corners, size = sheetSize(corners)): Pixels {
   const { width, height } = size;
   const back = homography(wholeOf(size), corners);
-  const [a, b, c, d, e, f, g, h] = back as [number, number, number, number, number, number, number, number, number];
+  const [a, b, c, d, e, f, g, h] = back as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   const out = new Uint8ClampedArray(width * height * 4);
   for (let y = 0, at = 0; y < height; y += 1) {
     for (let x = 0; x < width; x += 1, at += 4) {
@@ -89,7 +108,13 @@ export function straighten(source: Pixels, corners: Corners, size = sheetSize(co
   return { data: out, width, height };
 }
 
-function sample({ data, width, height }: Pixels, x: number, y: number, out: Uint8ClampedArray, at: number): void {
+function sample(
+  { data, width, height }: Pixels,
+  x: number,
+  y: number,
+  out: Uint8ClampedArray,
+  at: number,
+): void {
   const sx = Math.min(width - 1, Math.max(0, x));
   const sy = Math.min(height - 1, Math.max(0, y));
   const [x0, y0] = [Math.floor(sx), Math.floor(sy)];
@@ -97,7 +122,8 @@ function sample({ data, width, height }: Pixels, x: number, y: number, out: Uint
   const [fx, fy] = [sx - x0, sy - y0];
   for (let k = 0; k < 4; k += 1) {
     const top = data[(y0 * width + x0) * 4 + k]! * (1 - fx) + data[(y0 * width + x1) * 4 + k]! * fx;
-    const bottom = data[(y1 * width + x0) * 4 + k]! * (1 - fx) + data[(y1 * width + x1) * 4 + k]! * fx;
+    const bottom =
+      data[(y1 * width + x0) * 4 + k]! * (1 - fx) + data[(y1 * width + x1) * 4 + k]! * fx;
     out[at + k] = top * (1 - fy) + bottom * fy;
   }
 }
@@ -112,7 +138,12 @@ export function turn(source: Pixels, quarters: number): Pixels {
   const to = new Uint32Array(w * h);
   for (let y = 0; y < h; y += 1) {
     for (let x = 0; x < w; x += 1) {
-      const [sx, sy] = turns === 1 ? [y, height - 1 - x] : turns === 2 ? [width - 1 - x, height - 1 - y] : [width - 1 - y, x];
+      const [sx, sy] =
+        turns === 1
+          ? [y, height - 1 - x]
+          : turns === 2
+            ? [width - 1 - x, height - 1 - y]
+            : [width - 1 - y, x];
       to[y * w + x] = from[sy * width + sx]!;
     }
   }

@@ -1,6 +1,16 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { decideMove, isClosed, isMissing, PIECE_STATES, type Actor, type Move, type MoveKind, type PieceFacts, type PieceState } from "./life";
+import {
+  decideMove,
+  isClosed,
+  isMissing,
+  PIECE_STATES,
+  type Actor,
+  type Move,
+  type MoveKind,
+  type PieceFacts,
+  type PieceState,
+} from "./life";
 
 // The rules checked here are the product's own (common practice in schools, no source).
 const due = new Date("2026-10-16T19:00:00Z");
@@ -36,19 +46,70 @@ const MOVES: Record<MoveKind, Move> = {
 
 /** Every move from every state by the one who may make it, before the due time; null: refused. */
 const LIFE: Record<MoveKind, Record<PieceState, PieceState | null>> = {
-  open: { not_opened: "started", started: "started", handed_in: "handed_in", handed_back: "handed_back", to_revise: "to_revise", reworking: "reworking" },
-  write: { not_opened: "started", started: "started", handed_in: null, handed_back: null, to_revise: "reworking", reworking: "reworking" },
-  handIn: { not_opened: "handed_in", started: "handed_in", handed_in: null, handed_back: null, to_revise: "handed_in", reworking: "handed_in" },
-  takeBack: { not_opened: null, started: null, handed_in: "started", handed_back: null, to_revise: null, reworking: null },
-  handBack: { not_opened: "handed_back", started: "handed_back", handed_in: "handed_back", handed_back: "handed_back", to_revise: "handed_back", reworking: null },
-  handBackToRevise: { not_opened: null, started: null, handed_in: "to_revise", handed_back: "to_revise", to_revise: "to_revise", reworking: null },
-  takeBackFeedback: { not_opened: null, started: null, handed_in: null, handed_back: "handed_in", to_revise: "handed_in", reworking: null },
+  open: {
+    not_opened: "started",
+    started: "started",
+    handed_in: "handed_in",
+    handed_back: "handed_back",
+    to_revise: "to_revise",
+    reworking: "reworking",
+  },
+  write: {
+    not_opened: "started",
+    started: "started",
+    handed_in: null,
+    handed_back: null,
+    to_revise: "reworking",
+    reworking: "reworking",
+  },
+  handIn: {
+    not_opened: "handed_in",
+    started: "handed_in",
+    handed_in: null,
+    handed_back: null,
+    to_revise: "handed_in",
+    reworking: "handed_in",
+  },
+  takeBack: {
+    not_opened: null,
+    started: null,
+    handed_in: "started",
+    handed_back: null,
+    to_revise: null,
+    reworking: null,
+  },
+  handBack: {
+    not_opened: "handed_back",
+    started: "handed_back",
+    handed_in: "handed_back",
+    handed_back: "handed_back",
+    to_revise: "handed_back",
+    reworking: null,
+  },
+  handBackToRevise: {
+    not_opened: null,
+    started: null,
+    handed_in: "to_revise",
+    handed_back: "to_revise",
+    to_revise: "to_revise",
+    reworking: null,
+  },
+  takeBackFeedback: {
+    not_opened: null,
+    started: null,
+    handed_in: null,
+    handed_back: "handed_in",
+    to_revise: "handed_in",
+    reworking: null,
+  },
 };
 const TEACHERS_MOVES: MoveKind[] = ["handBack", "handBackToRevise", "takeBackFeedback"];
 
 describe("all moves from all states by all roles", () => {
   const rows = (Object.keys(MOVES) as MoveKind[]).flatMap((move) =>
-    PIECE_STATES.flatMap((state) => (["student", "teacher"] as Actor[]).map((actor) => ({ move, state, actor }))),
+    PIECE_STATES.flatMap((state) =>
+      (["student", "teacher"] as Actor[]).map((actor) => ({ move, state, actor })),
+    ),
   );
   test.each(rows)("$actor: $move from $state", ({ move, state, actor }) => {
     const theirs = TEACHERS_MOVES.includes(move) ? "teacher" : "student";
@@ -65,16 +126,27 @@ describe("all moves from all states by all roles", () => {
 
 describe("rounds", () => {
   test("work sent back opens the next round when the student touches it", () => {
-    expect(decideMove(piece({ state: "to_revise", round: 1 }), MOVES.write, "student", before)).toMatchObject({ state: "reworking", round: 2 });
-    expect(decideMove(piece({ state: "to_revise", round: 2 }), MOVES.handIn, "student", before)).toMatchObject({ state: "handed_in", round: 3 });
-    expect(decideMove(piece({ state: "reworking", round: 2 }), MOVES.handIn, "student", before)).toMatchObject({ state: "handed_in", round: 2 });
+    expect(
+      decideMove(piece({ state: "to_revise", round: 1 }), MOVES.write, "student", before),
+    ).toMatchObject({ state: "reworking", round: 2 });
+    expect(
+      decideMove(piece({ state: "to_revise", round: 2 }), MOVES.handIn, "student", before),
+    ).toMatchObject({ state: "handed_in", round: 3 });
+    expect(
+      decideMove(piece({ state: "reworking", round: 2 }), MOVES.handIn, "student", before),
+    ).toMatchObject({ state: "handed_in", round: 2 });
   });
   test("taking back in a later round leads to reworking, not to the beginning", () => {
-    expect(decideMove(piece({ state: "handed_in", round: 2 }), MOVES.takeBack, "student", before)).toMatchObject({ state: "reworking", round: 2 });
+    expect(
+      decideMove(piece({ state: "handed_in", round: 2 }), MOVES.takeBack, "student", before),
+    ).toMatchObject({ state: "reworking", round: 2 });
   });
   test("a revision cannot be due in the past", () => {
     const past: Move = { kind: "handBackToRevise", roundDue: before };
-    expect(decideMove(piece({ state: "handed_in" }), past, "teacher", after)).toMatchObject({ allowed: false, reason: expect.stringContaining("past") });
+    expect(decideMove(piece({ state: "handed_in" }), past, "teacher", after)).toMatchObject({
+      allowed: false,
+      reason: expect.stringContaining("past"),
+    });
   });
 });
 
@@ -85,28 +157,81 @@ describe("what dates and settings forbid", () => {
     ["late is still accepted", {}, "handIn", after, true],
     ["after it closed nothing is accepted", { closesAt: due }, "handIn", after, false],
     ["after it closed nothing can be written", { closesAt: due }, "write", after, false],
-    ["closing does not end a revision", { closesAt: due, state: "reworking", round: 2 }, "handIn", after, true],
-    ["closing does not stop a revision from starting", { closesAt: due, state: "to_revise", round: 1 }, "write", after, true],
+    [
+      "closing does not end a revision",
+      { closesAt: due, state: "reworking", round: 2 },
+      "handIn",
+      after,
+      true,
+    ],
+    [
+      "closing does not stop a revision from starting",
+      { closesAt: due, state: "to_revise", round: 1 },
+      "write",
+      after,
+      true,
+    ],
     ["at the very moment it closes it is open", { closesAt: due }, "handIn", due, true],
     ["taking back ends with the due time", { state: "handed_in" }, "takeBack", after, false],
-    ["taking back is possible within the grace", { state: "handed_in" }, "takeBack", new Date(due.getTime() + 10 * 60_000), true],
-    ["taking back ends when feedback has begun", { state: "handed_in", feedbackBegun: true }, "takeBack", before, false],
-    ["an assignment can forbid taking back", { state: "handed_in", mayTakeBack: false }, "takeBack", before, false],
+    [
+      "taking back is possible within the grace",
+      { state: "handed_in" },
+      "takeBack",
+      new Date(due.getTime() + 10 * 60_000),
+      true,
+    ],
+    [
+      "taking back ends when feedback has begun",
+      { state: "handed_in", feedbackBegun: true },
+      "takeBack",
+      before,
+      false,
+    ],
+    [
+      "an assignment can forbid taking back",
+      { state: "handed_in", mayTakeBack: false },
+      "takeBack",
+      before,
+      false,
+    ],
     ["work on paper is not written here", { expects: "nothing" }, "write", before, false],
     ["work on paper is not handed in here", { expects: "nothing" }, "handIn", before, false],
-    ["work on paper can be handed back with nothing in", { expects: "nothing", state: "not_opened" }, "handBack", after, true],
-    ["work on paper cannot go back to revise", { expects: "nothing", state: "handed_back" }, "handBackToRevise", before, false],
+    [
+      "work on paper can be handed back with nothing in",
+      { expects: "nothing", state: "not_opened" },
+      "handBack",
+      after,
+      true,
+    ],
+    [
+      "work on paper cannot go back to revise",
+      { expects: "nothing", state: "handed_back" },
+      "handBackToRevise",
+      before,
+      false,
+    ],
   ])("%s", (_name, facts, move, now, allowed) => {
     const actor = TEACHERS_MOVES.includes(move) ? "teacher" : "student";
     expect(decideMove(piece(facts), MOVES[move], actor, now).allowed).toBe(allowed);
   });
   test("feedback taken back from work that was never handed in leads back to the beginning", () => {
     const nothingIn = { state: "handed_back", hasHandIn: false } as const;
-    expect(decideMove(piece(nothingIn), MOVES.takeBackFeedback, "teacher", after)).toMatchObject({ state: "started" });
-    expect(decideMove(piece({ ...nothingIn, expects: "nothing" }), MOVES.takeBackFeedback, "teacher", after)).toMatchObject({ state: "not_opened" });
+    expect(decideMove(piece(nothingIn), MOVES.takeBackFeedback, "teacher", after)).toMatchObject({
+      state: "started",
+    });
+    expect(
+      decideMove(
+        piece({ ...nothingIn, expects: "nothing" }),
+        MOVES.takeBackFeedback,
+        "teacher",
+        after,
+      ),
+    ).toMatchObject({ state: "not_opened" });
   });
   test("an empty piece is not handed in", () => {
-    expect(decideMove(piece(), { kind: "handIn", empty: true }, "student", before).allowed).toBe(false);
+    expect(decideMove(piece(), { kind: "handIn", empty: true }, "student", before).allowed).toBe(
+      false,
+    );
   });
 });
 

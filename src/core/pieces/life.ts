@@ -9,7 +9,14 @@ import { lateness, type Deadline } from "../time/lateness";
  * The state is stored. What follows from dates or from other rows (late, missing, closed, feedback
  * drafted) is derived here and never stored beside it.
  */
-export const PIECE_STATES = ["not_opened", "started", "handed_in", "handed_back", "to_revise", "reworking"] as const;
+export const PIECE_STATES = [
+  "not_opened",
+  "started",
+  "handed_in",
+  "handed_back",
+  "to_revise",
+  "reworking",
+] as const;
 export type PieceState = (typeof PIECE_STATES)[number];
 
 export type Actor = "student" | "teacher";
@@ -68,12 +75,18 @@ const MOVERS: Record<MoveKind, Actor> = {
  */
 export function decideMove(piece: PieceFacts, move: Move, actor: Actor, now: Date): Outcome {
   if (MOVERS[move.kind] !== actor) {
-    return refuse(actor === "student" ? "Only a teacher can do this." : "Only the student whose piece this is can do this.");
+    return refuse(
+      actor === "student"
+        ? "Only a teacher can do this."
+        : "Only the student whose piece this is can do this.",
+    );
   }
   if (now < piece.opensAt && actor === "student") return refuse("This work has not opened yet.");
   switch (move.kind) {
     case "open":
-      return piece.state === "not_opened" && piece.expects === "work" ? go("started", piece.round) : go(piece.state, piece.round);
+      return piece.state === "not_opened" && piece.expects === "work"
+        ? go("started", piece.round)
+        : go(piece.state, piece.round);
     case "write":
       return decideWriting(piece, now);
     case "handIn":
@@ -82,24 +95,38 @@ export function decideMove(piece: PieceFacts, move: Move, actor: Actor, now: Dat
       return decideTakeBack(piece, now);
     case "handBack":
       // From handed_back or to_revise it is a change of mind, or of the feedback; the earlier one stays in the history.
-      if (piece.state === "reworking") return refuse("The student is revising this piece. It can be handed back when it comes in again.");
+      if (piece.state === "reworking")
+        return refuse(
+          "The student is revising this piece. It can be handed back when it comes in again.",
+        );
       return go("handed_back", piece.round);
     case "handBackToRevise":
-      if (piece.expects === "nothing") return refuse("There is nothing to hand in for this work, so it cannot go back to revise.");
+      if (piece.expects === "nothing")
+        return refuse("There is nothing to hand in for this work, so it cannot go back to revise.");
       if (piece.state === "reworking") return refuse("The student is revising this piece already.");
-      if (piece.state === "not_opened" || piece.state === "started") return refuse("Nothing has been handed in yet, so there is nothing to revise.");
-      if (move.roundDue <= now) return refuse("The revision would be due in the past. Choose a later time.");
+      if (piece.state === "not_opened" || piece.state === "started")
+        return refuse("Nothing has been handed in yet, so there is nothing to revise.");
+      if (move.roundDue <= now)
+        return refuse("The revision would be due in the past. Choose a later time.");
       return go("to_revise", piece.round);
     case "takeBackFeedback":
-      if (piece.state === "reworking") return refuse("The student has begun to revise, so this feedback can no longer be taken back.");
-      if (piece.state !== "handed_back" && piece.state !== "to_revise") return refuse("Nothing is handed back in this round.");
+      if (piece.state === "reworking")
+        return refuse(
+          "The student has begun to revise, so this feedback can no longer be taken back.",
+        );
+      if (piece.state !== "handed_back" && piece.state !== "to_revise")
+        return refuse("Nothing is handed back in this round.");
       // With nothing ever handed in there is nothing to go back to but the beginning.
-      return go(piece.hasHandIn ? "handed_in" : piece.expects === "work" ? "started" : "not_opened", piece.round);
+      return go(
+        piece.hasHandIn ? "handed_in" : piece.expects === "work" ? "started" : "not_opened",
+        piece.round,
+      );
   }
 }
 
 function decideWriting(piece: PieceFacts, now: Date): Outcome {
-  if (piece.expects === "nothing") return refuse("There is nothing to hand in here: this work is done on paper or in class.");
+  if (piece.expects === "nothing")
+    return refuse("There is nothing to hand in here: this work is done on paper or in class.");
   if (isClosed(piece, now)) return refuse("This work has closed. What was saved before is kept.");
   switch (piece.state) {
     case "handed_in":
@@ -116,27 +143,43 @@ function decideWriting(piece: PieceFacts, now: Date): Outcome {
 }
 
 function decideHandIn(piece: PieceFacts, empty: boolean, now: Date): Outcome {
-  if (piece.expects === "nothing") return refuse("There is nothing to hand in here: this work is done on paper or in class.");
-  if (piece.state === "handed_in") return refuse("This piece is handed in already. Take it back first to change it.");
-  if (piece.state === "handed_back") return refuse("This piece is handed back for good, so nothing more can be handed in.");
-  if (isClosed(piece, now)) return refuse("This work has closed, so it cannot be handed in any more. What you wrote is kept.");
+  if (piece.expects === "nothing")
+    return refuse("There is nothing to hand in here: this work is done on paper or in class.");
+  if (piece.state === "handed_in")
+    return refuse("This piece is handed in already. Take it back first to change it.");
+  if (piece.state === "handed_back")
+    return refuse("This piece is handed back for good, so nothing more can be handed in.");
+  if (isClosed(piece, now))
+    return refuse(
+      "This work has closed, so it cannot be handed in any more. What you wrote is kept.",
+    );
   if (empty) return refuse("There is nothing in this piece yet.");
   return go("handed_in", piece.state === "to_revise" ? piece.round + 1 : piece.round);
 }
 
 function decideTakeBack(piece: PieceFacts, now: Date): Outcome {
   if (piece.state !== "handed_in") return refuse("There is nothing handed in to take back.");
-  if (!piece.mayTakeBack) return refuse("For this work, what is handed in stays handed in. Ask your teacher if something is wrong with it.");
+  if (!piece.mayTakeBack)
+    return refuse(
+      "For this work, what is handed in stays handed in. Ask your teacher if something is wrong with it.",
+    );
   if (isClosed(piece, now)) return refuse("This work has closed. What you handed in counts.");
   // The last moment of grace belongs to "until it is due": taking back to mend a slip must not make it late.
   const stillDue = !lateness(piece, now).late;
-  if (piece.feedbackBegun) return refuse("Your teacher has begun to read this piece, so it can no longer be taken back.");
-  if (!stillDue) return refuse("The due time has passed, so it can no longer be taken back. What you handed in counts.");
+  if (piece.feedbackBegun)
+    return refuse("Your teacher has begun to read this piece, so it can no longer be taken back.");
+  if (!stillDue)
+    return refuse(
+      "The due time has passed, so it can no longer be taken back. What you handed in counts.",
+    );
   return go(piece.round === 1 ? "started" : "reworking", piece.round);
 }
 
 /** Closed: handing in has ended. A round of revision is ruled by its own due time, so closing ends only the first. */
-export function isClosed(piece: Pick<PieceFacts, "closesAt" | "round" | "state">, now: Date): boolean {
+export function isClosed(
+  piece: Pick<PieceFacts, "closesAt" | "round" | "state">,
+  now: Date,
+): boolean {
   const revising = piece.round > 1 || piece.state === "to_revise";
   return piece.closesAt !== null && !revising && now > piece.closesAt;
 }

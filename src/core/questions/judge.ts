@@ -22,20 +22,41 @@ export type Verdict = {
  * @example judge({ kind: "number", value: "1.2", unit: "kg", … }, "1200 g").state // "right"
  */
 export function judge(question: Question, answer: Answer | undefined): Verdict {
-  if (question.kind === "free text") return { state: isGiven(answer) ? "for the teacher" : "nothing given", points: isGiven(answer) ? null : "0", note: "", parts: [] };
+  if (question.kind === "free text")
+    return {
+      state: isGiven(answer) ? "for the teacher" : "nothing given",
+      points: isGiven(answer) ? null : "0",
+      note: "",
+      parts: [],
+    };
   if (!isGiven(answer)) return { state: "nothing given", points: "0", note: "", parts: [] };
   switch (question.kind) {
     case "one choice":
-      return whole(question, answer === question.right, "", [{ id: String(answer), same: answer === question.right }]);
+      return whole(question, answer === question.right, "", [
+        { id: String(answer), same: answer === question.right },
+      ]);
     case "several choices": {
       const given = answer as string[];
-      const parts = question.choices.map(({ id }) => ({ id, same: given.includes(id) === question.right.includes(id) }));
+      const parts = question.choices.map(({ id }) => ({
+        id,
+        same: given.includes(id) === question.right.includes(id),
+      }));
       const right = given.filter((id) => question.right.includes(id)).length;
       const wrong = given.length - right;
-      return share(question, Math.max(0, right - wrong), question.right.length, parts, parts.every((p) => p.same));
+      return share(
+        question,
+        Math.max(0, right - wrong),
+        question.right.length,
+        parts,
+        parts.every((p) => p.same),
+      );
     }
     case "short text":
-      return whole(question, question.accepted.some((accepted) => sameText(question, accepted, String(answer))), "");
+      return whole(
+        question,
+        question.accepted.some((accepted) => sameText(question, accepted, String(answer))),
+        "",
+      );
     case "number":
       return judgeNumber(question, String(answer));
     case "matching": {
@@ -51,22 +72,62 @@ export function judge(question: Question, answer: Answer | undefined): Verdict {
   }
 }
 
-const whole = ({ points }: Question, same: boolean, note: string, parts: Verdict["parts"] = []): Verdict => ({ state: same ? "right" : "wrong", points: same ? decimal(points).toString() : "0", note, parts });
+const whole = (
+  { points }: Question,
+  same: boolean,
+  note: string,
+  parts: Verdict["parts"] = [],
+): Verdict => ({
+  state: same ? "right" : "wrong",
+  points: same ? decimal(points).toString() : "0",
+  note,
+  parts,
+});
 
-function share({ points }: Question, right: number, of: number, parts: Verdict["parts"], all = right === of): Verdict {
+function share(
+  { points }: Question,
+  right: number,
+  of: number,
+  parts: Verdict["parts"],
+  all = right === of,
+): Verdict {
   const state = all ? "right" : right > 0 ? "partly" : "wrong";
-  return { state, points: all ? decimal(points).toString() : decimal(points).times(right).div(of).round(2).toString(), note: state === "partly" ? `${right} of ${of}` : "", parts };
+  return {
+    state,
+    points: all
+      ? decimal(points).toString()
+      : decimal(points).times(right).div(of).round(2).toString(),
+    note: state === "partly" ? `${right} of ${of}` : "",
+    parts,
+  };
 }
 
 /** A comma is a decimal point, and the true minus sign a minus. */
-const decimal = (text: string) => new Big(text.trim().replace(",", ".").replace("−", "-").replace(/^\+/, "").replace(/^(-?)\./, "$10.").replace(/\.(?=$|e)/i, ""));
+const decimal = (text: string) =>
+  new Big(
+    text
+      .trim()
+      .replace(",", ".")
+      .replace("−", "-")
+      .replace(/^\+/, "")
+      .replace(/^(-?)\./, "$10.")
+      .replace(/\.(?=$|e)/i, ""),
+  );
 
 type ShortText = Extract<Question, { kind: "short text" }>;
 
 /** @example sameText({ exactCase: false, exactAccents: false, exactSpaces: false }, "élan vital", " Elan  Vital") // true */
-export function sameText(how: Pick<ShortText, "exactCase" | "exactAccents" | "exactSpaces">, a: string, b: string): boolean {
+export function sameText(
+  how: Pick<ShortText, "exactCase" | "exactAccents" | "exactSpaces">,
+  a: string,
+  b: string,
+): boolean {
   const plain = (text: string) => {
-    let t = text.normalize("NFC").replace(/[’‘]/g, "'").replace(/[“”]/g, '"').replace(/[‐-―]/g, "-");
+    let t = text
+      .normalize("NFC")
+      .replace(/[’‘]/g, "'")
+      .replace(/[“”]/g, '"')
+      .replace(/[‐-―]/g, "-");
     if (!how.exactSpaces) t = t.trim().replace(/\s+/g, " ");
     if (!how.exactAccents) t = t.normalize("NFD").replace(/\p{M}/gu, "");
     return how.exactCase ? t : t.toLocaleLowerCase("en").replaceAll("ß", "ss");
@@ -79,16 +140,40 @@ type Numeric = Extract<Question, { kind: "number" }>;
 /** Splits "1 200,5 km/h" into its number and unit. Spaces (also thin ones) and apostrophes may group digits. */
 export function readQuantity(text: string): { number: string; unit: string } | null {
   const clean = text.trim().replace(/[\u00a0\u2009\u202f]/g, " ");
-  const found = /^([-−+]?\s*(?:\d[\d ']*)?(?:[.,]\d*)?(?:\s*(?:[eE]|[x×*·]\s*10\s*\^?)\s*[-−+]?\d{1,3})?)\s*(.*)$/u.exec(clean);
+  const found =
+    /^([-−+]?\s*(?:\d[\d ']*)?(?:[.,]\d*)?(?:\s*(?:[eE]|[x×*·]\s*10\s*\^?)\s*[-−+]?\d{1,3})?)\s*(.*)$/u.exec(
+      clean,
+    );
   if (!found || !/\d/.test(found[1]!)) return null;
-  const number = found[1]!.replace(/[ ']/g, "").replace(/[x×*·]10\^?/, "e").replaceAll("−", "-");
+  const number = found[1]!
+    .replace(/[ ']/g, "")
+    .replace(/[x×*·]10\^?/, "e")
+    .replaceAll("−", "-");
   return isDecimal(number) ? { number, unit: found[2]!.trim() } : null;
 }
 
 /** The way units are typed, as the units library writes them. */
 function unitOf(text: string): Qty | null {
-  const plain = text.trim().replace(/[µμ]/g, "u").replace(/²/g, "^2").replace(/³/g, "^3").replace(/⁻¹/g, "^-1").replace(/⁻²/g, "^-2").replace(/·/g, "*").replace(/^°\s*/, "deg").replace(/^deg([CFK])$/, "temp$1").replace(/^K$/, "tempK");
-  return Qty.parse(plain === "%" ? "percent" : plain.replace(/\bl\b/g, "L").replace(/^ha$/, "hectare").replace(/^ml$/i, "mL").replace(/^min$/, "min"));
+  const plain = text
+    .trim()
+    .replace(/[µμ]/g, "u")
+    .replace(/²/g, "^2")
+    .replace(/³/g, "^3")
+    .replace(/⁻¹/g, "^-1")
+    .replace(/⁻²/g, "^-2")
+    .replace(/·/g, "*")
+    .replace(/^°\s*/, "deg")
+    .replace(/^deg([CFK])$/, "temp$1")
+    .replace(/^K$/, "tempK");
+  return Qty.parse(
+    plain === "%"
+      ? "percent"
+      : plain
+          .replace(/\bl\b/g, "L")
+          .replace(/^ha$/, "hectare")
+          .replace(/^ml$/i, "mL")
+          .replace(/^min$/, "min"),
+  );
 }
 
 const OPEN: Omit<Verdict, "note"> = { state: "wrong", points: "0", parts: [] };
@@ -100,13 +185,41 @@ function judgeNumber(question: Numeric, answer: string): Verdict {
   const number = decimal(given.number);
   const margin = marginOf(question, key);
   const near = (value: Big) => value.minus(key).abs().lte(margin);
-  if (question.unit === "") return given.unit === "" || near(number) === false ? whole(question, near(number) && given.unit === "", given.unit ? "there should be no unit" : "") : { ...OPEN, note: "the number is right; there should be no unit" };
-  if (given.unit === "") return { ...OPEN, note: near(number) ? "the number is right, the unit is missing" : "the unit is missing" };
+  if (question.unit === "")
+    return given.unit === "" || near(number) === false
+      ? whole(
+          question,
+          near(number) && given.unit === "",
+          given.unit ? "there should be no unit" : "",
+        )
+      : { ...OPEN, note: "the number is right; there should be no unit" };
+  if (given.unit === "")
+    return {
+      ...OPEN,
+      note: near(number) ? "the number is right, the unit is missing" : "the unit is missing",
+    };
   const mine = unitOf(given.unit);
   const wanted = unitOf(question.unit);
-  if (!wanted) return whole(question, near(number) && given.unit.trim() === question.unit.trim(), near(number) && given.unit.trim() !== question.unit.trim() ? "the number is right, the unit is not" : "");
-  if (!mine) return { ...OPEN, note: near(number) ? `the number is right, the unit “${given.unit}” is not known` : `the unit “${given.unit}” is not known` };
-  if (!mine.isCompatible(wanted)) return { ...OPEN, note: near(number) ? "the number is right, the unit is not" : "the unit is of another kind" };
+  if (!wanted)
+    return whole(
+      question,
+      near(number) && given.unit.trim() === question.unit.trim(),
+      near(number) && given.unit.trim() !== question.unit.trim()
+        ? "the number is right, the unit is not"
+        : "",
+    );
+  if (!mine)
+    return {
+      ...OPEN,
+      note: near(number)
+        ? `the number is right, the unit “${given.unit}” is not known`
+        : `the unit “${given.unit}” is not known`,
+    };
+  if (!mine.isCompatible(wanted))
+    return {
+      ...OPEN,
+      note: near(number) ? "the number is right, the unit is not" : "the unit is of another kind",
+    };
   const converted = new Big(convert(number, given.unit, mine, question.unit, wanted));
   // Between unlike units the library's factors have six or seven digits (a knot is 0.514444 m/s there).
   const noise = key.abs().times(given.unit === question.unit ? 0 : "2e-6");
@@ -116,8 +229,12 @@ function judgeNumber(question: Numeric, answer: string): Verdict {
 
 /** Temperatures convert with their zero, all else by a factor. */
 function convert(number: Big, unit: string, mine: Qty, wantedUnit: string, wanted: Qty): string {
-  if (mine.kind() === "temperature") return String(Qty(Number(number), mine.units()).to(wanted.units()).scalar);
-  return number.times(String(mine.to(wanted.units()).scalar)).div(String(wanted.scalar)).toString();
+  if (mine.kind() === "temperature")
+    return String(Qty(Number(number), mine.units()).to(wanted.units()).scalar);
+  return number
+    .times(String(mine.to(wanted.units()).scalar))
+    .div(String(wanted.scalar))
+    .toString();
 }
 
 function marginOf({ tolerance }: Numeric, key: Big): Big {

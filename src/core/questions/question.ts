@@ -4,7 +4,15 @@ import { Invalid } from "../refusals";
  * Questions with their key. A question's text is plain; its id stays with it through versions of the set,
  * so that answers given to an earlier version are still found.
  */
-export const QUESTION_KINDS = ["one choice", "several choices", "short text", "number", "matching", "ordering", "free text"] as const;
+export const QUESTION_KINDS = [
+  "one choice",
+  "several choices",
+  "short text",
+  "number",
+  "matching",
+  "ordering",
+  "free text",
+] as const;
 export type QuestionKind = (typeof QUESTION_KINDS)[number];
 
 export type Choice = { id: string; text: string };
@@ -14,7 +22,13 @@ export type Question =
   | (Base & { kind: "one choice"; choices: Choice[]; right: string })
   | (Base & { kind: "several choices"; choices: Choice[]; right: string[] })
   /** Accepted variants; what makes no difference is the teacher's choice. */
-  | (Base & { kind: "short text"; accepted: string[]; exactCase: boolean; exactAccents: boolean; exactSpaces: boolean })
+  | (Base & {
+      kind: "short text";
+      accepted: string[];
+      exactCase: boolean;
+      exactAccents: boolean;
+      exactSpaces: boolean;
+    })
   /** `tolerance` is absolute in the key's unit, or per cent of the value where it ends with "%". */
   | (Base & { kind: "number"; value: string; unit: string; tolerance: string })
   | (Base & { kind: "matching"; left: Choice[]; right: Choice[]; pairs: Record<string, string> })
@@ -27,17 +41,36 @@ export type Answer = string | string[] | Record<string, string> | null;
 export type Answers = Record<string, Record<string, Answer>>;
 
 /** A question as the student has it: without its key. */
-export type AskedQuestion = Base & { kind: QuestionKind; choices: Choice[]; right: Choice[]; lines: number; unit: boolean };
+export type AskedQuestion = Base & {
+  kind: QuestionKind;
+  choices: Choice[];
+  right: Choice[];
+  lines: number;
+  unit: boolean;
+};
 
 /** The question without anything that gives the key away; orders and right-hand sides are shuffled, the same for one student each time. */
 export function askedQuestion(question: Question, seed: string): AskedQuestion {
-  const base = { id: question.id, text: question.text, points: question.points, kind: question.kind, choices: [] as Choice[], right: [] as Choice[], lines: 3, unit: false };
+  const base = {
+    id: question.id,
+    text: question.text,
+    points: question.points,
+    kind: question.kind,
+    choices: [] as Choice[],
+    right: [] as Choice[],
+    lines: 3,
+    unit: false,
+  };
   switch (question.kind) {
     case "one choice":
     case "several choices":
       return { ...base, choices: question.choices };
     case "matching":
-      return { ...base, choices: question.left, right: shuffled(question.right, seed + question.id) };
+      return {
+        ...base,
+        choices: question.left,
+        right: shuffled(question.right, seed + question.id),
+      };
     case "ordering":
       return { ...base, choices: shuffled(question.items, seed + question.id) };
     case "number":
@@ -53,11 +86,14 @@ export function askedQuestion(question: Question, seed: string): AskedQuestion {
 function shuffled<T extends { id: string }>(items: readonly T[], seed: string): T[] {
   const key = (text: string) => {
     let hash = 2_166_136_261;
-    for (let n = 0; n < text.length; n += 1) hash = Math.imul(hash ^ text.charCodeAt(n), 16_777_619);
+    for (let n = 0; n < text.length; n += 1)
+      hash = Math.imul(hash ^ text.charCodeAt(n), 16_777_619);
     return hash >>> 0;
   };
   const mixed = [...items].sort((a, b) => key(seed + a.id) - key(seed + b.id));
-  return mixed.every((item, n) => item === items[n]) ? [...mixed.slice(1), ...mixed.slice(0, 1)] : mixed;
+  return mixed.every((item, n) => item === items[n])
+    ? [...mixed.slice(1), ...mixed.slice(0, 1)]
+    : mixed;
 }
 
 /** Whether anything was given. @example isGiven({}) // false */
@@ -73,7 +109,8 @@ const MOST = { questions: 200, choices: 30, text: 4000, short: 400, free: 20_000
 export function checkQuestions(questions: readonly Question[]): Record<string, string> {
   const faults: Record<string, string> = {};
   if (questions.length === 0) faults.questions = "Write at least one question.";
-  if (questions.length > MOST.questions) faults.questions = `A set has ${MOST.questions} questions at most.`;
+  if (questions.length > MOST.questions)
+    faults.questions = `A set has ${MOST.questions} questions at most.`;
   questions.forEach((question, n) => {
     const why = faultOf(question);
     if (why) faults[`questions[${n}]`] = why;
@@ -84,20 +121,41 @@ export function checkQuestions(questions: readonly Question[]): Record<string, s
 function faultOf(question: Question): string | null {
   if (!question.text.trim()) return "Write the question.";
   if (question.text.length > MOST.text) return `A question has ${MOST.text} characters at most.`;
-  if (!/^\d{1,4}([.,]\d{1,2})?$/.test(question.points)) return "Points are a number such as 1 or 0.5.";
-  const few = (choices: readonly Choice[]) => (choices.filter((c) => c.text.trim()).length < 2 ? "Give at least two to choose from." : choices.some((c) => !c.text.trim()) ? "One of them is empty." : choices.length > MOST.choices ? `There are ${MOST.choices} at most.` : null);
+  if (!/^\d{1,4}([.,]\d{1,2})?$/.test(question.points))
+    return "Points are a number such as 1 or 0.5.";
+  const few = (choices: readonly Choice[]) =>
+    choices.filter((c) => c.text.trim()).length < 2
+      ? "Give at least two to choose from."
+      : choices.some((c) => !c.text.trim())
+        ? "One of them is empty."
+        : choices.length > MOST.choices
+          ? `There are ${MOST.choices} at most.`
+          : null;
   switch (question.kind) {
     case "one choice":
-      return few(question.choices) ?? (question.choices.some((c) => c.id === question.right) ? null : "Say which one is right.");
+      return (
+        few(question.choices) ??
+        (question.choices.some((c) => c.id === question.right) ? null : "Say which one is right.")
+      );
     case "several choices":
       return few(question.choices) ?? (question.right.length > 0 ? null : "Say which are right.");
     case "short text":
-      return question.accepted.some((a) => a.trim()) ? null : "Give at least one answer that is right.";
+      return question.accepted.some((a) => a.trim())
+        ? null
+        : "Give at least one answer that is right.";
     case "number":
       if (!isDecimal(question.value)) return "The right number is missing, or is not a number.";
-      return question.tolerance === "" || isDecimal(question.tolerance.replace(/\s*%$/, "")) ? null : "The tolerance is a number, or per cent (5%).";
+      return question.tolerance === "" || isDecimal(question.tolerance.replace(/\s*%$/, ""))
+        ? null
+        : "The tolerance is a number, or per cent (5%).";
     case "matching":
-      return few(question.left) ?? few(question.right) ?? (question.left.every((l) => question.right.some((r) => r.id === question.pairs[l.id])) ? null : "Give each on the left its partner on the right.");
+      return (
+        few(question.left) ??
+        few(question.right) ??
+        (question.left.every((l) => question.right.some((r) => r.id === question.pairs[l.id]))
+          ? null
+          : "Give each on the left its partner on the right.")
+      );
     case "ordering":
       return few(question.items);
     case "free text":
@@ -106,32 +164,44 @@ function faultOf(question: Question): string | null {
 }
 
 /** @example isDecimal("−1,25") // true */
-export const isDecimal = (text: string): boolean => /^[-−+]?(\d{1,12}([.,]\d{0,12})?|[.,]\d{1,12})([eE][-+]?\d{1,3})?$/.test(text.trim());
+export const isDecimal = (text: string): boolean =>
+  /^[-−+]?(\d{1,12}([.,]\d{0,12})?|[.,]\d{1,12})([eE][-+]?\d{1,3})?$/.test(text.trim());
 
 /** Reads what a student sent for one question: of the right shape, not longer than sense, only known choices. @throws Invalid */
 export function readAnswer(question: Question, input: unknown): Answer {
   if (input === null || input === undefined) return null;
-  const wrong = new Invalid({ answers: "An answer could not be read. What was saved before is safe." });
+  const wrong = new Invalid({
+    answers: "An answer could not be read. What was saved before is safe.",
+  });
   const text = (value: unknown, most: number): string => {
     if (typeof value !== "string" || value.length > most) throw wrong;
     return value.replace(/\u0000/g, "");
   };
-  const known = (ids: readonly Choice[]) => (value: unknown): string => {
-    if (!ids.some((c) => c.id === value)) throw wrong;
-    return value as string;
-  };
+  const known =
+    (ids: readonly Choice[]) =>
+    (value: unknown): string => {
+      if (!ids.some((c) => c.id === value)) throw wrong;
+      return value as string;
+    };
   switch (question.kind) {
     case "one choice":
       return input === "" ? null : known(question.choices)(input);
     case "several choices":
     case "ordering": {
       if (!Array.isArray(input)) throw wrong;
-      const ids = input.map(known(question.kind === "ordering" ? question.items : question.choices));
+      const ids = input.map(
+        known(question.kind === "ordering" ? question.items : question.choices),
+      );
       return [...new Set(ids)];
     }
     case "matching": {
       if (typeof input !== "object" || Array.isArray(input)) throw wrong;
-      return Object.fromEntries(Object.entries(input as object).map(([l, r]) => [known(question.left)(l), r === "" ? "" : known(question.right)(r)]));
+      return Object.fromEntries(
+        Object.entries(input as object).map(([l, r]) => [
+          known(question.left)(l),
+          r === "" ? "" : known(question.right)(r),
+        ]),
+      );
     }
     case "free text":
       return text(input, MOST.free);

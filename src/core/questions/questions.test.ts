@@ -3,25 +3,66 @@ import fc from "fast-check";
 import { judge, readQuantity, sameText } from "./judge";
 import { askedQuestion, checkQuestions, readAnswer, type Question } from "./question";
 
-const number = (value: string, unit: string, tolerance = ""): Question => ({ id: "n", kind: "number", text: "How much?", points: "2", value, unit, tolerance });
-const verdict = (q: Question, answer: string) => `${judge(q, answer).state}${judge(q, answer).note ? `: ${judge(q, answer).note}` : ""}`;
+const number = (value: string, unit: string, tolerance = ""): Question => ({
+  id: "n",
+  kind: "number",
+  text: "How much?",
+  points: "2",
+  value,
+  unit,
+  tolerance,
+});
+const verdict = (q: Question, answer: string) =>
+  `${judge(q, answer).state}${judge(q, answer).note ? `: ${judge(q, answer).note}` : ""}`;
 
 describe("numbers with units", () => {
   // Factors: BIPM, The International System of Units (SI Brochure, 9th edition 2019), tables 7 and 8 (prefixes; litre,
   // hectare, tonne, hour), and the exact definitions inch = 25.4 mm, pound = 0.453 592 37 kg (international yard
   // and pound agreement 1959), standard atmosphere 101 325 Pa, knot = 1852 m/h. Values from memory.
   test.each([
-    ["1.2", "kg", "1200 g"], ["1.2", "kg", "1,2 kg"], ["1.2", "kg", "0.0012 t"], ["2.54", "cm", "1 in"], ["0.45359237", "kg", "1 lb"], ["3", "m", "300cm"],
-    ["1", "l", "1000 cm^3"], ["1", "L", "1 dm³"], ["250", "ml", "0,25 l"], ["36", "km/h", "10 m/s"], ["1.852", "km/h", "1 knot"], ["1013.25", "hPa", "101325 Pa"],
-    ["90", "min", "1.5 h"], ["20", "°C", "68 °F"], ["0", "degC", "273.15 K"], ["5", "uA", "0.005 mA"], ["1", "ha", "10000 m²"], ["3", "MJ", "3000 kJ"], ["50", "%", "50 %"], ["-4", "m", "−4 m"], ["1200", "m", "1 200 m"], ["4.2e3", "J", "4.2×10^3 J"], ["4200", "J", "4.2e3 J"],
-  ])("%s %s is %s", (value, unit, answer) => expect(verdict(number(value, unit), answer)).toBe("right"));
+    ["1.2", "kg", "1200 g"],
+    ["1.2", "kg", "1,2 kg"],
+    ["1.2", "kg", "0.0012 t"],
+    ["2.54", "cm", "1 in"],
+    ["0.45359237", "kg", "1 lb"],
+    ["3", "m", "300cm"],
+    ["1", "l", "1000 cm^3"],
+    ["1", "L", "1 dm³"],
+    ["250", "ml", "0,25 l"],
+    ["36", "km/h", "10 m/s"],
+    ["1.852", "km/h", "1 knot"],
+    ["1013.25", "hPa", "101325 Pa"],
+    ["90", "min", "1.5 h"],
+    ["20", "°C", "68 °F"],
+    ["0", "degC", "273.15 K"],
+    ["5", "uA", "0.005 mA"],
+    ["1", "ha", "10000 m²"],
+    ["3", "MJ", "3000 kJ"],
+    ["50", "%", "50 %"],
+    ["-4", "m", "−4 m"],
+    ["1200", "m", "1 200 m"],
+    ["4.2e3", "J", "4.2×10^3 J"],
+    ["4200", "J", "4.2e3 J"],
+  ])("%s %s is %s", (value, unit, answer) =>
+    expect(verdict(number(value, unit), answer)).toBe("right"),
+  );
   test("a right number in the wrong unit is told apart", () => {
-    expect(verdict(number("1.2", "kg"), "1.2 g")).toBe("wrong: the number is right, the unit is not");
-    expect(verdict(number("1.2", "kg"), "1.2 m")).toBe("wrong: the number is right, the unit is not");
-    expect(verdict(number("1.2", "kg"), "1.2")).toBe("wrong: the number is right, the unit is missing");
-    expect(verdict(number("1.2", "kg"), "1.2 blorps")).toBe("wrong: the number is right, the unit “blorps” is not known");
+    expect(verdict(number("1.2", "kg"), "1.2 g")).toBe(
+      "wrong: the number is right, the unit is not",
+    );
+    expect(verdict(number("1.2", "kg"), "1.2 m")).toBe(
+      "wrong: the number is right, the unit is not",
+    );
+    expect(verdict(number("1.2", "kg"), "1.2")).toBe(
+      "wrong: the number is right, the unit is missing",
+    );
+    expect(verdict(number("1.2", "kg"), "1.2 blorps")).toBe(
+      "wrong: the number is right, the unit “blorps” is not known",
+    );
     expect(verdict(number("1.2", "kg"), "7 m")).toBe("wrong: the unit is of another kind");
-    expect(verdict(number("7", ""), "7 m")).toBe("wrong: the number is right; there should be no unit");
+    expect(verdict(number("7", ""), "7 m")).toBe(
+      "wrong: the number is right; there should be no unit",
+    );
     expect(verdict(number("7", ""), "seven")).toBe("wrong: there is no number in it");
   });
   test("tolerance is absolute or per cent, its bounds included", () => {
@@ -39,7 +80,13 @@ describe("numbers with units", () => {
     expect(readQuantity("")).toBeNull();
   });
   test("any number is right against itself", () => {
-    fc.assert(fc.property(fc.integer({ min: -1_000_000, max: 1_000_000 }), fc.constantFrom("m", "kg", "s", "l", "hPa", ""), (n, unit) => judge(number(String(n), unit), `${n} ${unit}`).state === "right"));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -1_000_000, max: 1_000_000 }),
+        fc.constantFrom("m", "kg", "s", "l", "hPa", ""),
+        (n, unit) => judge(number(String(n), unit), `${n} ${unit}`).state === "right",
+      ),
+    );
   });
 });
 
@@ -51,26 +98,63 @@ test("short text is as strict as the teacher says", () => {
   expect(sameText({ ...loose, exactCase: true }, "pH", "ph")).toBe(false);
   expect(sameText({ ...loose, exactSpaces: true }, "a b", "a  b")).toBe(false);
   expect(sameText(loose, "it’s", "it's")).toBe(true);
-  expect(sameText({ exactCase: true, exactAccents: true, exactSpaces: true }, "é", "e\u0301")).toBe(true); // one letter in two spellings of Unicode
+  expect(sameText({ exactCase: true, exactAccents: true, exactSpaces: true }, "é", "e\u0301")).toBe(
+    true,
+  ); // one letter in two spellings of Unicode
 });
 
-const choices = [{ id: "a", text: "stratus" }, { id: "b", text: "cumulus" }, { id: "c", text: "cirrus" }];
+const choices = [
+  { id: "a", text: "stratus" },
+  { id: "b", text: "cumulus" },
+  { id: "c", text: "cirrus" },
+];
 test("choices, pairs and orders count their parts", () => {
-  const one: Question = { id: "q", kind: "one choice", text: "?", points: "1", choices, right: "b" };
+  const one: Question = {
+    id: "q",
+    kind: "one choice",
+    text: "?",
+    points: "1",
+    choices,
+    right: "b",
+  };
   expect(judge(one, "b")).toMatchObject({ state: "right", points: "1" });
   expect(judge(one, "a")).toMatchObject({ state: "wrong", points: "0" });
   expect(judge(one, null).state).toBe("nothing given");
-  const several: Question = { id: "q", kind: "several choices", text: "?", points: "2", choices, right: ["a", "c"] };
+  const several: Question = {
+    id: "q",
+    kind: "several choices",
+    text: "?",
+    points: "2",
+    choices,
+    right: ["a", "c"],
+  };
   expect(judge(several, ["c", "a"])).toMatchObject({ state: "right", points: "2" });
   expect(judge(several, ["a"])).toMatchObject({ state: "partly", points: "1", note: "1 of 2" });
   expect(judge(several, ["a", "b", "c"])).toMatchObject({ state: "partly", points: "1" });
   expect(judge(several, ["b"])).toMatchObject({ state: "wrong", points: "0" });
-  expect(judge(several, ["a", "b", "c"]).parts).toEqual([{ id: "a", same: true }, { id: "b", same: false }, { id: "c", same: true }]);
+  expect(judge(several, ["a", "b", "c"]).parts).toEqual([
+    { id: "a", same: true },
+    { id: "b", same: false },
+    { id: "c", same: true },
+  ]);
   const order: Question = { id: "q", kind: "ordering", text: "?", points: "3", items: choices };
   expect(judge(order, ["a", "c", "b"])).toMatchObject({ state: "partly", points: "1" });
-  const match: Question = { id: "q", kind: "matching", text: "?", points: "1", left: choices, right: choices, pairs: { a: "a", b: "b", c: "c" } };
-  expect(judge(match, { a: "a", b: "c", c: "c" })).toMatchObject({ state: "partly", points: "0.67" });
-  expect(judge({ id: "q", kind: "free text", text: "?", points: "4", lines: 3 }, "because")).toMatchObject({ state: "for the teacher", points: null });
+  const match: Question = {
+    id: "q",
+    kind: "matching",
+    text: "?",
+    points: "1",
+    left: choices,
+    right: choices,
+    pairs: { a: "a", b: "b", c: "c" },
+  };
+  expect(judge(match, { a: "a", b: "c", c: "c" })).toMatchObject({
+    state: "partly",
+    points: "0.67",
+  });
+  expect(
+    judge({ id: "q", kind: "free text", text: "?", points: "4", lines: 3 }, "because"),
+  ).toMatchObject({ state: "for the teacher", points: null });
 });
 
 describe("what a student gets and sends", () => {
@@ -81,7 +165,23 @@ describe("what a student gets and sends", () => {
     expect(asked.choices).not.toEqual(choices);
     expect(askedQuestion(order, "piece 1")).toEqual(asked);
     expect(JSON.stringify(askedQuestion(number("1.2", "kg", "5%"), "x"))).not.toMatch(/1\.2|kg|5%/);
-    expect(JSON.stringify(askedQuestion({ id: "q", kind: "short text", text: "?", points: "1", accepted: ["neap"], exactCase: false, exactAccents: false, exactSpaces: false }, "x"))).not.toContain("neap");
+    expect(
+      JSON.stringify(
+        askedQuestion(
+          {
+            id: "q",
+            kind: "short text",
+            text: "?",
+            points: "1",
+            accepted: ["neap"],
+            exactCase: false,
+            exactAccents: false,
+            exactSpaces: false,
+          },
+          "x",
+        ),
+      ),
+    ).not.toContain("neap");
   });
   test("an answer of another shape or with unknown choices is refused", () => {
     expect(readAnswer(order, ["b", "b", "a"])).toEqual(["b", "a"]);
@@ -92,8 +192,26 @@ describe("what a student gets and sends", () => {
   });
   test("a set says what is wrong with it, question by question", () => {
     expect(checkQuestions([])).toEqual({ questions: "Write at least one question." });
-    const bad: Question[] = [{ ...order, text: " " }, { ...order, items: choices.slice(0, 1) }, number("many", "m"), number("1", "m", "x"), { id: "q", kind: "one choice", text: "?", points: "1", choices, right: "z" }, { id: "q", kind: "short text", text: "?", points: "one", accepted: [""], exactCase: false, exactAccents: false, exactSpaces: false }];
-    expect(Object.keys(checkQuestions(bad))).toEqual([0, 1, 2, 3, 4, 5].map((n) => `questions[${n}]`));
+    const bad: Question[] = [
+      { ...order, text: " " },
+      { ...order, items: choices.slice(0, 1) },
+      number("many", "m"),
+      number("1", "m", "x"),
+      { id: "q", kind: "one choice", text: "?", points: "1", choices, right: "z" },
+      {
+        id: "q",
+        kind: "short text",
+        text: "?",
+        points: "one",
+        accepted: [""],
+        exactCase: false,
+        exactAccents: false,
+        exactSpaces: false,
+      },
+    ];
+    expect(Object.keys(checkQuestions(bad))).toEqual(
+      [0, 1, 2, 3, 4, 5].map((n) => `questions[${n}]`),
+    );
     expect(checkQuestions([order, number("1", "m")])).toEqual({});
   });
 });

@@ -1,5 +1,13 @@
 import { parseTable, type TableRow } from "../formats/table";
-import { EMPTY_ROSTER, isEmail, sortNameOf, splitName, type ReadRoster, type Roster, type RosterProblem } from "./roster";
+import {
+  EMPTY_ROSTER,
+  isEmail,
+  sortNameOf,
+  splitName,
+  type ReadRoster,
+  type Roster,
+  type RosterProblem,
+} from "./roster";
 
 const HEADS: Record<string, RegExp> = {
   name: /^(name|student|student name|full name|pupil)$/i,
@@ -28,56 +36,137 @@ export function readPlainRoster(text: string, options: PlainOptions): ReadRoster
   const notes: string[] = [];
   const { rows, faults } = parseTable(text);
   for (const words of faults) problems.push({ file: options.file, row: null, column: null, words });
-  if (rows.length === 0) problems.push({ file: options.file, row: null, column: null, words: "There is nothing in this table." });
+  if (rows.length === 0)
+    problems.push({
+      file: options.file,
+      row: null,
+      column: null,
+      words: "There is nothing in this table.",
+    });
   const columns = columnsOf(rows[0]?.cells ?? [], Boolean(options.only));
   const body = columns.head ? rows.slice(1) : rows;
-  for (const name of columns.extra) notes.push(`The column “${name}” is not needed and was not read.`);
+  for (const name of columns.extra)
+    notes.push(`The column “${name}” is not needed and was not read.`);
   if (columns.missing.length > 0 && rows.length > 0) {
-    problems.push({ file: options.file, row: 1, column: null, words: `The table needs a column for ${columns.missing.join(" and ")}.` });
+    problems.push({
+      file: options.file,
+      row: 1,
+      column: null,
+      words: `The table needs a column for ${columns.missing.join(" and ")}.`,
+    });
     return { roster: EMPTY_ROSTER, problems, notes };
   }
-  const roster: Roster = { ...EMPTY_ROSTER, people: [], enrolments: [], sections: [], complete: options.complete };
+  const roster: Roster = {
+    ...EMPTY_ROSTER,
+    people: [],
+    enrolments: [],
+    sections: [],
+    complete: options.complete,
+  };
   const seen = new Map<string, { name: string; row: number }>();
   const placed = new Set<string>();
   for (const row of body) readRow(row, { columns, options, roster, problems, notes, seen, placed });
   return { roster, problems, notes };
 }
 
-type Columns = { head: boolean; at: Partial<Record<keyof typeof HEADS, number>>; missing: string[]; extra: string[] };
+type Columns = {
+  head: boolean;
+  at: Partial<Record<keyof typeof HEADS, number>>;
+  missing: string[];
+  extra: string[];
+};
 
 function columnsOf(first: readonly string[], sectionKnown: boolean): Columns {
   const at: Columns["at"] = {};
   const extra: string[] = [];
   first.forEach((cell, n) => {
-    const found = Object.keys(HEADS).find((key) => HEADS[key]!.test(cell.trim()) && at[key] === undefined);
+    const found = Object.keys(HEADS).find(
+      (key) => HEADS[key]!.test(cell.trim()) && at[key] === undefined,
+    );
     if (found) at[found] = n;
     else if (cell.trim()) extra.push(cell.trim());
   });
   const head = Object.keys(at).length > 0 && !first.some((cell) => isEmail(cell.trim()));
-  if (!head) return { head, at: { name: 0, email: 1, ...(sectionKnown ? {} : { section: 2 }) }, missing: [], extra: [] };
-  const missing = [...(at.name === undefined && at.given === undefined ? ["the name"] : []), ...(at.email === undefined ? ["the e-mail address"] : []), ...(at.section === undefined && !sectionKnown ? ["the section"] : [])];
+  if (!head)
+    return {
+      head,
+      at: { name: 0, email: 1, ...(sectionKnown ? {} : { section: 2 }) },
+      missing: [],
+      extra: [],
+    };
+  const missing = [
+    ...(at.name === undefined && at.given === undefined ? ["the name"] : []),
+    ...(at.email === undefined ? ["the e-mail address"] : []),
+    ...(at.section === undefined && !sectionKnown ? ["the section"] : []),
+  ];
   return { head, at, missing, extra };
 }
 
-type Reading = { columns: Columns; options: PlainOptions; roster: Roster; problems: RosterProblem[]; notes: string[]; seen: Map<string, { name: string; row: number }>; placed: Set<string> };
+type Reading = {
+  columns: Columns;
+  options: PlainOptions;
+  roster: Roster;
+  problems: RosterProblem[];
+  notes: string[];
+  seen: Map<string, { name: string; row: number }>;
+  placed: Set<string>;
+};
 
-function readRow({ number, cells }: TableRow, { columns, options, roster, problems, notes, seen, placed }: Reading): void {
-  const cell = (key: string) => (columns.at[key] === undefined ? "" : (cells[columns.at[key]!] ?? "").replace(/\s+/g, " ").trim());
-  const wrong = (column: string, words: string) => void problems.push({ file: options.file, row: number, column, words });
+function readRow(
+  { number, cells }: TableRow,
+  { columns, options, roster, problems, notes, seen, placed }: Reading,
+): void {
+  const cell = (key: string) =>
+    columns.at[key] === undefined
+      ? ""
+      : (cells[columns.at[key]!] ?? "").replace(/\s+/g, " ").trim();
+  const wrong = (column: string, words: string) =>
+    void problems.push({ file: options.file, row: number, column, words });
   const whole = cell("name");
-  const { given, family } = whole ? splitName(whole) : { given: cell("given"), family: cell("family") };
+  const { given, family } = whole
+    ? splitName(whole)
+    : { given: cell("given"), family: cell("family") };
   const name = whole.includes(",") || !whole ? [given, family].filter(Boolean).join(" ") : whole;
   const email = cell("email").toLowerCase();
   if (!name) return wrong("name", "The name is missing.");
-  if (!email) return wrong("e-mail", `${name} has no e-mail address; it is how the same student is known again.`);
+  if (!email)
+    return wrong(
+      "e-mail",
+      `${name} has no e-mail address; it is how the same student is known again.`,
+    );
   if (!isEmail(email)) return wrong("e-mail", `“${email.slice(0, 60)}” is not an e-mail address.`);
-  const sectionRef = options.only ?? options.sections.find((s) => s.name.toLowerCase() === cell("section").toLowerCase())?.ref;
-  if (!sectionRef) return wrong("section", cell("section") ? `There is no section “${cell("section").slice(0, 60)}” in this term.` : "The section is missing.");
+  const sectionRef =
+    options.only ??
+    options.sections.find((s) => s.name.toLowerCase() === cell("section").toLowerCase())?.ref;
+  if (!sectionRef)
+    return wrong(
+      "section",
+      cell("section")
+        ? `There is no section “${cell("section").slice(0, 60)}” in this term.`
+        : "The section is missing.",
+    );
   const before = seen.get(email);
-  if (before && before.name !== name) return wrong("e-mail", `${email} stands for ${before.name} in row ${before.row} and for ${name} here.`);
-  if (placed.has(`${email} ${sectionRef}`)) return void notes.push(`${options.file}, row ${number}: ${name} stands in this section twice; once counts.`);
+  if (before && before.name !== name)
+    return wrong(
+      "e-mail",
+      `${email} stands for ${before.name} in row ${before.row} and for ${name} here.`,
+    );
+  if (placed.has(`${email} ${sectionRef}`))
+    return void notes.push(
+      `${options.file}, row ${number}: ${name} stands in this section twice; once counts.`,
+    );
   placed.add(`${email} ${sectionRef}`);
-  if (!before) roster.people.push({ ref: email, sourceId: null, kind: "student", name, called: given || name, sortName: sortNameOf(given, family), email, schoolName: null });
+  if (!before)
+    roster.people.push({
+      ref: email,
+      sourceId: null,
+      kind: "student",
+      name,
+      called: given || name,
+      sortName: sortNameOf(given, family),
+      email,
+      schoolName: null,
+    });
   seen.set(email, { name, row: before?.row ?? number });
   roster.enrolments.push({ sectionRef, personRef: email, joinedOn: null, leftOn: null });
 }

@@ -16,10 +16,28 @@ export type RosterPerson = {
   email: string | null;
   schoolName: string | null;
 };
-export type RosterTerm = { ref: string; sourceId: string | null; name: string; startsOn: Day; endsOn: Day };
-export type RosterSection = { ref: string; sourceId: string | null; name: string; course: string; courseSourceId: string | null; /** Null: the term the school is in. */ termRef: string | null };
+export type RosterTerm = {
+  ref: string;
+  sourceId: string | null;
+  name: string;
+  startsOn: Day;
+  endsOn: Day;
+};
+export type RosterSection = {
+  ref: string;
+  sourceId: string | null;
+  name: string;
+  course: string;
+  courseSourceId: string | null;
+  /** Null: the term the school is in. */ termRef: string | null;
+};
 export type RosterTeacher = { sectionRef: string; personRef: string; owner: boolean };
-export type RosterEnrolment = { sectionRef: string; personRef: string; /** Null: not said. */ joinedOn: Day | null; leftOn: Day | null };
+export type RosterEnrolment = {
+  sectionRef: string;
+  personRef: string;
+  /** Null: not said. */ joinedOn: Day | null;
+  leftOn: Day | null;
+};
 export type RosterGuardian = { guardianRef: string; studentRef: string };
 
 export type Roster = {
@@ -34,20 +52,39 @@ export type Roster = {
 };
 
 /** What is wrong, where a person can find it: the file, the row as counted in it (1 is the head), the column. */
-export type RosterProblem = { file: string; row: number | null; column: string | null; words: string };
+export type RosterProblem = {
+  file: string;
+  row: number | null;
+  column: string | null;
+  words: string;
+};
 export type ReadRoster = { roster: Roster; problems: RosterProblem[]; notes: string[] };
 
-export const EMPTY_ROSTER: Roster = { terms: [], people: [], sections: [], teachers: [], enrolments: [], guardians: [], complete: false };
+export const EMPTY_ROSTER: Roster = {
+  terms: [],
+  people: [],
+  sections: [],
+  teachers: [],
+  enrolments: [],
+  guardians: [],
+  complete: false,
+};
 
 /** @example sayPlace({ file: "users.csv", row: 12, column: "email" }) // "users.csv, row 12, email" */
-export function sayPlace({ file, row, column }: Pick<RosterProblem, "file" | "row" | "column">): string {
+export function sayPlace({
+  file,
+  row,
+  column,
+}: Pick<RosterProblem, "file" | "row" | "column">): string {
   return [file, row === null ? "" : `row ${row}`, column ?? ""].filter(Boolean).join(", ");
 }
 
-export const sayProblem = (problem: RosterProblem): string => `${sayPlace(problem)}: ${problem.words}`;
+export const sayProblem = (problem: RosterProblem): string =>
+  `${sayPlace(problem)}: ${problem.words}`;
 
 /** By the family name, as rosters are kept; a person of one name is filed under it. @example sortNameOf("Aoife", "Ní Bhriain") // "Ní Bhriain, Aoife" */
-export const sortNameOf = (given: string, family: string): string => [family, given].filter(Boolean).join(", ");
+export const sortNameOf = (given: string, family: string): string =>
+  [family, given].filter(Boolean).join(", ");
 
 /** Splits a whole name: all but the first word is the family name. Common practice, no source; a records system knows better. */
 export function splitName(name: string): { given: string; family: string } {
@@ -57,4 +94,5 @@ export function splitName(name: string): { given: string; family: string } {
   return { given, family: rest.join(" ") };
 }
 
-export const isEmail = (text: string): boolean => /^[^\s@<>(),;:"]+@[^\s@<>(),;:"]+\.[^\s@<>(),;:".]+$/.test(text) && text.length <= 254;
+export const isEmail = (text: string): boolean =>
+  /^[^\s@<>(),;:"]+@[^\s@<>(),;:"]+\.[^\s@<>(),;:".]+$/.test(text) && text.length <= 254;

@@ -6,14 +6,58 @@ import { planRoster, type CurrentRoster } from "./planRoster";
 import { readPlainRoster } from "./plainRoster";
 import { sayProblem, splitName, type Roster } from "./roster";
 
-const NOBODY: CurrentRoster = { terms: [], people: [], sections: [], teachers: [], enrolments: [], guardians: [] };
-const person = (ref: string, kind: "student" | "teacher" | "guardian", given: string, family: string) => ({ ref, sourceId: ref, kind, name: `${given} ${family}`, called: given, sortName: `${family}, ${given}`, email: `${ref}@school.example`, schoolName: ref });
+const NOBODY: CurrentRoster = {
+  terms: [],
+  people: [],
+  sections: [],
+  teachers: [],
+  enrolments: [],
+  guardians: [],
+};
+const person = (
+  ref: string,
+  kind: "student" | "teacher" | "guardian",
+  given: string,
+  family: string,
+) => ({
+  ref,
+  sourceId: ref,
+  kind,
+  name: `${given} ${family}`,
+  called: given,
+  sortName: `${family}, ${given}`,
+  email: `${ref}@school.example`,
+  schoolName: ref,
+});
 const school: Roster = {
-  terms: [{ ref: "t1", sourceId: "t1", name: "autumn", startsOn: "2026-09-08", endsOn: "2026-12-18" }],
-  people: [person("ob", "teacher", "Odalys", "Brandt"), person("ra", "teacher", "Ruben", "Achterberg"), person("s1", "student", "Aoife", "Ní Bhriain"), person("s2", "student", "Noor", "Haddad"), person("g1", "guardian", "Bríd", "Ní Bhriain")],
-  sections: [{ ref: "c1", sourceId: "c1", name: "Gannet", course: "Earth & Sky 8", courseSourceId: "k1", termRef: "t1" }],
-  teachers: [{ sectionRef: "c1", personRef: "ob", owner: true }, { sectionRef: "c1", personRef: "ra", owner: false }],
-  enrolments: [{ sectionRef: "c1", personRef: "s1", joinedOn: "2026-09-08", leftOn: null }, { sectionRef: "c1", personRef: "s2", joinedOn: null, leftOn: "2026-10-12" }],
+  terms: [
+    { ref: "t1", sourceId: "t1", name: "autumn", startsOn: "2026-09-08", endsOn: "2026-12-18" },
+  ],
+  people: [
+    person("ob", "teacher", "Odalys", "Brandt"),
+    person("ra", "teacher", "Ruben", "Achterberg"),
+    person("s1", "student", "Aoife", "Ní Bhriain"),
+    person("s2", "student", "Noor", "Haddad"),
+    person("g1", "guardian", "Bríd", "Ní Bhriain"),
+  ],
+  sections: [
+    {
+      ref: "c1",
+      sourceId: "c1",
+      name: "Gannet",
+      course: "Earth & Sky 8",
+      courseSourceId: "k1",
+      termRef: "t1",
+    },
+  ],
+  teachers: [
+    { sectionRef: "c1", personRef: "ob", owner: true },
+    { sectionRef: "c1", personRef: "ra", owner: false },
+  ],
+  enrolments: [
+    { sectionRef: "c1", personRef: "s1", joinedOn: "2026-09-08", leftOn: null },
+    { sectionRef: "c1", personRef: "s2", joinedOn: null, leftOn: "2026-10-12" },
+  ],
   guardians: [{ guardianRef: "g1", studentRef: "s1" }],
   complete: true,
 };
@@ -34,47 +78,137 @@ describe("a OneRoster 1.2 package", () => {
     expect(roster).toEqual(school);
   });
   // 1EdTech OneRoster 1.2 CSV binding: columns in their order, required fields and enumerations (from memory of the binding).
-  test.each(ONE_ROSTER_FILES)("%s has the binding's head, its required columns filled, and only allowed words", (file) => {
-    const [head, ...rows] = files().get(file)!.trim().split("\r\n").map((line) => line.split(","));
-    const { columns, required, words } = ONE_ROSTER[file] as { columns: readonly string[]; required: readonly string[]; words: Record<string, readonly string[]> };
-    expect(head).toEqual([...columns]);
-    for (const row of rows.filter((r) => r.length === head!.length)) {
-      for (const column of required) expect(row[head!.indexOf(column)]).not.toBe("");
-      for (const [column, allowed] of Object.entries(words)) expect(allowed).toContain(row[head!.indexOf(column)]);
-    }
-  });
+  test.each(ONE_ROSTER_FILES)(
+    "%s has the binding's head, its required columns filled, and only allowed words",
+    (file) => {
+      const [head, ...rows] = files()
+        .get(file)!
+        .trim()
+        .split("\r\n")
+        .map((line) => line.split(","));
+      const { columns, required, words } = ONE_ROSTER[file] as {
+        columns: readonly string[];
+        required: readonly string[];
+        words: Record<string, readonly string[]>;
+      };
+      expect(head).toEqual([...columns]);
+      for (const row of rows.filter((r) => r.length === head!.length)) {
+        for (const column of required) expect(row[head!.indexOf(column)]).not.toBe("");
+        for (const [column, allowed] of Object.entries(words))
+          expect(allowed).toContain(row[head!.indexOf(column)]);
+      }
+    },
+  );
   test("its manifest names every file of the binding, as bulk or absent", () => {
     const manifest = files().get("manifest.csv")!;
-    for (const line of ["oneroster.version,1.2", "manifest.version,1.0", "file.users,bulk", "file.enrollments,bulk", "file.demographics,absent", "file.lineItems,absent"]) expect(manifest).toContain(line);
+    for (const line of [
+      "oneroster.version,1.2",
+      "manifest.version,1.0",
+      "file.users,bulk",
+      "file.enrollments,bulk",
+      "file.demographics,absent",
+      "file.lineItems,absent",
+    ])
+      expect(manifest).toContain(line);
   });
 
   test.each([
-    ["users.csv", /^(sourcedId,.*?),givenName/, "$1,forename", "users.csv, row 1, givenName: The column givenName is missing."],
-    ["users.csv", "s1,,,true,", "s1,,,perhaps,", "users.csv, row 4, enabledUser: “perhaps” is not one of true, false."],
-    ["users.csv", "s2,,,true", "s1,,,true", "users.csv, row 5, sourcedId: The id s1 stands in row 4 already."],
-    ["users.csv", "s2@school.example", "s1@school.example", "users.csv, row 5, email: s1@school.example stands in row 4 already."],
-    ["users.csv", "s1@school.example", "not an address", "users.csv, row 4, email: “not an address” is not an e-mail address."],
-    ["enrollments.csv", ",c1,school-1,s1,", ",c9,school-1,s1,", "enrollments.csv, row 4, classSourcedId: There is no c9 in classes.csv."],
-    ["enrollments.csv", ",c1,school-1,s1,student", ",c1,school-1,s1,pupil", "enrollments.csv, row 4, role: “pupil” is not one of administrator, proctor, student, teacher."],
-    ["enrollments.csv", "2026-09-08", "8.9.2026", "enrollments.csv, row 4, beginDate: “8.9.2026” is not a date such as 2026-09-08."],
-    ["academicSessions.csv", "2026-12-19", "2026-09-01", "academicSessions.csv, row 2, endDate: It ends (2026-09-01) before it has begun (2026-09-08)."],
-    ["orgs.csv", "school-1,,,Tern Island School,school,,", "school-1,,,Tern Island School,school,,school-1", "orgs.csv, row 2, parentSourcedId: Its parents run in a circle (school-1)."],
-    ["roles.csv", "primary,student", "primary,teacher", "enrollments.csv, row 4, role: Aoife Ní Bhriain is enrolled as a student but is a teacher in roles.csv."],
-    ["manifest.csv", "oneroster.version,1.2", "oneroster.version,1.1", "manifest.csv, row 3, value: The package is OneRoster 1.1; Almanac reads 1.2."],
-    ["manifest.csv", "file.users,bulk", "file.users,all", "manifest.csv, row 24, value: file.users is “all”; it can be absent, bulk or delta."],
+    [
+      "users.csv",
+      /^(sourcedId,.*?),givenName/,
+      "$1,forename",
+      "users.csv, row 1, givenName: The column givenName is missing.",
+    ],
+    [
+      "users.csv",
+      "s1,,,true,",
+      "s1,,,perhaps,",
+      "users.csv, row 4, enabledUser: “perhaps” is not one of true, false.",
+    ],
+    [
+      "users.csv",
+      "s2,,,true",
+      "s1,,,true",
+      "users.csv, row 5, sourcedId: The id s1 stands in row 4 already.",
+    ],
+    [
+      "users.csv",
+      "s2@school.example",
+      "s1@school.example",
+      "users.csv, row 5, email: s1@school.example stands in row 4 already.",
+    ],
+    [
+      "users.csv",
+      "s1@school.example",
+      "not an address",
+      "users.csv, row 4, email: “not an address” is not an e-mail address.",
+    ],
+    [
+      "enrollments.csv",
+      ",c1,school-1,s1,",
+      ",c9,school-1,s1,",
+      "enrollments.csv, row 4, classSourcedId: There is no c9 in classes.csv.",
+    ],
+    [
+      "enrollments.csv",
+      ",c1,school-1,s1,student",
+      ",c1,school-1,s1,pupil",
+      "enrollments.csv, row 4, role: “pupil” is not one of administrator, proctor, student, teacher.",
+    ],
+    [
+      "enrollments.csv",
+      "2026-09-08",
+      "8.9.2026",
+      "enrollments.csv, row 4, beginDate: “8.9.2026” is not a date such as 2026-09-08.",
+    ],
+    [
+      "academicSessions.csv",
+      "2026-12-19",
+      "2026-09-01",
+      "academicSessions.csv, row 2, endDate: It ends (2026-09-01) before it has begun (2026-09-08).",
+    ],
+    [
+      "orgs.csv",
+      "school-1,,,Tern Island School,school,,",
+      "school-1,,,Tern Island School,school,,school-1",
+      "orgs.csv, row 2, parentSourcedId: Its parents run in a circle (school-1).",
+    ],
+    [
+      "roles.csv",
+      "primary,student",
+      "primary,teacher",
+      "enrollments.csv, row 4, role: Aoife Ní Bhriain is enrolled as a student but is a teacher in roles.csv.",
+    ],
+    [
+      "manifest.csv",
+      "oneroster.version,1.2",
+      "oneroster.version,1.1",
+      "manifest.csv, row 3, value: The package is OneRoster 1.1; Almanac reads 1.2.",
+    ],
+    [
+      "manifest.csv",
+      "file.users,bulk",
+      "file.users,all",
+      "manifest.csv, row 24, value: file.users is “all”; it can be absent, bulk or delta.",
+    ],
   ])("%s: %s is said with its place", (file, from, to, words) => {
     expect(problemsOf(changed(file, from, to))).toContain(words);
   });
   test("a file that the manifest names and is not there, and no manifest at all", () => {
     const package_ = files();
     package_.delete("users.csv");
-    expect(problemsOf(package_)).toContain("users.csv: The manifest names this file, but it is not in the package.");
+    expect(problemsOf(package_)).toContain(
+      "users.csv: The manifest names this file, but it is not in the package.",
+    );
     package_.delete("manifest.csv");
     expect(problemsOf(package_)[0]).toContain("no manifest.csv");
   });
   test("what is ending is left out; columns of a school's own are no fault", () => {
     const texts = changed("users.csv", "s2,,,true", "s2,tobedeleted,2026-10-01T00:00:00.000Z,true");
-    texts.set("orgs.csv", texts.get("orgs.csv")!.replace("parentSourcedId\r\n", "parentSourcedId,metadata.colour\r\n"));
+    texts.set(
+      "orgs.csv",
+      texts.get("orgs.csv")!.replace("parentSourcedId\r\n", "parentSourcedId,metadata.colour\r\n"),
+    );
     const { roster, problems, notes } = readOneRoster(texts);
     expect(problems).toEqual([]);
     expect(roster.people.map((p) => p.ref)).not.toContain("s2");
@@ -84,20 +218,52 @@ describe("a OneRoster 1.2 package", () => {
 });
 
 describe("a plain table", () => {
-  const options = { file: "table.csv", sections: [{ ref: "id-g", name: "Gannet" }, { ref: "id-p", name: "Plover" }], complete: false };
+  const options = {
+    file: "table.csv",
+    sections: [
+      { ref: "id-g", name: "Gannet" },
+      { ref: "id-p", name: "Plover" },
+    ],
+    complete: false,
+  };
   test.each([
     ["comma", "name,e-mail,section\nAoife Ní Bhriain,Aoife@school.example,gannet"],
-    ["semicolon, other order, more columns", "Class;Mail;Name;Shoe size\nGannet;aoife@school.example;Ní Bhriain, Aoife;36"],
+    [
+      "semicolon, other order, more columns",
+      "Class;Mail;Name;Shoe size\nGannet;aoife@school.example;Ní Bhriain, Aoife;36",
+    ],
     ["tab, no head", "Aoife Ní Bhriain\taoife@school.example\tGannet"],
-    ["two name columns", "First name,Last name,E-mail,Section\nAoife,Ní Bhriain,aoife@school.example,Gannet"],
+    [
+      "two name columns",
+      "First name,Last name,E-mail,Section\nAoife,Ní Bhriain,aoife@school.example,Gannet",
+    ],
   ])("%s", (_, text) => {
     const { roster, problems } = readPlainRoster(text, options);
     expect(problems).toEqual([]);
-    expect(roster.people).toMatchObject([{ name: "Aoife Ní Bhriain", called: "Aoife", sortName: "Ní Bhriain, Aoife", email: "aoife@school.example", kind: "student" }]);
-    expect(roster.enrolments).toMatchObject([{ sectionRef: "id-g", personRef: "aoife@school.example" }]);
+    expect(roster.people).toMatchObject([
+      {
+        name: "Aoife Ní Bhriain",
+        called: "Aoife",
+        sortName: "Ní Bhriain, Aoife",
+        email: "aoife@school.example",
+        kind: "student",
+      },
+    ]);
+    expect(roster.enrolments).toMatchObject([
+      { sectionRef: "id-g", personRef: "aoife@school.example" },
+    ]);
   });
   test("every problem has its row and column", () => {
-    const text = writeTable([["name", "email", "section"], ["", "a@b.example", "Gannet"], ["B", "", "Gannet"], ["C", "c at b", "Gannet"], ["D", "d@b.example", "Heron"], ["E", "e@b.example", ""], ["F", "f@b.example", "Plover"], ["Other", "f@b.example", "Gannet"]]);
+    const text = writeTable([
+      ["name", "email", "section"],
+      ["", "a@b.example", "Gannet"],
+      ["B", "", "Gannet"],
+      ["C", "c at b", "Gannet"],
+      ["D", "d@b.example", "Heron"],
+      ["E", "e@b.example", ""],
+      ["F", "f@b.example", "Plover"],
+      ["Other", "f@b.example", "Gannet"],
+    ]);
     expect(readPlainRoster(text, options).problems.map(sayProblem)).toEqual([
       "table.csv, row 2, name: The name is missing.",
       "table.csv, row 3, e-mail: B has no e-mail address; it is how the same student is known again.",
@@ -108,14 +274,28 @@ describe("a plain table", () => {
     ]);
   });
   test("a missing column, an empty table, an open quotation mark", () => {
-    expect(readPlainRoster("name,section\nA,Gannet", options).problems.map(sayProblem)).toEqual(["table.csv, row 1: The table needs a column for the e-mail address."]);
-    expect(readPlainRoster("", options).problems.map(sayProblem)).toEqual(["table.csv: There is nothing in this table."]);
-    expect(readPlainRoster('name,email,section\n"A,a@b.example,Gannet', options).problems.map(sayProblem).join()).toContain("quotation mark is not closed");
+    expect(readPlainRoster("name,section\nA,Gannet", options).problems.map(sayProblem)).toEqual([
+      "table.csv, row 1: The table needs a column for the e-mail address.",
+    ]);
+    expect(readPlainRoster("", options).problems.map(sayProblem)).toEqual([
+      "table.csv: There is nothing in this table.",
+    ]);
+    expect(
+      readPlainRoster('name,email,section\n"A,a@b.example,Gannet', options)
+        .problems.map(sayProblem)
+        .join(),
+    ).toContain("quotation mark is not closed");
   });
   test("on a section's page no section column is needed", () => {
-    expect(readPlainRoster("Aoife,aoife@school.example", { ...options, only: "id-p" }).roster.enrolments).toMatchObject([{ sectionRef: "id-p" }]);
+    expect(
+      readPlainRoster("Aoife,aoife@school.example", { ...options, only: "id-p" }).roster.enrolments,
+    ).toMatchObject([{ sectionRef: "id-p" }]);
   });
-  test.each([["Aino Kallas-Ferreira", "Aino", "Kallas-Ferreira"], ["Sigrún", "Sigrún", ""], ["Súilleabháin Ó, Niamh", "Niamh", "Súilleabháin Ó"]])("%s is %s %s", (name, given, family) => expect(splitName(name)).toEqual({ given, family }));
+  test.each([
+    ["Aino Kallas-Ferreira", "Aino", "Kallas-Ferreira"],
+    ["Sigrún", "Sigrún", ""],
+    ["Súilleabháin Ó, Niamh", "Niamh", "Súilleabháin Ó"],
+  ])("%s is %s %s", (name, given, family) => expect(splitName(name)).toEqual({ given, family }));
 });
 
 describe("what a file would change", () => {
@@ -124,21 +304,48 @@ describe("what a file would change", () => {
     terms: roster.terms.map((t) => ({ ...t, id: t.ref })),
     people: roster.people.map((p) => ({ ...p, id: p.ref })),
     sections: roster.sections.map((s) => ({ ...s, id: s.ref, courseId: "k", termId: "t1" })),
-    teachers: roster.teachers.map((t) => ({ sectionId: t.sectionRef, personId: t.personRef, owner: t.owner })),
-    enrolments: roster.enrolments.map((e) => ({ sectionId: e.sectionRef, personId: e.personRef, joinedOn: e.joinedOn ?? "2026-09-08", leftOn: e.leftOn })),
-    guardians: roster.guardians.map((g) => ({ guardianId: g.guardianRef, studentId: g.studentRef })),
+    teachers: roster.teachers.map((t) => ({
+      sectionId: t.sectionRef,
+      personId: t.personRef,
+      owner: t.owner,
+    })),
+    enrolments: roster.enrolments.map((e) => ({
+      sectionId: e.sectionRef,
+      personId: e.personRef,
+      joinedOn: e.joinedOn ?? "2026-09-08",
+      leftOn: e.leftOn,
+    })),
+    guardians: roster.guardians.map((g) => ({
+      guardianId: g.guardianRef,
+      studentId: g.studentRef,
+    })),
   });
-  const plan = (roster: Roster, current: CurrentRoster) => planRoster(roster, current, "2026-10-07");
+  const plan = (roster: Roster, current: CurrentRoster) =>
+    planRoster(roster, current, "2026-10-07");
 
   test("all of it is new once, and nothing the second time", () => {
-    expect(plan(school, NOBODY).counts).toMatchObject({ terms: { new: 1 }, people: { new: 5 }, sections: { new: 1 }, teachers: { new: 2 }, enrolments: { new: 2 }, guardians: { new: 1 } });
+    expect(plan(school, NOBODY).counts).toMatchObject({
+      terms: { new: 1 },
+      people: { new: 5 },
+      sections: { new: 1 },
+      teachers: { new: 2 },
+      enrolments: { new: 2 },
+      guardians: { new: 1 },
+    });
     const again = plan(school, after(school));
     expect(again.lines).toEqual([]);
     expect(again.problems).toEqual([]);
     expect(again.counts.people).toEqual({ new: 0, changed: 0, gone: 0, unchanged: 5 });
   });
   test("changed, gone and back again are told apart", () => {
-    const next: Roster = { ...school, people: school.people.map((p) => (p.ref === "s1" ? { ...p, email: "aoife@school.example" } : p)), enrolments: [{ ...school.enrolments[1]!, leftOn: null }], teachers: [school.teachers[0]!] };
+    const next: Roster = {
+      ...school,
+      people: school.people.map((p) =>
+        p.ref === "s1" ? { ...p, email: "aoife@school.example" } : p,
+      ),
+      enrolments: [{ ...school.enrolments[1]!, leftOn: null }],
+      teachers: [school.teachers[0]!],
+    };
     expect(plan(next, after(school)).lines.map((l) => `${l.what} ${l.words}`)).toEqual([
       "changed Aoife Ní Bhriain: e-mail s1@school.example → aoife@school.example",
       "changed Noor Haddad in Gannet: back again",
@@ -147,24 +354,59 @@ describe("what a file would change", () => {
     ]);
   });
   test("a file that only adds takes nobody away", () => {
-    expect(plan({ ...school, enrolments: [], teachers: [], complete: false }, after(school)).lines).toEqual([]);
+    expect(
+      plan({ ...school, enrolments: [], teachers: [], complete: false }, after(school)).lines,
+    ).toEqual([]);
   });
   test("a person the school knows by address is the same person, and gets the records' id", () => {
     const known = after(school);
-    known.people = known.people.map((p) => (p.id === "s1" ? { ...p, id: "x", sourceId: null, schoolName: null } : p));
-    known.enrolments = known.enrolments.map((e) => (e.personId === "s1" ? { ...e, personId: "x" } : e));
+    known.people = known.people.map((p) =>
+      p.id === "s1" ? { ...p, id: "x", sourceId: null, schoolName: null } : p,
+    );
+    known.enrolments = known.enrolments.map((e) =>
+      e.personId === "s1" ? { ...e, personId: "x" } : e,
+    );
     known.guardians = [{ guardianId: "g1", studentId: "x" }];
     const found = plan(school, known);
-    expect(found.lines.map((l) => l.words)).toEqual(["Aoife Ní Bhriain: id in the records none → s1, school name none → s1"]);
+    expect(found.lines.map((l) => l.words)).toEqual([
+      "Aoife Ní Bhriain: id in the records none → s1, school name none → s1",
+    ]);
     expect(found.people).toMatchObject([{ id: "x" }]);
   });
   test("a teacher's table puts people into a section and does not rename them", () => {
-    const table: Roster = { ...school, terms: [], sections: [], teachers: [], guardians: [], complete: false, people: [{ ...school.people[2]!, sourceId: null, schoolName: null, name: "Somebody Else", called: "S", sortName: "Else, S" }], enrolments: [] };
+    const table: Roster = {
+      ...school,
+      terms: [],
+      sections: [],
+      teachers: [],
+      guardians: [],
+      complete: false,
+      people: [
+        {
+          ...school.people[2]!,
+          sourceId: null,
+          schoolName: null,
+          name: "Somebody Else",
+          called: "S",
+          sortName: "Else, S",
+        },
+      ],
+      enrolments: [],
+    };
     expect(planRoster(table, after(school), "2026-10-07", { peopleStay: true }).lines).toEqual([]);
     expect(planRoster(table, after(school), "2026-10-07").lines).toHaveLength(1);
   });
   test("an address of someone else, or another kind of person, is a problem", () => {
-    const known = after({ ...school, people: [{ ...person("other", "student", "Ugo", "B"), email: "s1@school.example" }, person("s2", "teacher", "Noor", "Haddad")] } as Roster);
-    expect(plan(school, { ...NOBODY, people: known.people }).problems.map((p) => p.words)).toEqual(["Aoife Ní Bhriain has the e-mail address s1@school.example, which belongs to Ugo B in this school.", "Noor Haddad is a teacher in this school and a student in the file."]);
+    const known = after({
+      ...school,
+      people: [
+        { ...person("other", "student", "Ugo", "B"), email: "s1@school.example" },
+        person("s2", "teacher", "Noor", "Haddad"),
+      ],
+    } as Roster);
+    expect(plan(school, { ...NOBODY, people: known.people }).problems.map((p) => p.words)).toEqual([
+      "Aoife Ní Bhriain has the e-mail address s1@school.example, which belongs to Ugo B in this school.",
+      "Noor Haddad is a teacher in this school and a student in the file.",
+    ]);
   });
 });

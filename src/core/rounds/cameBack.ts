@@ -41,7 +41,11 @@ export function shownScore({ points, possible, shown }: HandBackContent): string
 }
 
 export type HandBackFact = { round: number; outcome: "final" | "revise"; content: HandBackContent };
-export type AnswerFact = { markId: string; request: "open" | "done" | null; decision: Decision | null };
+export type AnswerFact = {
+  markId: string;
+  request: "open" | "done" | null;
+  decision: Decision | null;
+};
 
 export type CameBack = {
   /** Hand-backs in force, one per round, the earliest first. */
@@ -61,9 +65,14 @@ export type CameBack = {
  * says so *and hands that back*. A mark whose words are no longer in `text` has no place, and is
  * listed all the same.
  */
-export function answeredMarks({ handBacks, answers, messages, texts, items }: CameBack, text: string): AnsweredMark[] {
+export function answeredMarks(
+  { handBacks, answers, messages, texts, items }: CameBack,
+  text: string,
+): AnsweredMark[] {
   const answerTo = new Map(answers.map((answer) => [answer.markId, answer]));
-  const rulings = new Map(handBacks.flatMap((h) => h.content.rulings).map((r) => [r.markId, r.ruling]));
+  const rulings = new Map(
+    handBacks.flatMap((h) => h.content.rulings).map((r) => [r.markId, r.ruling]),
+  );
   return handBacks.flatMap(({ round, content }) => {
     const original = content.versionId === null ? undefined : texts.get(content.versionId);
     const places = original === undefined ? [] : reattach(original, content.marks, text);
@@ -103,7 +112,10 @@ function isHere(place: Place | undefined, items: ReadonlySet<string> | undefined
   return itemId === null || items === undefined || items.has(itemId);
 }
 
-function requestState(ruling: "settled" | "again" | undefined, answer: AnswerFact | undefined): RequestState {
+function requestState(
+  ruling: "settled" | "again" | undefined,
+  answer: AnswerFact | undefined,
+): RequestState {
   if (ruling === "settled") return "settled";
   if (ruling === "again") return "asked again";
   return answer?.request ?? "open";
@@ -128,18 +140,69 @@ export function differsFrom(content: HandBackContent, draft: HandBackContent): b
 }
 
 function comparable(content: HandBackContent): unknown {
-  const byId = <T>(list: readonly T[], id: (item: T) => string) => [...list].sort((a, b) => id(a).localeCompare(id(b)));
+  const byId = <T>(list: readonly T[], id: (item: T) => string) =>
+    [...list].sort((a, b) => id(a).localeCompare(id(b)));
   return [
     content.overall,
     content.raw ?? content.points,
     Object.entries(content.picks ?? {}).sort(),
-    byId(content.marks, (m) => m.id).map((m) => [m.id, m.kind, m.nature, m.start, m.end, m.body, m.replacement, canonicalJson([m.place ?? ON_TEXT, m.strokes ?? [], m.sentence ?? "", m.criterionId ?? null, m.points ?? null, ...(m.clipId ? [m.clipId] : [])])]),
-    byId(content.judgements ?? [], (j) => j.partId + j.questionId).map((j) => [j.partId, j.questionId, Number(j.points)]),
+    byId(content.marks, (m) => m.id).map((m) => [
+      m.id,
+      m.kind,
+      m.nature,
+      m.start,
+      m.end,
+      m.body,
+      m.replacement,
+      canonicalJson([
+        m.place ?? ON_TEXT,
+        m.strokes ?? [],
+        m.sentence ?? "",
+        m.criterionId ?? null,
+        m.points ?? null,
+        ...(m.clipId ? [m.clipId] : []),
+      ]),
+    ]),
+    byId(content.judgements ?? [], (j) => j.partId + j.questionId).map((j) => [
+      j.partId,
+      j.questionId,
+      Number(j.points),
+    ]),
     byId(content.rulings, (r) => r.markId).map((r) => [r.markId, r.ruling]),
   ];
 }
 
 /** A mark as it goes into a hand-back. */
-export function toHandedBack({ id, kind, nature, start, end, quote, body, replacement, place, strokes, sentence, criterionId, points, clipId }: Mark): HandedBackMark {
-  return { id, kind, nature, start, end, quote, body, replacement, place: place ?? ON_TEXT, strokes: strokes ?? [], sentence: sentence ?? "", criterionId: criterionId ?? null, points: points ?? null, ...(clipId ? { clipId } : {}) };
+export function toHandedBack({
+  id,
+  kind,
+  nature,
+  start,
+  end,
+  quote,
+  body,
+  replacement,
+  place,
+  strokes,
+  sentence,
+  criterionId,
+  points,
+  clipId,
+}: Mark): HandedBackMark {
+  return {
+    id,
+    kind,
+    nature,
+    start,
+    end,
+    quote,
+    body,
+    replacement,
+    place: place ?? ON_TEXT,
+    strokes: strokes ?? [],
+    sentence: sentence ?? "",
+    criterionId: criterionId ?? null,
+    points: points ?? null,
+    ...(clipId ? { clipId } : {}),
+  };
 }

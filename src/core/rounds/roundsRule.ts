@@ -5,9 +5,19 @@ export const FINAL_SCORES = ["latest", "best", "average", "win back"] as const;
 export type FinalScore = (typeof FINAL_SCORES)[number];
 
 /** `most`: how many rounds there can be (null: as many as are needed); `winBackPercent`: for "win back" only. */
-export type RoundsRule = { most: number | null; until: Date | null; final: FinalScore; winBackPercent: string };
+export type RoundsRule = {
+  most: number | null;
+  until: Date | null;
+  final: FinalScore;
+  winBackPercent: string;
+};
 
-export const FREE_ROUNDS: RoundsRule = { most: null, until: null, final: "latest", winBackPercent: "50" };
+export const FREE_ROUNDS: RoundsRule = {
+  most: null,
+  until: null,
+  final: "latest",
+  winBackPercent: "50",
+};
 
 /**
  * The score that counts, from the scores of the rounds in their order; null without any.
@@ -19,7 +29,10 @@ export const FREE_ROUNDS: RoundsRule = { most: null, until: null, final: "latest
  * @param scores exact decimals, the first round first
  * @example finalScore(["6", "10"], { ...rule, final: "win back", winBackPercent: "50" }) // "8"
  */
-export function finalScore(scores: readonly string[], rule: Pick<RoundsRule, "final" | "winBackPercent">): string | null {
+export function finalScore(
+  scores: readonly string[],
+  rule: Pick<RoundsRule, "final" | "winBackPercent">,
+): string | null {
   if (scores.length === 0) return null;
   const values = scores.map((s) => new Big(s));
   const best = values.reduce((a, b) => (b.gt(a) ? b : a));
@@ -30,23 +43,42 @@ export function finalScore(scores: readonly string[], rule: Pick<RoundsRule, "fi
     case "best":
       return best.toString();
     case "average":
-      return values.reduce((a, b) => a.plus(b)).div(values.length).round(3, Big.roundHalfUp).toString();
+      return values
+        .reduce((a, b) => a.plus(b))
+        .div(values.length)
+        .round(3, Big.roundHalfUp)
+        .toString();
     case "win back":
-      return first.plus(best.minus(first).times(rule.winBackPercent).div(100)).round(3, Big.roundHalfUp).toString();
+      return first
+        .plus(best.minus(first).times(rule.winBackPercent).div(100))
+        .round(3, Big.roundHalfUp)
+        .toString();
   }
 }
 
 /** Why no further round can be opened; null when it can. @param round the round that is handed back now, from 1 */
 export function refuseRound(rule: RoundsRule, round: number, due: Date): string | null {
-  if (rule.most !== null && round >= rule.most) return `This work has ${rule.most} ${rule.most === 1 ? "round" : "rounds"} at most, and this is the last. Hand it back for good, or change the hand-out.`;
-  if (rule.until && due > rule.until) return "The revision would be due after the day on which the rounds of this work end.";
+  if (rule.most !== null && round >= rule.most)
+    return `This work has ${rule.most} ${rule.most === 1 ? "round" : "rounds"} at most, and this is the last. Hand it back for good, or change the hand-out.`;
+  if (rule.until && due > rule.until)
+    return "The revision would be due after the day on which the rounds of this work end.";
   return null;
 }
 
 /** The rule in words, for the form, the sheet and the student. */
 export function sayRounds({ most, final, winBackPercent }: RoundsRule): string {
-  const count = most === null ? "as many rounds as it needs" : most === 1 ? "one round" : `up to ${most} rounds`;
+  const count =
+    most === null
+      ? "as many rounds as it needs"
+      : most === 1
+        ? "one round"
+        : `up to ${most} rounds`;
   if (most === 1) return count;
-  const counts = { latest: "the latest score counts", best: "the best score counts", average: "the average counts", "win back": `up to ${winBackPercent} % of what was lost can be won back` }[final];
+  const counts = {
+    latest: "the latest score counts",
+    best: "the best score counts",
+    average: "the average counts",
+    "win back": `up to ${winBackPercent} % of what was lost can be won back`,
+  }[final];
   return `${count}; ${counts}`;
 }

@@ -5,20 +5,42 @@ import Big from "big.js";
  * decimals as text; a level can span a range (`points` to `most`). A criterion's weight multiplies what
  * it earns and what it can earn.
  */
-export type Level = { id: string; name: string; points: string; /** The upper end, where the level is a range. */ most: string | null; descriptor: string };
+export type Level = {
+  id: string;
+  name: string;
+  points: string;
+  /** The upper end, where the level is a range. */ most: string | null;
+  descriptor: string;
+};
 export type Criterion = { id: string; name: string; note: string; weight: string; levels: Level[] };
-export type Rubric = { criteria: Criterion[]; /** A choice may lie halfway between two neighbouring levels. */ halves?: boolean };
+export type Rubric = {
+  criteria: Criterion[];
+  /** A choice may lie halfway between two neighbouring levels. */ halves?: boolean;
+};
 
 export const RUBRIC_LIMITS = { criteria: 40, levels: 12, text: 2000 } as const;
 
-export type Pick = { levelId: string; /** Within the level's range; the level's own points where it has none. */ points: string };
+export type Pick = {
+  levelId: string;
+  /** Within the level's range; the level's own points where it has none. */ points: string;
+};
 export type Picks = Readonly<Record<string, Pick>>;
 
 const top = (level: Level) => new Big(level.most ?? level.points);
 
 /** What a rubric can earn altogether: per criterion its highest level, times its weight. */
 export function possibleOf({ criteria }: Rubric): string {
-  return criteria.reduce((sum, c) => sum.plus(c.levels.reduce((best, l) => (top(l).gt(best) ? top(l) : best), new Big(0)).times(c.weight)), new Big(0)).toString();
+  return criteria
+    .reduce(
+      (sum, c) =>
+        sum.plus(
+          c.levels
+            .reduce((best, l) => (top(l).gt(best) ? top(l) : best), new Big(0))
+            .times(c.weight),
+        ),
+      new Big(0),
+    )
+    .toString();
 }
 
 /**
@@ -30,7 +52,10 @@ export function possibleOf({ criteria }: Rubric): string {
 export function scoreOf(rubric: Rubric, picks: Picks, possible: string): string | null {
   const all = new Big(possibleOf(rubric));
   if (all.eq(0) || rubric.criteria.some((c) => !picks[c.id])) return null;
-  const earned = rubric.criteria.reduce((sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)), new Big(0));
+  const earned = rubric.criteria.reduce(
+    (sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)),
+    new Big(0),
+  );
   return earned.times(possible).div(all).round(3, Big.roundHalfUp).toString();
 }
 
@@ -54,40 +79,65 @@ export function stepsOf({ levels }: Criterion, halves: boolean): Step[] {
     const whole: Step = { levelId: level.id, points: level.points, half: false, name: level.name };
     const next = rising[n + 1];
     if (!halves || !next || !new Big(next.points).gt(top(level))) return [whole];
-    return [whole, { levelId: level.id, points: midway(top(level), next), half: true, name: `between ${level.name} and ${next.name}` }];
+    return [
+      whole,
+      {
+        levelId: level.id,
+        points: midway(top(level), next),
+        half: true,
+        name: `between ${level.name} and ${next.name}`,
+      },
+    ];
   });
 }
 
-const midway = (from: Big, { points }: Level) => from.plus(points).div(2).round(3, Big.roundHalfUp).toString();
+const midway = (from: Big, { points }: Level) =>
+  from.plus(points).div(2).round(3, Big.roundHalfUp).toString();
 
 /** How a choice reads: the level's name, or that it lies between two. */
 export function sayPick(criterion: Criterion, pick: Pick): string {
   const level = criterion.levels.find((l) => l.id === pick.levelId);
   if (!level) return "";
   if (new Big(pick.points).lte(top(level))) return level.name;
-  return stepsOf(criterion, true).find((s) => s.half && s.levelId === pick.levelId)?.name ?? level.name;
+  return (
+    stepsOf(criterion, true).find((s) => s.half && s.levelId === pick.levelId)?.name ?? level.name
+  );
 }
 
 /** What the chosen levels earn so far, in the rubric's own points and brought to the possible ones; for showing while choosing. */
-export function sumOf(rubric: Rubric, picks: Picks): { earned: string; of: string; chosen: number } {
+export function sumOf(
+  rubric: Rubric,
+  picks: Picks,
+): { earned: string; of: string; chosen: number } {
   const chosen = rubric.criteria.filter((c) => picks[c.id]);
-  return { earned: chosen.reduce((sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)), new Big(0)).toString(), of: possibleOf(rubric), chosen: chosen.length };
+  return {
+    earned: chosen
+      .reduce((sum, c) => sum.plus(new Big(picks[c.id]!.points).times(c.weight)), new Big(0))
+      .toString(),
+    of: possibleOf(rubric),
+    chosen: chosen.length,
+  };
 }
 
 /** What is wrong with a rubric, in words; empty when it can be used. */
 export function faultsOfRubric({ criteria }: Rubric): string[] {
   const faults: string[] = [];
   if (criteria.length === 0) faults.push("A rubric needs a criterion.");
-  if (criteria.length > RUBRIC_LIMITS.criteria) faults.push(`A rubric has ${RUBRIC_LIMITS.criteria} criteria at most.`);
+  if (criteria.length > RUBRIC_LIMITS.criteria)
+    faults.push(`A rubric has ${RUBRIC_LIMITS.criteria} criteria at most.`);
   criteria.forEach((c, n) => {
     const name = c.name.trim() || `Criterion ${n + 1}`;
     if (!c.name.trim()) faults.push(`Criterion ${n + 1} has no name.`);
     if (c.levels.length === 0) faults.push(`“${name}” has no levels.`);
-    if (c.levels.length > RUBRIC_LIMITS.levels) faults.push(`“${name}” has more than ${RUBRIC_LIMITS.levels} levels.`);
-    if (!isDecimal(c.weight) || new Big(c.weight).lte(0)) faults.push(`The weight of “${name}” is not a number above 0.`);
+    if (c.levels.length > RUBRIC_LIMITS.levels)
+      faults.push(`“${name}” has more than ${RUBRIC_LIMITS.levels} levels.`);
+    if (!isDecimal(c.weight) || new Big(c.weight).lte(0))
+      faults.push(`The weight of “${name}” is not a number above 0.`);
     for (const level of c.levels) {
-      if (!isDecimal(level.points) || (level.most !== null && !isDecimal(level.most))) faults.push(`The points of “${level.name || "a level"}” in “${name}” are not a number.`);
-      else if (level.most !== null && new Big(level.most).lt(level.points)) faults.push(`The points of “${level.name || "a level"}” in “${name}” run backwards.`);
+      if (!isDecimal(level.points) || (level.most !== null && !isDecimal(level.most)))
+        faults.push(`The points of “${level.name || "a level"}” in “${name}” are not a number.`);
+      else if (level.most !== null && new Big(level.most).lt(level.points))
+        faults.push(`The points of “${level.name || "a level"}” in “${name}” run backwards.`);
     }
   });
   return faults;
@@ -107,8 +157,15 @@ export function carryPicks(picks: Picks, to: Rubric): { kept: Picks; lost: numbe
     const level = criterion?.levels.find((l) => l.id === pick.levelId);
     if (!criterion || !level) lost += 1;
     else {
-      const half = to.halves && stepsOf(criterion, true).some((s) => s.levelId === level.id && new Big(s.points).eq(pick.points));
-      const within = half || (new Big(pick.points).gte(level.points) && new Big(pick.points).lte(level.most ?? level.points));
+      const half =
+        to.halves &&
+        stepsOf(criterion, true).some(
+          (s) => s.levelId === level.id && new Big(s.points).eq(pick.points),
+        );
+      const within =
+        half ||
+        (new Big(pick.points).gte(level.points) &&
+          new Big(pick.points).lte(level.most ?? level.points));
       kept[criterionId] = { levelId: level.id, points: within ? pick.points : level.points };
     }
   }
@@ -116,4 +173,5 @@ export function carryPicks(picks: Picks, to: Rubric): { kept: Picks; lost: numbe
 }
 
 /** The points of a level as read: `3` or `3–4`. */
-export const sayLevelPoints = (level: Level): string => (level.most && level.most !== level.points ? `${level.points}–${level.most}` : level.points);
+export const sayLevelPoints = (level: Level): string =>
+  level.most && level.most !== level.points ? `${level.points}–${level.most}` : level.points;

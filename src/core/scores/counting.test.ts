@@ -9,8 +9,19 @@ import { readScore, sayPoints } from "./scales";
 
 const zone = "America/Halifax";
 const at = (wall: string) => wallToInstant(wall, zone).at;
-const place = { zone, calendar: { ...PLAIN_CALENDAR, closures: [{ name: "Thanksgiving", startsOn: "2026-10-12", endsOn: "2026-10-12" }] } };
-const tenASchoolDay: LatePolicy = { kind: "deduct", percent: "10", per: "school day", floorPercent: "0" };
+const place = {
+  zone,
+  calendar: {
+    ...PLAIN_CALENDAR,
+    closures: [{ name: "Thanksgiving", startsOn: "2026-10-12", endsOn: "2026-10-12" }],
+  },
+};
+const tenASchoolDay: LatePolicy = {
+  kind: "deduct",
+  percent: "10",
+  per: "school day",
+  floorPercent: "0",
+};
 
 // Due Friday 16 October 2026, 16:00; worked by hand. 1 November has 25 hours.
 describe("started days since due", () => {
@@ -28,20 +39,51 @@ describe("started days since due", () => {
     ["2026-11-02T16:00", 17, 11],
   ])("handed in %s: %d days, %d school days", (wall, days, schoolDays) => {
     const deadline = { due: at("2026-10-16T16:00"), graceMinutes: 0 };
-    expect([startedUnits(deadline, at(wall), "day", place), startedUnits(deadline, at(wall), "school day", place)]).toEqual([days, schoolDays]);
+    expect([
+      startedUnits(deadline, at(wall), "day", place),
+      startedUnits(deadline, at(wall), "school day", place),
+    ]).toEqual([days, schoolDays]);
   });
   test("a holiday is no school day, grace is on time, Sunday evening counts from Sunday", () => {
-    expect(startedUnits({ due: at("2026-10-09T16:00"), graceMinutes: 0 }, at("2026-10-13T15:00"), "school day", place)).toBe(1);
-    expect(startedUnits({ due: at("2026-10-16T16:00"), graceMinutes: 15 }, at("2026-10-16T16:15"), "school day", place)).toBe(0);
-    expect(startedUnits({ due: at("2026-10-18T20:00"), graceMinutes: 0 }, at("2026-10-19T19:00"), "school day", place)).toBe(1);
+    expect(
+      startedUnits(
+        { due: at("2026-10-09T16:00"), graceMinutes: 0 },
+        at("2026-10-13T15:00"),
+        "school day",
+        place,
+      ),
+    ).toBe(1);
+    expect(
+      startedUnits(
+        { due: at("2026-10-16T16:00"), graceMinutes: 15 },
+        at("2026-10-16T16:15"),
+        "school day",
+        place,
+      ),
+    ).toBe(0);
+    expect(
+      startedUnits(
+        { due: at("2026-10-18T20:00"), graceMinutes: 0 },
+        at("2026-10-19T19:00"),
+        "school day",
+        place,
+      ),
+    ).toBe(1);
   });
   test("never decreases as the hand-in grows later", () => {
     const deadline = { due: at("2026-10-30T16:00"), graceMinutes: 5 };
     fc.assert(
-      fc.property(fc.nat(40 * 1440), fc.nat(40 * 1440), fc.constantFrom("day" as const, "school day" as const), (a, b, per) => {
-        const [early, late] = [Math.min(a, b), Math.max(a, b)].map((m) => startedUnits(deadline, new Date(deadline.due.getTime() + m * 60_000), per, place));
-        return early! <= late!;
-      }),
+      fc.property(
+        fc.nat(40 * 1440),
+        fc.nat(40 * 1440),
+        fc.constantFrom("day" as const, "school day" as const),
+        (a, b, per) => {
+          const [early, late] = [Math.min(a, b), Math.max(a, b)].map((m) =>
+            startedUnits(deadline, new Date(deadline.due.getTime() + m * 60_000), per, place),
+          );
+          return early! <= late!;
+        },
+      ),
     );
   });
 });
@@ -55,27 +97,60 @@ describe("what is taken off", () => {
     [9, "20", "50", "10", "50", "0", "20"],
     [0, "41", "50", "10", "0", "0", "41"],
     [1, "7.5", "9", "3.333", "0", "0.3", "7.2"],
-  ])("%d started: %s of %s at %s %%, floor %s %%: − %s = %s", (units, points, possible, percent, floorPercent, off, after) => {
-    expect(deduct({ kind: "deduct", percent, per: "day", floorPercent }, units, points, possible)).toEqual({ units, off, points: after });
-  });
+  ])(
+    "%d started: %s of %s at %s %%, floor %s %%: − %s = %s",
+    (units, points, possible, percent, floorPercent, off, after) => {
+      expect(
+        deduct({ kind: "deduct", percent, per: "day", floorPercent }, units, points, possible),
+      ).toEqual({ units, off, points: after });
+    },
+  );
   test("never goes below the floor, never rises, never adds", () => {
     fc.assert(
-      fc.property(fc.nat(60), fc.nat(60), fc.nat(50_000), fc.nat(100), fc.nat(100), (a, b, raw, percent, floor) => {
-        const policy: LatePolicy = { kind: "deduct", percent: String(percent), per: "day", floorPercent: String(floor) };
-        const points = new Big(raw).div(1000).toString();
-        const [few, many] = [Math.min(a, b), Math.max(a, b)].map((n) => new Big(deduct(policy, n, points, "50").points));
-        const lowest = new Big(points).lt(floor / 2) ? new Big(points) : new Big(floor).div(2);
-        return many!.lte(few!) && few!.lte(points) && many!.gte(lowest);
-      }),
+      fc.property(
+        fc.nat(60),
+        fc.nat(60),
+        fc.nat(50_000),
+        fc.nat(100),
+        fc.nat(100),
+        (a, b, raw, percent, floor) => {
+          const policy: LatePolicy = {
+            kind: "deduct",
+            percent: String(percent),
+            per: "day",
+            floorPercent: String(floor),
+          };
+          const points = new Big(raw).div(1000).toString();
+          const [few, many] = [Math.min(a, b), Math.max(a, b)].map(
+            (n) => new Big(deduct(policy, n, points, "50").points),
+          );
+          const lowest = new Big(points).lt(floor / 2) ? new Big(points) : new Big(floor).div(2);
+          return many!.lte(few!) && few!.lte(points) && many!.gte(lowest);
+        },
+      ),
     );
   });
   test("only flagging, and nothing after closing, take nothing off", () => {
-    for (const policy of [{ kind: "flag" }, { kind: "closed" }] as LatePolicy[]) expect(deduct(policy, 5, "41", "50").points).toBe("41");
+    for (const policy of [{ kind: "flag" }, { kind: "closed" }] as LatePolicy[])
+      expect(deduct(policy, 5, "41", "50").points).toBe("41");
   });
   test("in a sentence with an example", () => {
-    expect(sayLatePolicy(tenASchoolDay, at("2026-10-16T16:00"), "50", place)).toBe("10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 school days late, 10 of 50 points off.");
-    expect(sayLatePolicy({ ...tenASchoolDay, per: "day", floorPercent: "60" }, at("2026-10-16T08:00"), null, place)).toBe("10 % for each started day, down to 60 %. Handed in Sunday 09:10, due Friday 08:00: 3 days late, 30 of 100 percent off.");
-    expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 2, "41", "50"), "41", "50")).toBe("41, 2 school days late: − 10 (10 % of 50 each) = 31");
+    expect(sayLatePolicy(tenASchoolDay, at("2026-10-16T16:00"), "50", place)).toBe(
+      "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 school days late, 10 of 50 points off.",
+    );
+    expect(
+      sayLatePolicy(
+        { ...tenASchoolDay, per: "day", floorPercent: "60" },
+        at("2026-10-16T08:00"),
+        null,
+        place,
+      ),
+    ).toBe(
+      "10 % for each started day, down to 60 %. Handed in Sunday 09:10, due Friday 08:00: 3 days late, 30 of 100 percent off.",
+    );
+    expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 2, "41", "50"), "41", "50")).toBe(
+      "41, 2 school days late: − 10 (10 % of 50 each) = 31",
+    );
     expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 0, "41", "50"), "41", "50")).toBe("");
   });
 });
@@ -102,7 +177,10 @@ describe("kinds of score", () => {
     else expect(read).toMatchObject({ ok: true, points, shown });
   });
   test("what is not on the scale is refused with the scale", () => {
-    expect(readScore("Q", { kind: "letters", possible: "20" })).toMatchObject({ ok: false, why: expect.stringContaining("A+, A, A-") });
+    expect(readScore("Q", { kind: "letters", possible: "20" })).toMatchObject({
+      ok: false,
+      why: expect.stringContaining("A+, A, A-"),
+    });
     expect(readScore("8", { kind: "words", possible: null })).toMatchObject({ ok: false });
     expect(readScore("maybe", { kind: "completion", possible: "5" })).toMatchObject({ ok: false });
   });
@@ -124,14 +202,30 @@ describe("over the rounds", () => {
   });
   test("nothing is nothing; best and win back never fall below the first", () => {
     expect(finalScore([], { final: "latest", winBackPercent: "50" })).toBeNull();
-    fc.assert(fc.property(fc.array(fc.nat(100), { minLength: 1, maxLength: 5 }), fc.constantFrom("best" as const, "win back" as const), fc.nat(100), (scores, final, share) => Number(finalScore(scores.map(String), { final, winBackPercent: String(share) })) >= scores[0]!));
+    fc.assert(
+      fc.property(
+        fc.array(fc.nat(100), { minLength: 1, maxLength: 5 }),
+        fc.constantFrom("best" as const, "win back" as const),
+        fc.nat(100),
+        (scores, final, share) =>
+          Number(finalScore(scores.map(String), { final, winBackPercent: String(share) })) >=
+          scores[0]!,
+      ),
+    );
   });
   test("the last round, and the day on which rounds end", () => {
-    const rule = { most: 2, until: at("2026-11-01T16:00"), final: "latest" as const, winBackPercent: "50" };
+    const rule = {
+      most: 2,
+      until: at("2026-11-01T16:00"),
+      final: "latest" as const,
+      winBackPercent: "50",
+    };
     expect(refuseRound(rule, 1, at("2026-10-20T16:00"))).toBeNull();
     expect(refuseRound(rule, 2, at("2026-10-20T16:00"))).toContain("2 rounds at most");
     expect(refuseRound(rule, 1, at("2026-11-02T16:00"))).toContain("after the day");
     expect(sayRounds(rule)).toBe("up to 2 rounds; the latest score counts");
-    expect(sayRounds({ ...rule, most: null, final: "win back" })).toBe("as many rounds as it needs; up to 50 % of what was lost can be won back");
+    expect(sayRounds({ ...rule, most: null, final: "win back" })).toBe(
+      "as many rounds as it needs; up to 50 % of what was lost can be won back",
+    );
   });
 });

@@ -10,7 +10,10 @@ import { addDays, dayOf, instantToWall, weekdayOf, wallToInstant } from "../time
  * started day (or school day), but never below `floorPercent` of the possible points. `closed`: nothing
  * is taken after *closes*; until then late work is only flagged.
  */
-export type LatePolicy = { kind: "flag" } | { kind: "closed" } | { kind: "deduct"; percent: string; per: LateUnit; floorPercent: string };
+export type LatePolicy =
+  | { kind: "flag" }
+  | { kind: "closed" }
+  | { kind: "deduct"; percent: string; per: LateUnit; floorPercent: string };
 export const LATE_UNITS = ["day", "school day"] as const;
 export type LateUnit = (typeof LATE_UNITS)[number];
 
@@ -31,7 +34,12 @@ const MOST_UNITS = 400;
  *
  * @example startedUnits({ due: fri16, graceMinutes: 0 }, tue0910, "school day", place) // 2
  */
-export function startedUnits(deadline: Deadline, handedInAt: Date, per: LateUnit, { calendar, zone }: Place): number {
+export function startedUnits(
+  deadline: Deadline,
+  handedInAt: Date,
+  per: LateUnit,
+  { calendar, zone }: Place,
+): number {
   if (!lateness(deadline, handedInAt).late) return 0;
   const wall = instantToWall(deadline.due, zone);
   const [day, clock] = [wall.slice(0, 10), wall.slice(10)];
@@ -43,7 +51,11 @@ export function startedUnits(deadline: Deadline, handedInAt: Date, per: LateUnit
   return MOST_UNITS;
 }
 
-export type Deduction = { units: number; /** Points taken off, as an exact decimal; never more than brings the score to the floor. */ off: string; /** The score that counts. */ points: string };
+export type Deduction = {
+  units: number;
+  /** Points taken off, as an exact decimal; never more than brings the score to the floor. */ off: string;
+  /** The score that counts. */ points: string;
+};
 
 /**
  * The score after what lateness takes off.
@@ -55,7 +67,12 @@ export type Deduction = { units: number; /** Points taken off, as an exact decim
  * @example deduct({ kind: "deduct", percent: "10", per: "school day", floorPercent: "0" }, 2, "41", "50")
  *   // { units: 2, off: "10", points: "31" }
  */
-export function deduct(policy: LatePolicy, units: number, points: string, possible: string): Deduction {
+export function deduct(
+  policy: LatePolicy,
+  units: number,
+  points: string,
+  possible: string,
+): Deduction {
   const raw = new Big(points);
   if (policy.kind !== "deduct" || units === 0) return { units, off: "0", points: raw.toString() };
   const share = new Big(possible).div(100);
@@ -67,7 +84,8 @@ export function deduct(policy: LatePolicy, units: number, points: string, possib
 }
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
-const sayMoment = (at: Date, zone: string) => `${DAYS[weekdayOf(dayOf(at, zone)) - 1]} ${instantToWall(at, zone).slice(11)}`;
+const sayMoment = (at: Date, zone: string) =>
+  `${DAYS[weekdayOf(dayOf(at, zone)) - 1]} ${instantToWall(at, zone).slice(11)}`;
 const many = (n: number, unit: LateUnit) => `${n} ${n === 1 ? unit : `${unit}s`}`;
 
 /**
@@ -79,21 +97,35 @@ const many = (n: number, unit: LateUnit) => `${n} ${n === 1 ? unit : `${unit}s`}
  * @example sayLatePolicy(policy, friday16, "50", place)
  *   // "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 school days late, 10 of 50 points off."
  */
-export function sayLatePolicy(policy: LatePolicy, due: Date, possible: string | null, place: Place): string {
+export function sayLatePolicy(
+  policy: LatePolicy,
+  due: Date,
+  possible: string | null,
+  place: Place,
+): string {
   if (policy.kind === "flag") return "Late work is marked as late; nothing is taken off.";
-  if (policy.kind === "closed") return "Late work is marked as late until it closes; after that nothing can be handed in.";
+  if (policy.kind === "closed")
+    return "Late work is marked as late until it closes; after that nothing can be handed in.";
   const day = dayOf(due, place.zone);
-  const next = policy.per === "school day" ? addSchoolDays(day, 2, place.calendar) : addDays(day, 2);
+  const next =
+    policy.per === "school day" ? addSchoolDays(day, 2, place.calendar) : addDays(day, 2);
   const example = wallToInstant(`${next}T09:10`, place.zone).at;
   const units = startedUnits({ due, graceMinutes: 0 }, example, policy.per, place);
   const total = possible ?? "100";
   const { off } = deduct(policy, units, total, total);
-  const floor = new Big(policy.floorPercent || "0").gt(0) ? `, down to ${policy.floorPercent} %` : "";
+  const floor = new Big(policy.floorPercent || "0").gt(0)
+    ? `, down to ${policy.floorPercent} %`
+    : "";
   return `${policy.percent} % for each started ${policy.per}${floor}. Handed in ${sayMoment(example, place.zone)}, due ${sayMoment(due, place.zone)}: ${many(units, policy.per)} late, ${off} of ${total} ${possible === null ? "percent" : "points"} off.`;
 }
 
 /** The sum behind a score, spelt out: "41, 2 school days late: − 10 (10 % of 50 each) = 31". Empty when nothing was taken off. */
-export function sayDeduction(policy: LatePolicy, { units, off, points }: Deduction, raw: string, possible: string): string {
+export function sayDeduction(
+  policy: LatePolicy,
+  { units, off, points }: Deduction,
+  raw: string,
+  possible: string,
+): string {
   if (policy.kind !== "deduct" || off === "0") return "";
   const floored = !new Big(off).eq(new Big(possible).div(100).times(policy.percent).times(units));
   return `${new Big(raw).toString()}, ${many(units, policy.per)} late: − ${off} (${policy.percent} % of ${new Big(possible).toString()} each${floored ? `, not below ${policy.floorPercent} %` : ""}) = ${points}`;

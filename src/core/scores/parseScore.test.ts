@@ -21,11 +21,14 @@ test.each([
   expect(parseScore(typed, possible)).toEqual({ ok: true, points, note });
 });
 
-test.each(["", "good", "8/0", "-1", "8//10", "1e3", "85", "8/10/2", "٨", "<b>8</b>"])("%j of 10 is refused with a reason", (typed) => {
-  const parsed = parseScore(typed, "10");
-  expect(parsed.ok).toBe(false);
-  expect(parsed).toMatchObject({ why: expect.stringMatching(/\.$/) });
-});
+test.each(["", "good", "8/0", "-1", "8//10", "1e3", "85", "8/10/2", "٨", "<b>8</b>"])(
+  "%j of 10 is refused with a reason",
+  (typed) => {
+    const parsed = parseScore(typed, "10");
+    expect(parsed.ok).toBe(false);
+    expect(parsed).toMatchObject({ why: expect.stringMatching(/\.$/) });
+  },
+);
 
 test("sums are exact where floats are not", () => {
   expect(parseScore("0.1", "10")).toMatchObject({ points: "0.1" });

@@ -1,7 +1,11 @@
 import Big from "big.js";
 
 export type ParsedScore =
-  | { ok: true; points: string; /** Said beside the score where it needs a second look; empty otherwise. */ note: string }
+  | {
+      ok: true;
+      points: string;
+      /** Said beside the score where it needs a second look; empty otherwise. */ note: string;
+    }
   | { ok: false; why: string };
 
 /**
@@ -15,7 +19,10 @@ export type ParsedScore =
  * @example parseScore("85%", "20") // { ok: true, points: "17", note: "" }
  */
 export function parseScore(typed: string, possible: string): ParsedScore {
-  const text = typed.trim().replace(/\s+/g, "").replace(/(\d),(\d)/g, "$1.$2");
+  const text = typed
+    .trim()
+    .replace(/\s+/g, "")
+    .replace(/(\d),(\d)/g, "$1.$2");
   const total = new Big(possible);
   const number = "(\\d{1,6}(?:\\.\\d+)?|\\.\\d+)";
   const share = new RegExp(`^${number}/${number}$`).exec(text);
@@ -28,13 +35,24 @@ export function parseScore(typed: string, possible: string): ParsedScore {
   }
   if (percent) return scored(new Big(percent[1]!).times(total).div(100), total);
   if (plain) return scored(new Big(plain[1]!), total);
-  return { ok: false, why: `“${typed.trim().slice(0, 20)}” is not a score. Type points (8), points of a total (8/10) or a percentage (85%).` };
+  return {
+    ok: false,
+    why: `“${typed.trim().slice(0, 20)}” is not a score. Type points (8), points of a total (8/10) or a percentage (85%).`,
+  };
 }
 
 function scored(points: Big, total: Big): ParsedScore {
   const rounded = points.round(3, Big.roundHalfUp);
-  if (rounded.gt(total.times(2))) return { ok: false, why: `${rounded.toString()} is more than twice the ${total.toString()} possible points.` };
-  return { ok: true, points: rounded.toString(), note: rounded.gt(total) ? `More than the ${total.toString()} possible.` : "" };
+  if (rounded.gt(total.times(2)))
+    return {
+      ok: false,
+      why: `${rounded.toString()} is more than twice the ${total.toString()} possible points.`,
+    };
+  return {
+    ok: true,
+    points: rounded.toString(),
+    note: rounded.gt(total) ? `More than the ${total.toString()} possible.` : "",
+  };
 }
 
 /** @example sayScore("8.500", "10") // "8.5 / 10" */

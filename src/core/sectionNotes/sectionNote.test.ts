@@ -10,7 +10,11 @@ test("a teacher's answer is shown at once; a student's as the owner has set it; 
     for (const teacher of TEACHERS) expect(answerIs(teacher, set)).toBe("shown");
     for (const other of OTHERS) expect(answerIs(other, set)).toBe("refused");
   }
-  expect(CLASS_ANSWERS.map((set) => answerIs("student", set))).toEqual(["refused", "waits", "shown"]);
+  expect(CLASS_ANSWERS.map((set) => answerIs("student", set))).toEqual([
+    "refused",
+    "waits",
+    "shown",
+  ]);
 });
 
 test("what waits is seen by its author and the teachers alone", () => {

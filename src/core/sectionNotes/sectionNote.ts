@@ -8,9 +8,14 @@ export const CLASS_ANSWERS = ["none", "read first", "at once"] as const;
 /** Whether students answer to the class: not at all, once a teacher has read it, or at once. */
 export type ClassAnswers = (typeof CLASS_ANSWERS)[number];
 
-export type Said = { /** By the one who asks. */ mine: boolean; /** Whether the class may see it. */ shown: boolean; /** Taken away again. */ taken: boolean };
+export type Said = {
+  /** By the one who asks. */ mine: boolean;
+  /** Whether the class may see it. */ shown: boolean;
+  /** Taken away again. */ taken: boolean;
+};
 
-const isTeacher = (standing: Standing): boolean => standing === "owner" || standing === "trusted co-teacher" || standing === "co-teacher";
+const isTeacher = (standing: Standing): boolean =>
+  standing === "owner" || standing === "trusted co-teacher" || standing === "co-teacher";
 
 /**
  * What becomes of an answer when it is sent.

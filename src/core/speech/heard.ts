@@ -12,14 +12,23 @@ export const DOUBTFUL = 0.5;
  *
  * @param spellings how words are written, by their small letters
  */
-export function spell(words: readonly HeardWord[], spellings: ReadonlyMap<string, string> = new Map()): HeardWord[] {
+export function spell(
+  words: readonly HeardWord[],
+  spellings: ReadonlyMap<string, string> = new Map(),
+): HeardWord[] {
   return words.map((w, n) => {
     const before = words[n - 1];
     const after = words[n + 1];
-    const known = spellings.get(w.word) ?? (/^i('|$)/.test(w.word) ? w.word.replace(/^i/, "I") : w.word);
+    const known =
+      spellings.get(w.word) ?? (/^i('|$)/.test(w.word) ? w.word.replace(/^i/, "I") : w.word);
     const begins = !before || w.start - before.end >= PAUSE;
     const ends = !after || after.start - w.end >= PAUSE;
-    return { ...w, word: (begins ? known.replace(/^\p{L}/u, (letter) => letter.toUpperCase()) : known) + (ends ? "." : "") };
+    return {
+      ...w,
+      word:
+        (begins ? known.replace(/^\p{L}/u, (letter) => letter.toUpperCase()) : known) +
+        (ends ? "." : ""),
+    };
   });
 }
 
@@ -32,11 +41,18 @@ export const sayWords = (words: readonly HeardWord[]): string => words.map((w) =
  *
  * @param seconds length of the recording, for words after the last one known
  */
-export function correctWords(heard: readonly HeardWord[], text: string, seconds: number): HeardWord[] {
+export function correctWords(
+  heard: readonly HeardWord[],
+  text: string,
+  seconds: number,
+): HeardWord[] {
   const given = text.trim().split(/\s+/).filter(Boolean);
-  const kept = commonWords(heard.map((w) => bare(w.word)), given.map(bare));
+  const kept = commonWords(
+    heard.map((w) => bare(w.word)),
+    given.map(bare),
+  );
   const out: HeardWord[] = [];
-  for (let n = 0; n < given.length; ) {
+  for (let n = 0; n < given.length;) {
     const known = kept.get(n);
     if (known !== undefined) {
       const { start, end } = heard[known]!;
@@ -49,7 +65,13 @@ export function correctWords(heard: readonly HeardWord[], text: string, seconds:
     const from = out.at(-1)?.end ?? 0;
     const to = last < given.length ? heard[kept.get(last)!]!.start : Math.max(seconds, from);
     const step = Math.max(0, to - from) / (last - n);
-    for (let k = n; k < last; k += 1) out.push({ word: given[k]!, start: hundredths(from + step * (k - n)), end: hundredths(from + step * (k - n + 1)), sure: 1 });
+    for (let k = n; k < last; k += 1)
+      out.push({
+        word: given[k]!,
+        start: hundredths(from + step * (k - n)),
+        end: hundredths(from + step * (k - n + 1)),
+        sure: 1,
+      });
     n = last;
   }
   return out;
@@ -58,9 +80,14 @@ export function correctWords(heard: readonly HeardWord[], text: string, seconds:
 /** Which word of `heard` each word of `given` is, by its place in `given`. */
 function commonWords(heard: readonly string[], given: readonly string[]): Map<number, number> {
   const best = Array.from({ length: heard.length + 1 }, () => new Uint16Array(given.length + 1));
-  for (let i = heard.length - 1; i >= 0; i -= 1) for (let j = given.length - 1; j >= 0; j -= 1) best[i]![j] = heard[i] === given[j] ? best[i + 1]![j + 1]! + 1 : Math.max(best[i + 1]![j]!, best[i]![j + 1]!);
+  for (let i = heard.length - 1; i >= 0; i -= 1)
+    for (let j = given.length - 1; j >= 0; j -= 1)
+      best[i]![j] =
+        heard[i] === given[j]
+          ? best[i + 1]![j + 1]! + 1
+          : Math.max(best[i + 1]![j]!, best[i]![j + 1]!);
   const kept = new Map<number, number>();
-  for (let i = 0, j = 0; i < heard.length && j < given.length; ) {
+  for (let i = 0, j = 0; i < heard.length && j < given.length;) {
     if (heard[i] === given[j]) kept.set(j++, i++);
     else if (best[i + 1]![j]! >= best[i]![j + 1]!) i += 1;
     else j += 1;
@@ -75,7 +102,9 @@ const hundredths = (n: number) => Math.round(n * 100) / 100;
 
 /** The word that is spoken at a moment; -1: none. */
 export function wordAt(words: readonly HeardWord[], seconds: number): number {
-  return words.findIndex((w, n) => seconds >= w.start && seconds < Math.max(w.end, words[n + 1]?.start ?? w.end));
+  return words.findIndex(
+    (w, n) => seconds >= w.start && seconds < Math.max(w.end, words[n + 1]?.start ?? w.end),
+  );
 }
 
 /** Words as lines to read along: a line ends with its sentence, or after so many words. */
@@ -87,7 +116,11 @@ export function linesOf(words: readonly HeardWord[]): { from: number; to: number
     if (!line || line.length >= LINE || /[.!?]$/.test(line.at(-1)!.word)) lines.push([word]);
     else line.push(word);
   }
-  return lines.map((line) => ({ from: line[0]!.start, to: line.at(-1)!.end, text: sayWords(line) }));
+  return lines.map((line) => ({
+    from: line[0]!.start,
+    to: line.at(-1)!.end,
+    text: sayWords(line),
+  }));
 }
 
 /** The other way: words of timed lines share the time of their line by their length. */

@@ -19,7 +19,11 @@ const FAMILIAR = 0.02;
  *
  * @param familiar the words that the general model knows
  */
-export function languageModel(sentences: readonly (readonly string[])[], familiar: ReadonlySet<string> = new Set(), little = FAMILIAR): string {
+export function languageModel(
+  sentences: readonly (readonly string[])[],
+  familiar: ReadonlySet<string> = new Set(),
+  little = FAMILIAR,
+): string {
   const counts = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>()];
   const add = (map: Map<string, number>, key: string) => map.set(key, (map.get(key) ?? 0) + 1);
   for (const sentence of sentences) {
@@ -35,7 +39,12 @@ export function languageModel(sentences: readonly (readonly string[])[], familia
   const total = histories[0]!.get("") ?? { count: 0, kinds: 0 };
   // What no sentence has said at all shares one kind's worth.
   const vocabulary = counts[0]!.size + 1;
-  for (const [word, n] of counts[0]!) likely.set(word, ((n + total.kinds / vocabulary) / (total.count + total.kinds)) * (familiar.has(word) ? little : 1));
+  for (const [word, n] of counts[0]!)
+    likely.set(
+      word,
+      ((n + total.kinds / vocabulary) / (total.count + total.kinds)) *
+        (familiar.has(word) ? little : 1),
+    );
   for (const order of [1, 2]) {
     for (const [gram, n] of counts[order]!) {
       const { count, kinds } = histories[order]!.get(historyOf(gram))!;
@@ -46,17 +55,37 @@ export function languageModel(sentences: readonly (readonly string[])[], familia
     const found = histories[order + 1]?.get(gram);
     return found ? found.kinds / (found.count + found.kinds) : 1;
   };
-  const section = (order: number, grams: readonly string[]) => [`\\${order + 1}-grams:`, ...grams.map((gram) => `${log(likely.get(gram) ?? 0)} ${gram}${order < 2 ? ` ${log(weight(gram, order))}` : ""}`), ""];
+  const section = (order: number, grams: readonly string[]) => [
+    `\\${order + 1}-grams:`,
+    ...grams.map(
+      (gram) =>
+        `${log(likely.get(gram) ?? 0)} ${gram}${order < 2 ? ` ${log(weight(gram, order))}` : ""}`,
+    ),
+    "",
+  ];
   const first = ["<s>", ...counts[0]!.keys()].sort();
   const [second, third] = [[...counts[1]!.keys()].sort(), [...counts[2]!.keys()].sort()];
-  return ["\\data\\", `ngram 1=${first.length}`, `ngram 2=${second.length}`, `ngram 3=${third.length}`, "", ...section(0, first), ...section(1, second), ...section(2, third), "\\end\\", ""].join("\n");
+  return [
+    "\\data\\",
+    `ngram 1=${first.length}`,
+    `ngram 2=${second.length}`,
+    `ngram 3=${third.length}`,
+    "",
+    ...section(0, first),
+    ...section(1, second),
+    ...section(2, third),
+    "\\end\\",
+    "",
+  ].join("\n");
 }
 
 const historyOf = (gram: string) => gram.slice(0, Math.max(0, gram.lastIndexOf(" ")));
 const shorter = (gram: string) => gram.slice(gram.indexOf(" ") + 1);
 const log = (p: number) => (p > 0 ? Math.log10(p) : -99).toFixed(4);
 
-function historiesOf(grams: ReadonlyMap<string, number>): Map<string, { count: number; kinds: number }> {
+function historiesOf(
+  grams: ReadonlyMap<string, number>,
+): Map<string, { count: number; kinds: number }> {
   const found = new Map<string, { count: number; kinds: number }>();
   for (const [gram, n] of grams) {
     const history = historyOf(gram);
@@ -77,6 +106,8 @@ export function sentencesOf(text: string): string[][] {
     .normalize("NFC")
     .replace(/[’‘]/g, "'")
     .split(/[.!?:;\n\r•]+|\s[–-]\s|\d+/)
-    .map((sentence) => [...sentence.toLowerCase().matchAll(/\p{L}+(?:'\p{L}+)*/gu)].map((m) => m[0]))
+    .map((sentence) =>
+      [...sentence.toLowerCase().matchAll(/\p{L}+(?:'\p{L}+)*/gu)].map((m) => m[0]),
+    )
     .filter((words) => words.length > 0);
 }

@@ -6,7 +6,8 @@ export function peaksOf(samples: Int16Array, count: number): number[] {
   const loudest = Array.from({ length: count }, (_, n) => {
     let most = 0;
     const end = Math.floor(((n + 1) * samples.length) / count);
-    for (let k = Math.floor((n * samples.length) / count); k < end; k += 1) most = Math.max(most, Math.abs(samples[k]!));
+    for (let k = Math.floor((n * samples.length) / count); k < end; k += 1)
+      most = Math.max(most, Math.abs(samples[k]!));
     return most;
   });
   const top = Math.max(...loudest);

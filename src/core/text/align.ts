@@ -59,8 +59,13 @@ export function align(before: string, after: string): Alignment {
   linkEqualLines(alignment, before, after);
   linkUniqueSentences(alignment, before, after);
   for (const stretch of alignment.stretches) {
-    const open = (tokens: Token[], ranges: Range[], map: Int32Array) => indicesIn(tokens, ranges).filter((n) => map[n] === -1);
-    matchWords(alignment, open(beforeTokens, stretch.before, toAfter), open(afterTokens, stretch.after, toBefore));
+    const open = (tokens: Token[], ranges: Range[], map: Int32Array) =>
+      indicesIn(tokens, ranges).filter((n) => map[n] === -1);
+    matchWords(
+      alignment,
+      open(beforeTokens, stretch.before, toAfter),
+      open(afterTokens, stretch.after, toBefore),
+    );
   }
   pairMovedSentences(before, after, alignment);
   return alignment;
@@ -88,7 +93,15 @@ function pairLines(before: string, after: string): Stretch[] {
     }
   });
   const fresh = later.map((_, i) => i).filter((i) => !usedLater.has(i));
-  return [...stretches, ...joinAlike(before, after, changed.map((i) => earlier[i]!), fresh.map((i) => later[i]!))];
+  return [
+    ...stretches,
+    ...joinAlike(
+      before,
+      after,
+      changed.map((i) => earlier[i]!),
+      fresh.map((i) => later[i]!),
+    ),
+  ];
 }
 
 /** Lines that hold enough of each other's word pairs, joined into stretches (connected groups). */
@@ -98,7 +111,10 @@ function joinAlike(before: string, after: string, earlier: Range[], later: Range
   const candidates: { i: number; j: number; score: number }[] = [];
   shinglesBefore.forEach((a, i) => {
     shinglesAfter.forEach((b, j) => {
-      const score = a.size < FEW || b.size < FEW ? shortLinesAlike(before, after, earlier[i]!, later[j]!) : overlap(a, b);
+      const score =
+        a.size < FEW || b.size < FEW
+          ? shortLinesAlike(before, after, earlier[i]!, later[j]!)
+          : overlap(a, b);
       if (score > LINES_ALIKE) candidates.push({ i, j, score });
     });
   });
@@ -118,8 +134,13 @@ function joinAlike(before: string, after: string, earlier: Range[], later: Range
     const shared = [...shinglesBefore[i]!].filter((s) => shinglesAfter[j]!.has(s));
     const known = new Set([...(claimed.get(`b${i}`) ?? []), ...(claimed.get(`a${j}`) ?? [])]);
     const fresh = shared.filter((s) => !known.has(s)).length;
-    if (known.size > 0 && fresh < LINES_ALIKE * Math.min(shinglesBefore[i]!.size, shinglesAfter[j]!.size)) continue;
-    for (const key of [`b${i}`, `a${j}`]) claimed.set(key, new Set([...(claimed.get(key) ?? []), ...shared]));
+    if (
+      known.size > 0 &&
+      fresh < LINES_ALIKE * Math.min(shinglesBefore[i]!.size, shinglesAfter[j]!.size)
+    )
+      continue;
+    for (const key of [`b${i}`, `a${j}`])
+      claimed.set(key, new Set([...(claimed.get(key) ?? []), ...shared]));
     const group = gi ?? gj ?? groups.push({ before: [], after: [] }) - 1;
     if (gi === undefined) {
       groupOfEarlier.set(i, group);
@@ -130,8 +151,12 @@ function joinAlike(before: string, after: string, earlier: Range[], later: Range
       groups[group]!.after.push(j);
     }
   }
-  const inOrder = (indices: number[], ranges: Range[]) => indices.sort((a, b) => a - b).map((n) => ranges[n]!);
-  return groups.map((group) => ({ before: inOrder(group.before, earlier), after: inOrder(group.after, later) }));
+  const inOrder = (indices: number[], ranges: Range[]) =>
+    indices.sort((a, b) => a - b).map((n) => ranges[n]!);
+  return groups.map((group) => ({
+    before: inOrder(group.before, earlier),
+    after: inOrder(group.after, later),
+  }));
 }
 
 function squeeze(text: string, { start, end }: Range): string {
@@ -149,7 +174,8 @@ function shingles(text: string, range: Range): Set<string> {
 
 /** Dice's coefficient of the words of two short lines; below three fifths they are not one line. */
 function shortLinesAlike(before: string, after: string, a: Range, b: Range): number {
-  const words = (text: string, { start, end }: Range) => new Set(tokens(text, start, end).map((t) => t.text.toLowerCase()));
+  const words = (text: string, { start, end }: Range) =>
+    new Set(tokens(text, start, end).map((t) => t.text.toLowerCase()));
   const [x, y] = [words(before, a), words(after, b)];
   const score = (2 * [...x].filter((word) => y.has(word)).length) / (x.size + y.size);
   return score >= 0.6 ? score : 0;
@@ -166,8 +192,16 @@ function overlap(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
 
 function linkEqualLines(alignment: Alignment, before: string, after: string): void {
   for (const { before: earlier, after: later } of alignment.stretches) {
-    if (earlier.length === 1 && later.length === 1 && squeeze(before, earlier[0]!) === squeeze(after, later[0]!)) {
-      linkInOrder(alignment, indicesIn(alignment.beforeTokens, earlier), indicesIn(alignment.afterTokens, later));
+    if (
+      earlier.length === 1 &&
+      later.length === 1 &&
+      squeeze(before, earlier[0]!) === squeeze(after, later[0]!)
+    ) {
+      linkInOrder(
+        alignment,
+        indicesIn(alignment.beforeTokens, earlier),
+        indicesIn(alignment.afterTokens, later),
+      );
     }
   }
 }
@@ -189,7 +223,12 @@ function linkUniqueSentences(alignment: Alignment, before: string, after: string
       for (const sentence of sentenceRanges(text, line)) {
         const indices = indicesIn(all, [sentence]);
         const key = indices.map((n) => all[n]!.text).join(" ");
-        byWords.set(key, byWords.has(key) || indices.length < 4 || indices.some((n) => map[n] !== -1) ? null : indices);
+        byWords.set(
+          key,
+          byWords.has(key) || indices.length < 4 || indices.some((n) => map[n] !== -1)
+            ? null
+            : indices,
+        );
       }
     }
     return byWords;
@@ -206,12 +245,23 @@ function pairMovedSentences(before: string, after: string, alignment: Alignment)
   const free = (text: string, all: Token[], map: Int32Array) =>
     lineRanges(text)
       .flatMap((line) => sentenceRanges(text, line))
-      .map((range) => ({ range, indices: indicesIn(all, [range]), shingles: shingles(text, range) }))
+      .map((range) => ({
+        range,
+        indices: indicesIn(all, [range]),
+        shingles: shingles(text, range),
+      }))
       .filter(({ indices }) => indices.filter((n) => map[n] === -1).length > indices.length * 0.6);
   const earlier = free(before, beforeTokens, toAfter);
   const later = free(after, afterTokens, toBefore);
   const candidates = earlier.flatMap((a) =>
-    later.map((b) => ({ a, b, score: Math.min(overlap(a.shingles, b.shingles), similarLength(a.shingles.size, b.shingles.size)) })),
+    later.map((b) => ({
+      a,
+      b,
+      score: Math.min(
+        overlap(a.shingles, b.shingles),
+        similarLength(a.shingles.size, b.shingles.size),
+      ),
+    })),
   );
   candidates.sort((x, y) => y.score - x.score);
   const used = new Set<object>();
@@ -220,7 +270,11 @@ function pairMovedSentences(before: string, after: string, alignment: Alignment)
     if (used.has(a) || used.has(b)) continue;
     used.add(a);
     used.add(b);
-    matchWords(alignment, a.indices.filter((n) => toAfter[n] === -1), b.indices.filter((n) => toBefore[n] === -1));
+    matchWords(
+      alignment,
+      a.indices.filter((n) => toAfter[n] === -1),
+      b.indices.filter((n) => toBefore[n] === -1),
+    );
   }
 }
 
@@ -234,7 +288,11 @@ const differ = new DiffMatchPatch();
 // No clock may decide what a difference is: the same two texts always give the same answer.
 differ.Diff_Timeout = 0;
 
-function matchWords({ beforeTokens, afterTokens, toAfter, toBefore }: Alignment, earlier: number[], later: number[]): void {
+function matchWords(
+  { beforeTokens, afterTokens, toAfter, toBefore }: Alignment,
+  earlier: number[],
+  later: number[],
+): void {
   const link = (a: number, b: number) => {
     toAfter[a] = b;
     toBefore[b] = a;
@@ -248,7 +306,10 @@ function matchWords({ beforeTokens, afterTokens, toAfter, toBefore }: Alignment,
     removed = [];
     added = [];
   };
-  for (const [kind, run] of wordDifferences(earlier.map((n) => beforeTokens[n]!.text), later.map((n) => afterTokens[n]!.text))) {
+  for (const [kind, run] of wordDifferences(
+    earlier.map((n) => beforeTokens[n]!.text),
+    later.map((n) => afterTokens[n]!.text),
+  )) {
     for (let n = 0; n < run.length; n += 1) {
       if (kind === 0) {
         settle();
@@ -269,7 +330,9 @@ function wordDifferences(earlier: string[], later: string[]): [number, string][]
         const known = codes.get(word);
         if (known) return known;
         // Skips the surrogates; 60,000 different words are far beyond one stretch of a school text.
-        const code = String.fromCharCode(codes.size < 0xd7ff ? codes.size + 1 : 0xe000 + ((codes.size - 0xd7ff) % 0x1fff));
+        const code = String.fromCharCode(
+          codes.size < 0xd7ff ? codes.size + 1 : 0xe000 + ((codes.size - 0xd7ff) % 0x1fff),
+        );
         codes.set(word, code);
         return code;
       })
@@ -285,12 +348,18 @@ function wordDifferences(earlier: string[], later: string[]): [number, string][]
  * programming. Where the likenesses are few among many words the passage was rewritten, not mended,
  * and nothing is matched: a chance "the" is not the same "the".
  */
-function mendedWords(removed: number[], added: number[], before: Token[], after: Token[]): [number, number][] {
+function mendedWords(
+  removed: number[],
+  added: number[],
+  before: Token[],
+  after: Token[],
+): [number, number][] {
   const rows = removed.length;
   const columns = added.length;
   if (rows === 0 || columns === 0 || rows * columns > 3600) return [];
   const score = Array.from({ length: rows + 1 }, () => new Float64Array(columns + 1));
-  const alike = (i: number, j: number) => wordLikeness(before[removed[i]!]!.text, after[added[j]!]!.text);
+  const alike = (i: number, j: number) =>
+    wordLikeness(before[removed[i]!]!.text, after[added[j]!]!.text);
   for (let i = rows - 1; i >= 0; i -= 1) {
     for (let j = columns - 1; j >= 0; j -= 1) {
       const likeness = alike(i, j);
@@ -299,7 +368,7 @@ function mendedWords(removed: number[], added: number[], before: Token[], after:
     }
   }
   const pairs: [number, number][] = [];
-  for (let i = 0, j = 0; i < rows && j < columns; ) {
+  for (let i = 0, j = 0; i < rows && j < columns;) {
     if (score[i]![j] === score[i + 1]![j]) i += 1;
     else if (score[i]![j] === score[i]![j + 1]) j += 1;
     else pairs.push([removed[i++]!, added[j++]!]);
@@ -321,8 +390,13 @@ export function wordLikeness(a: string, b: string): number {
   for (let i = 1; i <= x.length; i += 1) {
     const next = [i];
     for (let j = 1; j <= y.length; j += 1) {
-      next[j] = Math.min(row[j]! + 1, next[j - 1]! + 1, row[j - 1]! + (x[i - 1] === y[j - 1] ? 0 : 1));
-      if (i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1]) next[j] = Math.min(next[j]!, twoBack[j - 2]! + 1);
+      next[j] = Math.min(
+        row[j]! + 1,
+        next[j - 1]! + 1,
+        row[j - 1]! + (x[i - 1] === y[j - 1] ? 0 : 1),
+      );
+      if (i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1])
+        next[j] = Math.min(next[j]!, twoBack[j - 2]! + 1);
     }
     [twoBack, row] = [row, next];
   }

@@ -27,11 +27,23 @@ export function compareTexts(before: string, after: string): Comparison {
   const later = lineRanges(after);
   const home = homes(alignment, lineRanges(before), later);
   const gone = lineRanges(before).filter((line) => !home.earlierKept.has(line.start));
-  const lines: ComparedLine[] = later.map((line) => compareLine(alignment, before, after, line, home.partnersOf(line), home.moved.has(line.start)));
-  for (const line of gone) lines.push({ kind: "deleted", changes: [{ kind: "deleted", text: before.slice(line.start, line.end) }], at: home.placeOf(line) });
+  const lines: ComparedLine[] = later.map((line) =>
+    compareLine(alignment, before, after, line, home.partnersOf(line), home.moved.has(line.start)),
+  );
+  for (const line of gone)
+    lines.push({
+      kind: "deleted",
+      changes: [{ kind: "deleted", text: before.slice(line.start, line.end) }],
+      at: home.placeOf(line),
+    });
   lines.sort((a, b) => a.at - b.at || (a.kind === "deleted" ? -1 : b.kind === "deleted" ? 1 : 0));
-  const count = (map: Int32Array, tokens: Token[]) => tokens.filter((t, n) => map[n] === -1 && /[\p{L}\p{N}]/u.test(t.text)).length;
-  return { lines, wordsInserted: count(alignment.toBefore, alignment.afterTokens), wordsDeleted: count(alignment.toAfter, alignment.beforeTokens) };
+  const count = (map: Int32Array, tokens: Token[]) =>
+    tokens.filter((t, n) => map[n] === -1 && /[\p{L}\p{N}]/u.test(t.text)).length;
+  return {
+    lines,
+    wordsInserted: count(alignment.toBefore, alignment.afterTokens),
+    wordsDeleted: count(alignment.toAfter, alignment.beforeTokens),
+  };
 }
 
 function homes({ stretches }: Alignment, earlier: Range[], later: Range[]) {
@@ -42,19 +54,34 @@ function homes({ stretches }: Alignment, earlier: Range[], later: Range[]) {
     before.forEach((line) => earlierKept.set(line.start, after[0]!.start));
   }
   // Lines keep their order along the longest run that does; those outside it have moved.
-  const inOrder = later.filter((line) => partners.get(line.start)?.length).map((line) => ({ line, from: partners.get(line.start)![0]!.start }));
+  const inOrder = later
+    .filter((line) => partners.get(line.start)?.length)
+    .map((line) => ({ line, from: partners.get(line.start)![0]!.start }));
   const steady = new Set(longestRising(inOrder.map((x) => x.from)));
   const moved = new Set(inOrder.filter((_, n) => !steady.has(n)).map((x) => x.line.start));
   const placeOf = (line: Range) => {
-    const previous = earlier.filter((l) => l.start < line.start && earlierKept.has(l.start) && !moved.has(earlierKept.get(l.start)!)).at(-1);
+    const previous = earlier
+      .filter(
+        (l) =>
+          l.start < line.start && earlierKept.has(l.start) && !moved.has(earlierKept.get(l.start)!),
+      )
+      .at(-1);
     return previous ? earlierKept.get(previous.start)! + 0.5 : -1;
   };
   return { earlierKept, moved, partnersOf: (line: Range) => partners.get(line.start), placeOf };
 }
 
-function compareLine(alignment: Alignment, before: string, after: string, line: Range, partners: Range[] | undefined, moved: boolean): ComparedLine {
+function compareLine(
+  alignment: Alignment,
+  before: string,
+  after: string,
+  line: Range,
+  partners: Range[] | undefined,
+  moved: boolean,
+): ComparedLine {
   const whole = after.slice(line.start, line.end);
-  if (!partners) return { kind: "inserted", changes: [{ kind: "inserted", text: whole }], at: line.start };
+  if (!partners)
+    return { kind: "inserted", changes: [{ kind: "inserted", text: whole }], at: line.start };
   const { beforeTokens, afterTokens, toAfter, toBefore } = alignment;
   const changes: Change[] = [];
   const push = (kind: Change["kind"], text: string) => {
@@ -80,7 +107,8 @@ function compareLine(alignment: Alignment, before: string, after: string, line: 
       }
       if (left[next] === source) next += 1;
       push("same", space);
-      for (const text of runsOf(departed, beforeTokens, before)) push("deleted", text.endsWith(" ") ? text : `${text} `);
+      for (const text of runsOf(departed, beforeTokens, before))
+        push("deleted", text.endsWith(" ") ? text : `${text} `);
       const same = beforeTokens[source]!.text === token.text;
       if (!same) push("deleted", beforeTokens[source]!.text);
       push(same ? "same" : "inserted", token.text);

@@ -10,7 +10,15 @@ export type Extra = { heading: string; doc: RichDoc };
 
 export function composeDoc(writing: RichDoc, extras: readonly Extra[]): RichDoc {
   if (extras.length === 0) return writing;
-  const blank = plainText(writing).text.trim() === "" && writing.content.every((b) => b.type === "paragraph");
-  const parts = extras.flatMap(({ heading, doc }): Block[] => [{ type: "heading", attrs: { level: 2 }, content: [{ type: "text", text: heading.replace(/\s+/g, " ").trim() || "…" }] }, ...doc.content]);
+  const blank =
+    plainText(writing).text.trim() === "" && writing.content.every((b) => b.type === "paragraph");
+  const parts = extras.flatMap(({ heading, doc }): Block[] => [
+    {
+      type: "heading",
+      attrs: { level: 2 },
+      content: [{ type: "text", text: heading.replace(/\s+/g, " ").trim() || "…" }],
+    },
+    ...doc.content,
+  ]);
   return { type: "doc", content: [...(blank ? [] : writing.content), ...parts] };
 }

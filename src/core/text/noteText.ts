@@ -6,13 +6,21 @@ import { sentenceRanges } from "./tokens";
  * plain text wherever it is stored, searched and taken out; this is how it is read. Everything else that
  * Markdown knows, HTML above all, stays as it was typed.
  */
-export type NoteInline = { kind: "text"; text: string } | { kind: "break" } | { kind: "bold" | "italic"; of: NoteInline[] } | { kind: "link"; href: string; of: NoteInline[] };
-export type NoteBlock = { kind: "paragraph"; of: NoteInline[] } | { kind: "list"; ordered: boolean; items: NoteInline[][] } | { kind: "quote"; text: string };
+export type NoteInline =
+  | { kind: "text"; text: string }
+  | { kind: "break" }
+  | { kind: "bold" | "italic"; of: NoteInline[] }
+  | { kind: "link"; href: string; of: NoteInline[] };
+export type NoteBlock =
+  | { kind: "paragraph"; of: NoteInline[] }
+  | { kind: "list"; ordered: boolean; items: NoteInline[][] }
+  | { kind: "quote"; text: string };
 
 /** @example readNote("Say *why*.") // [{ kind: "paragraph", of: [text "Say ", italic "why", text "."] }] */
 export function readNote(text: string): NoteBlock[] {
   // Most notes are one plain sentence, and a sheet can hold hundreds.
-  if (!/[*_[\]<>`#~|\\]|^\s*(?:[-+>]|\d+[.)])|\n|https?:/m.test(text)) return text.trim() === "" ? [] : [{ kind: "paragraph", of: [{ kind: "text", text }] }];
+  if (!/[*_[\]<>`#~|\\]|^\s*(?:[-+>]|\d+[.)])|\n|https?:/m.test(text))
+    return text.trim() === "" ? [] : [{ kind: "paragraph", of: [{ kind: "text", text }] }];
   return marked.lexer(text, { gfm: true, breaks: true }).flatMap(block);
 }
 
@@ -24,12 +32,26 @@ function block(token: Token): NoteBlock[] {
       return [{ kind: "paragraph", of: inlines((token as Tokens.Paragraph).tokens) }];
     case "list": {
       const list = token as Tokens.List;
-      return [{ kind: "list", ordered: list.ordered, items: list.items.map((item) => item.tokens.flatMap((t) => ("tokens" in t && t.tokens ? inlines(t.tokens) : [{ kind: "text" as const, text: t.raw }]))) }];
+      return [
+        {
+          kind: "list",
+          ordered: list.ordered,
+          items: list.items.map((item) =>
+            item.tokens.flatMap((t) =>
+              "tokens" in t && t.tokens
+                ? inlines(t.tokens)
+                : [{ kind: "text" as const, text: t.raw }],
+            ),
+          ),
+        },
+      ];
     }
     case "blockquote":
       return [{ kind: "quote", text: (token as Tokens.Blockquote).text.trim() }];
     default:
-      return token.raw.trim() === "" ? [] : [{ kind: "paragraph", of: [{ kind: "text", text: token.raw.trim() }] }];
+      return token.raw.trim() === ""
+        ? []
+        : [{ kind: "paragraph", of: [{ kind: "text", text: token.raw.trim() }] }];
   }
 }
 
@@ -44,10 +66,14 @@ function inlines(tokens: readonly Token[]): NoteInline[] {
         return [{ kind: "break" }];
       case "link": {
         const { href, tokens: of } = token as Tokens.Link;
-        return isSafe(href) ? [{ kind: "link", href, of: inlines(of) }] : [{ kind: "text", text: token.raw }];
+        return isSafe(href)
+          ? [{ kind: "link", href, of: inlines(of) }]
+          : [{ kind: "text", text: token.raw }];
       }
       case "text":
-        return "tokens" in token && token.tokens ? inlines(token.tokens) : [{ kind: "text", text: plainOf((token as Tokens.Text).text) }];
+        return "tokens" in token && token.tokens
+          ? inlines(token.tokens)
+          : [{ kind: "text", text: plainOf((token as Tokens.Text).text) }];
       case "escape":
         return [{ kind: "text", text: (token as Tokens.Escape).text }];
       default:
@@ -60,13 +86,31 @@ function inlines(tokens: readonly Token[]): NoteInline[] {
 const isSafe = (href: string) => /^(https?:\/\/|mailto:)/i.test(href);
 
 /** marked writes the five HTML entities into text; React would show them as typed. */
-const ENTITIES: Readonly<Record<string, string>> = { "&amp;": "&", "&lt;": "<", "&gt;": ">", "&quot;": '"', "&#39;": "'" };
-const plainOf = (text: string) => text.replace(/&(?:amp|lt|gt|quot|#39);/g, (entity) => ENTITIES[entity]!);
+const ENTITIES: Readonly<Record<string, string>> = {
+  "&amp;": "&",
+  "&lt;": "<",
+  "&gt;": ">",
+  "&quot;": '"',
+  "&#39;": "'",
+};
+const plainOf = (text: string) =>
+  text.replace(/&(?:amp|lt|gt|quot|#39);/g, (entity) => ENTITIES[entity]!);
 
 /** A note as one line of plain words, for lists and labels. @example sayNote("**Why?**\n- when") // "Why? when" */
 export function sayNote(text: string): string {
-  const flat = (of: readonly NoteInline[]): string => of.map((i) => (i.kind === "text" ? i.text : i.kind === "break" ? " " : flat(i.of))).join("");
-  return readNote(text).map((b) => (b.kind === "quote" ? `“${b.text}”` : b.kind === "list" ? b.items.map(flat).join(" ") : flat(b.of))).join(" ").replace(/\s+/g, " ").trim();
+  const flat = (of: readonly NoteInline[]): string =>
+    of.map((i) => (i.kind === "text" ? i.text : i.kind === "break" ? " " : flat(i.of))).join("");
+  return readNote(text)
+    .map((b) =>
+      b.kind === "quote"
+        ? `“${b.text}”`
+        : b.kind === "list"
+          ? b.items.map(flat).join(" ")
+          : flat(b.of),
+    )
+    .join(" ")
+    .replace(/\s+/g, " ")
+    .trim();
 }
 
 /**
@@ -75,10 +119,17 @@ export function sayNote(text: string): string {
  *
  * @example sentenceAround("It rained. The sea was grey. We left.", { start: 15, end: 18 }) // "The sea was grey."
  */
-export function sentenceAround(text: string, { start, end }: { start: number; end: number }): string {
+export function sentenceAround(
+  text: string,
+  { start, end }: { start: number; end: number },
+): string {
   const from = text.lastIndexOf("\n", Math.max(0, start - 1)) + 1;
   const next = text.indexOf("\n", Math.max(start, end));
-  return sentenceRanges(text, { start: from, end: next === -1 ? text.length : next }).filter((s) => s.start < Math.max(start + 1, end) && s.end > start).map((s) => text.slice(s.start, s.end)).join(" ").replace(/\n/g, " ");
+  return sentenceRanges(text, { start: from, end: next === -1 ? text.length : next })
+    .filter((s) => s.start < Math.max(start + 1, end) && s.end > start)
+    .map((s) => text.slice(s.start, s.end))
+    .join(" ")
+    .replace(/\n/g, " ");
 }
 
 /** A note with the student's sentence brought in as a quotation, and where the caret belongs: in it. */
@@ -96,18 +147,37 @@ export type Selected = { text: string; start: number; end: number };
  *
  * @example formatNote({ text: "Say why", start: 4, end: 7 }, "bold") // { text: "Say **why**", start: 6, end: 9 }
  */
-export function formatNote({ text, start, end }: Selected, how: "bold" | "italic" | "list"): Selected {
+export function formatNote(
+  { text, start, end }: Selected,
+  how: "bold" | "italic" | "list",
+): Selected {
   if (how === "list") {
     const from = text.lastIndexOf("\n", start - 1) + 1;
     const to = text.indexOf("\n", end) === -1 ? text.length : text.indexOf("\n", end);
     const lines = text.slice(from, to).split("\n");
     const listed = lines.every((line) => line.startsWith("- "));
     const made = lines.map((line) => (listed ? line.slice(2) : `- ${line}`)).join("\n");
-    return { text: text.slice(0, from) + made + text.slice(to), start: Math.max(from, start + (listed ? -2 : 2)), end: end + made.length - (to - from) };
+    return {
+      text: text.slice(0, from) + made + text.slice(to),
+      start: Math.max(from, start + (listed ? -2 : 2)),
+      end: end + made.length - (to - from),
+    };
   }
   const sign = how === "bold" ? "**" : "*";
   const inside = text.slice(start, end);
-  const on = text.slice(start - sign.length, start) === sign && text.slice(end, end + sign.length) === sign && !(how === "italic" && text.slice(start - 2, start) === "**" && text[start - 3] !== "*");
-  if (on) return { text: text.slice(0, start - sign.length) + inside + text.slice(end + sign.length), start: start - sign.length, end: end - sign.length };
-  return { text: text.slice(0, start) + sign + inside + sign + text.slice(end), start: start + sign.length, end: end + sign.length };
+  const on =
+    text.slice(start - sign.length, start) === sign &&
+    text.slice(end, end + sign.length) === sign &&
+    !(how === "italic" && text.slice(start - 2, start) === "**" && text[start - 3] !== "*");
+  if (on)
+    return {
+      text: text.slice(0, start - sign.length) + inside + text.slice(end + sign.length),
+      start: start - sign.length,
+      end: end - sign.length,
+    };
+  return {
+    text: text.slice(0, start) + sign + inside + sign + text.slice(end),
+    start: start + sign.length,
+    end: end + sign.length,
+  };
 }

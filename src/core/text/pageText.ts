@@ -27,7 +27,13 @@ export function joinPage(runs: readonly PageRun[]): { text: string; starts: numb
  * @example sayWords("the evapora-\ntion of water", { start: 4, end: 23 }) // "evaporation of"
  */
 export function sayWords(text: string, { start, end }: Range): string {
-  return text.slice(start, end).replace(/(\p{Ll})[-\u00ad\u2010]\n(?=\p{Ll})/gu, "$1").replace(/([-\u2010])\n/gu, "$1").replace(/[\n\u00a0 ]+/g, " ").replace(/\u00ad/g, "").trim();
+  return text
+    .slice(start, end)
+    .replace(/(\p{Ll})[-\u00ad\u2010]\n(?=\p{Ll})/gu, "$1")
+    .replace(/([-\u2010])\n/gu, "$1")
+    .replace(/[\n\u00a0 ]+/g, " ")
+    .replace(/\u00ad/g, "")
+    .trim();
 }
 
 /**
@@ -38,7 +44,9 @@ export function toGraphemes(text: string, { start, end }: Range): Range {
   const around = 64;
   const from = Math.max(0, start - around);
   const piece = text.slice(from, Math.min(text.length, end + around));
-  const edges = [...new Intl.Segmenter("en", { granularity: "grapheme" }).segment(piece)].map((s) => s.index + from);
+  const edges = [...new Intl.Segmenter("en", { granularity: "grapheme" }).segment(piece)].map(
+    (s) => s.index + from,
+  );
   edges.push(from + piece.length);
   // Near the cut itself a cluster can be broken by the cut: what lies there is left as it is.
   const down = edges.findLast((edge) => edge <= start);

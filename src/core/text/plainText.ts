@@ -31,7 +31,12 @@ export function plainText(doc: RichDoc): PlainText {
           parts.push("\n");
           offset += 1;
         }
-        lines.push({ start: offset, end: offset + text.length, kind: block.type, docStart: position + 1 });
+        lines.push({
+          start: offset,
+          end: offset + text.length,
+          kind: block.type,
+          docStart: position + 1,
+        });
         parts.push(text);
         offset += text.length;
         position += text.length + 2;

@@ -5,14 +5,24 @@ import { Invalid } from "../refusals";
  * named here. Nothing else is ever stored or shown, so a script in a student's text has no place to
  * stand: pages are built from this tree, never from HTML.
  */
-export type Mark = { type: "bold" } | { type: "italic" } | { type: "underline" } | { type: "link"; attrs: { href: string } };
+export type Mark =
+  | { type: "bold" }
+  | { type: "italic" }
+  | { type: "underline" }
+  | { type: "link"; attrs: { href: string } };
 export type TextNode = { type: "text"; text: string; marks?: Mark[] };
 export type Inline = TextNode | { type: "hardBreak" };
-export type TextBlock = { type: "paragraph"; content?: Inline[] } | { type: "heading"; attrs: { level: 1 | 2 | 3 }; content?: Inline[] };
+export type TextBlock =
+  | { type: "paragraph"; content?: Inline[] }
+  | { type: "heading"; attrs: { level: 1 | 2 | 3 }; content?: Inline[] };
 export type Container =
   | { type: "bulletList" | "blockquote" | "table" | "tableRow" | "listItem"; content: Block[] }
   | { type: "orderedList"; attrs: { start: number }; content: Block[] }
-  | { type: "tableCell" | "tableHeader"; attrs: { colspan: number; rowspan: number }; content: Block[] };
+  | {
+      type: "tableCell" | "tableHeader";
+      attrs: { colspan: number; rowspan: number };
+      content: Block[];
+    };
 /** A picture stands by itself between paragraphs; `upload` is the id of a file that was uploaded. */
 export type Picture = { type: "picture"; attrs: { upload: string; alt: string } };
 export type Block = TextBlock | Container | Picture | { type: "horizontalRule" };
@@ -24,16 +34,56 @@ export const EMPTY_DOC: RichDoc = { type: "doc", content: [{ type: "paragraph" }
 export const LIMITS = { characters: 200_000, nodes: 20_000, depth: 16 } as const;
 
 const CHILDREN: Record<string, readonly string[]> = {
-  docWithPictures: ["picture", "paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
-  doc: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
-  blockquote: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
+  docWithPictures: [
+    "picture",
+    "paragraph",
+    "heading",
+    "bulletList",
+    "orderedList",
+    "blockquote",
+    "table",
+    "horizontalRule",
+  ],
+  doc: [
+    "paragraph",
+    "heading",
+    "bulletList",
+    "orderedList",
+    "blockquote",
+    "table",
+    "horizontalRule",
+  ],
+  blockquote: [
+    "paragraph",
+    "heading",
+    "bulletList",
+    "orderedList",
+    "blockquote",
+    "table",
+    "horizontalRule",
+  ],
   bulletList: ["listItem"],
   orderedList: ["listItem"],
-  listItem: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "table", "horizontalRule"],
+  listItem: [
+    "paragraph",
+    "heading",
+    "bulletList",
+    "orderedList",
+    "blockquote",
+    "table",
+    "horizontalRule",
+  ],
   table: ["tableRow"],
   tableRow: ["tableCell", "tableHeader"],
   tableCell: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "horizontalRule"],
-  tableHeader: ["paragraph", "heading", "bulletList", "orderedList", "blockquote", "horizontalRule"],
+  tableHeader: [
+    "paragraph",
+    "heading",
+    "bulletList",
+    "orderedList",
+    "blockquote",
+    "horizontalRule",
+  ],
   paragraph: ["text", "hardBreak"],
   heading: ["text", "hardBreak"],
 };
@@ -52,25 +102,46 @@ export function readRichDoc(input: unknown, { pictures = false } = {}): RichDoc 
   return node.content.length ? node : EMPTY_DOC;
 }
 
-function readNode(input: unknown, allowed: readonly string[], depth: number, budget: { nodes: number; characters: number; pictures: boolean }): unknown {
-  if (typeof input !== "object" || input === null || Array.isArray(input)) throw unreadable("part of the text is not in a form that can be read");
+function readNode(
+  input: unknown,
+  allowed: readonly string[],
+  depth: number,
+  budget: { nodes: number; characters: number; pictures: boolean },
+): unknown {
+  if (typeof input !== "object" || input === null || Array.isArray(input))
+    throw unreadable("part of the text is not in a form that can be read");
   const { type, attrs, content, text, marks } = input as Record<string, unknown>;
-  if (typeof type !== "string" || !allowed.includes(type)) throw unreadable(`it holds something Almanac cannot keep (${String(type).slice(0, 30)})`);
+  if (typeof type !== "string" || !allowed.includes(type))
+    throw unreadable(`it holds something Almanac cannot keep (${String(type).slice(0, 30)})`);
   if (depth > LIMITS.depth) throw unreadable("its lists or quotes are nested too deeply");
   if (--budget.nodes < 0) throw unreadable("it has too many parts for one piece");
   if (type === "text") return readText(text, marks, budget);
   if (type === "hardBreak" || type === "horizontalRule") return { type };
   if (type === "picture") return readPicture(attrs);
-  const children = Array.isArray(content) ? content.map((child) => readNode(child, CHILDREN[type === "doc" && budget.pictures ? "docWithPictures" : type] ?? [], depth + 1, budget)) : [];
-  if (children.length === 0 && (type === "paragraph" || type === "heading")) return { type, ...readAttributes(type, attrs) };
+  const children = Array.isArray(content)
+    ? content.map((child) =>
+        readNode(
+          child,
+          CHILDREN[type === "doc" && budget.pictures ? "docWithPictures" : type] ?? [],
+          depth + 1,
+          budget,
+        ),
+      )
+    : [];
+  if (children.length === 0 && (type === "paragraph" || type === "heading"))
+    return { type, ...readAttributes(type, attrs) };
   if (children.length === 0 && type !== "doc") throw unreadable("a list or table in it is empty");
   return { type, ...readAttributes(type, attrs), content: children };
 }
 
 function readPicture(attrs: unknown): Picture {
   const { upload, alt } = (attrs ?? {}) as Record<string, unknown>;
-  if (typeof upload !== "string" || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(upload)) throw unreadable("a picture in it was not uploaded");
-  return { type: "picture", attrs: { upload, alt: typeof alt === "string" ? alt.replace(/\u0000/g, "").slice(0, 300) : "" } };
+  if (typeof upload !== "string" || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(upload))
+    throw unreadable("a picture in it was not uploaded");
+  return {
+    type: "picture",
+    attrs: { upload, alt: typeof alt === "string" ? alt.replace(/\u0000/g, "").slice(0, 300) : "" },
+  };
 }
 
 /** The uploads a document shows as pictures. */
@@ -81,17 +152,21 @@ export function picturesOf(doc: RichDoc): string[] {
 function readText(text: unknown, marks: unknown, budget: { characters: number }): TextNode {
   if (typeof text !== "string" || text === "") throw unreadable("part of the text is empty");
   budget.characters -= text.length;
-  if (budget.characters < 0) throw unreadable(`it is longer than ${LIMITS.characters.toLocaleString("en")} characters`);
+  if (budget.characters < 0)
+    throw unreadable(`it is longer than ${LIMITS.characters.toLocaleString("en")} characters`);
   // NUL cannot be stored by PostgreSQL; line ends belong to blocks and hard breaks, so that offsets are unambiguous.
   const clean = text.replace(/\u0000/g, "").replace(/[\r\n]+/g, " ");
   const kept = Array.isArray(marks) ? marks.flatMap(readMark) : [];
-  return kept.length ? { type: "text", text: clean || " ", marks: kept } : { type: "text", text: clean || " " };
+  return kept.length
+    ? { type: "text", text: clean || " ", marks: kept }
+    : { type: "text", text: clean || " " };
 }
 
 function readMark(mark: unknown): Mark[] {
   const { type, attrs } = (mark ?? {}) as { type?: unknown; attrs?: { href?: unknown } };
   if (type === "bold" || type === "italic" || type === "underline") return [{ type }];
-  if (type === "link" && typeof attrs?.href === "string" && isSafeLink(attrs.href)) return [{ type, attrs: { href: attrs.href } }];
+  if (type === "link" && typeof attrs?.href === "string" && isSafeLink(attrs.href))
+    return [{ type, attrs: { href: attrs.href } }];
   return [];
 }
 
@@ -110,10 +185,13 @@ function readAttributes(type: string, attrs: unknown): { attrs?: Record<string, 
   };
   if (type === "heading") return { attrs: { level: whole("level", 1, 3) } };
   if (type === "orderedList") return { attrs: { start: whole("start", 1, 9999) } };
-  if (type === "tableCell" || type === "tableHeader") return { attrs: { colspan: whole("colspan", 1, 20), rowspan: whole("rowspan", 1, 100) } };
+  if (type === "tableCell" || type === "tableHeader")
+    return { attrs: { colspan: whole("colspan", 1, 20), rowspan: whole("rowspan", 1, 100) } };
   return {};
 }
 
 function unreadable(why: string): Invalid {
-  return new Invalid({ doc: `This text could not be saved: ${why}. What was saved before is safe.` });
+  return new Invalid({
+    doc: `This text could not be saved: ${why}. What was saved before is safe.`,
+  });
 }

@@ -6,12 +6,20 @@
 export type Range = { start: number; end: number };
 
 export type TextPositionSelector = { type: "TextPositionSelector"; start: number; end: number };
-export type TextQuoteSelector = { type: "TextQuoteSelector"; exact: string; prefix: string; suffix: string };
+export type TextQuoteSelector = {
+  type: "TextQuoteSelector";
+  exact: string;
+  prefix: string;
+  suffix: string;
+};
 
 /** How much of the surroundings a quote carries, in code units: enough to tell repeated words apart. */
 const CONTEXT = 32;
 
-export function toSelectors(text: string, { start, end }: Range): [TextPositionSelector, TextQuoteSelector] {
+export function toSelectors(
+  text: string,
+  { start, end }: Range,
+): [TextPositionSelector, TextQuoteSelector] {
   const codePoints = (upTo: number) => countCodePoints(text.slice(0, upTo));
   return [
     { type: "TextPositionSelector", start: codePoints(start), end: codePoints(end) },
@@ -32,16 +40,26 @@ export function toSelectors(text: string, { start, end }: Range): [TextPositionS
  * equally well). Returns null when the words do not occur. To follow words into a *changed* text use
  * `marks/reattach`.
  */
-export function fromSelectors(text: string, position: TextPositionSelector | null, quote: TextQuoteSelector | null): Range | null {
-  const stated = position && { start: codeUnits(text, position.start), end: codeUnits(text, position.end) };
-  if (!quote) return stated && stated.end <= text.length && stated.start <= stated.end ? stated : null;
+export function fromSelectors(
+  text: string,
+  position: TextPositionSelector | null,
+  quote: TextQuoteSelector | null,
+): Range | null {
+  const stated = position && {
+    start: codeUnits(text, position.start),
+    end: codeUnits(text, position.end),
+  };
+  if (!quote)
+    return stated && stated.end <= text.length && stated.start <= stated.end ? stated : null;
   if (stated && text.slice(stated.start, stated.end) === quote.exact) return stated;
   let best: { range: Range; score: number; distance: number } | null = null;
   for (let at = text.indexOf(quote.exact); at !== -1; at = text.indexOf(quote.exact, at + 1)) {
     const range = { start: at, end: at + quote.exact.length };
-    const score = commonEnd(text.slice(0, at), quote.prefix) + commonStart(text.slice(range.end), quote.suffix);
+    const score =
+      commonEnd(text.slice(0, at), quote.prefix) + commonStart(text.slice(range.end), quote.suffix);
     const distance = stated ? Math.abs(stated.start - at) : 0;
-    if (!best || score > best.score || (score === best.score && distance < best.distance)) best = { range, score, distance };
+    if (!best || score > best.score || (score === best.score && distance < best.distance))
+      best = { range, score, distance };
     if (quote.exact === "") break;
   }
   return best?.range ?? null;

@@ -13,11 +13,48 @@ const paragraph = (text: string) => ({ type: "paragraph", content: [{ type: "tex
 const everything = {
   type: "doc",
   content: [
-    { type: "heading", attrs: { level: 1 }, content: [{ type: "text", text: "Letter from the pier 🌊" }] },
-    { type: "paragraph", content: [{ type: "text", text: "One" }, { type: "hardBreak" }, { type: "text", text: "two", marks: [{ type: "bold" }] }] },
+    {
+      type: "heading",
+      attrs: { level: 1 },
+      content: [{ type: "text", text: "Letter from the pier 🌊" }],
+    },
+    {
+      type: "paragraph",
+      content: [
+        { type: "text", text: "One" },
+        { type: "hardBreak" },
+        { type: "text", text: "two", marks: [{ type: "bold" }] },
+      ],
+    },
     { type: "horizontalRule" },
-    { type: "bulletList", content: [{ type: "listItem", content: [paragraph("three"), { type: "orderedList", attrs: { start: 1 }, content: [{ type: "listItem", content: [paragraph("four")] }] }] }] },
-    { type: "table", content: [{ type: "tableRow", content: [{ type: "tableHeader", content: [paragraph("mm")] }, { type: "tableCell", content: [{ type: "paragraph" }] }] }] },
+    {
+      type: "bulletList",
+      content: [
+        {
+          type: "listItem",
+          content: [
+            paragraph("three"),
+            {
+              type: "orderedList",
+              attrs: { start: 1 },
+              content: [{ type: "listItem", content: [paragraph("four")] }],
+            },
+          ],
+        },
+      ],
+    },
+    {
+      type: "table",
+      content: [
+        {
+          type: "tableRow",
+          content: [
+            { type: "tableHeader", content: [paragraph("mm")] },
+            { type: "tableCell", content: [{ type: "paragraph" }] },
+          ],
+        },
+      ],
+    },
     { type: "blockquote", content: [paragraph("five")] },
   ],
 };
@@ -30,21 +67,48 @@ describe("reading a document", () => {
   test("unknown attributes and unsafe links are left out, the words stay", () => {
     const doc = readRichDoc({
       type: "doc",
-      content: [{ type: "paragraph", attrs: { onclick: "x", style: "y" }, content: [{ type: "text", text: "here", marks: [{ type: "link", attrs: { href: "javascript:alert(1)" } }, { type: "evil" }] }] }],
+      content: [
+        {
+          type: "paragraph",
+          attrs: { onclick: "x", style: "y" },
+          content: [
+            {
+              type: "text",
+              text: "here",
+              marks: [{ type: "link", attrs: { href: "javascript:alert(1)" } }, { type: "evil" }],
+            },
+          ],
+        },
+      ],
     });
     expect(doc).toEqual({ type: "doc", content: [paragraph("here")] });
   });
   test.each([
     ["a script", { type: "doc", content: [{ type: "script", content: [] }] }],
     ["an image", { type: "doc", content: [{ type: "image", attrs: { src: "x" } }] }],
-    ["a list item outside a list", { type: "doc", content: [{ type: "listItem", content: [paragraph("x")] }] }],
+    [
+      "a list item outside a list",
+      { type: "doc", content: [{ type: "listItem", content: [paragraph("x")] }] },
+    ],
     ["text outside a block", { type: "doc", content: [{ type: "text", text: "x" }] }],
     ["a string", "hello"],
     ["nothing", null],
-    ["a text of the wrong kind", { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: 7 }] }] }],
+    [
+      "a text of the wrong kind",
+      { type: "doc", content: [{ type: "paragraph", content: [{ type: "text", text: 7 }] }] },
+    ],
     ["too much", { type: "doc", content: [paragraph("x".repeat(LIMITS.characters + 1))] }],
-    ["too many parts", { type: "doc", content: Array.from({ length: LIMITS.nodes }, () => ({ type: "paragraph" })) }],
-    ["quotes without end", Array.from({ length: 40 }).reduce<unknown>((inner) => ({ type: "blockquote", content: [inner] }), paragraph("x"))],
+    [
+      "too many parts",
+      { type: "doc", content: Array.from({ length: LIMITS.nodes }, () => ({ type: "paragraph" })) },
+    ],
+    [
+      "quotes without end",
+      Array.from({ length: 40 }).reduce<unknown>(
+        (inner) => ({ type: "blockquote", content: [inner] }),
+        paragraph("x"),
+      ),
+    ],
   ])("%s is refused with a sentence", (_name, input) => {
     expect(() => readRichDoc(input)).toThrow(Invalid);
     expect(() => readRichDoc(input)).toThrow(/safe\.$/);
@@ -70,7 +134,9 @@ describe("offsets and document positions", () => {
     for (const line of plain.lines) {
       for (let offset = line.start; offset <= line.end; offset += 1) {
         const position = toDocPosition(plain, offset);
-        expect(node.textBetween(line.docStart, position, "\n", "\n")).toBe(plain.text.slice(line.start, offset));
+        expect(node.textBetween(line.docStart, position, "\n", "\n")).toBe(
+          plain.text.slice(line.start, offset),
+        );
         expect(toOffset(plain, position)).toBe(offset);
       }
       expect(node.resolve(line.docStart).parentOffset).toBe(0);
@@ -88,37 +154,68 @@ describe("W3C selectors", () => {
   // Example 25 (TextQuoteSelector, "this is an annotation…") and Example 26 (TextPositionSelector 412–795).
   test("TextQuoteSelector: exact with prefix and suffix, as in the Recommendation's example", () => {
     const text = "Whatever follows, this is an annotation that has some more words after it.";
-    const [, quote] = toSelectors(text, { start: text.indexOf("annotation"), end: text.indexOf("annotation") + 10 });
+    const [, quote] = toSelectors(text, {
+      start: text.indexOf("annotation"),
+      end: text.indexOf("annotation") + 10,
+    });
     expect(quote).toMatchObject({ type: "TextQuoteSelector", exact: "annotation" });
     expect(quote.prefix.endsWith("this is an ")).toBe(true);
     expect(quote.suffix.startsWith(" that has some")).toBe(true);
-    expect(fromSelectors(text, null, { type: "TextQuoteSelector", exact: "annotation", prefix: "this is an ", suffix: " that has some" })).toEqual({ start: 29, end: 39 });
+    expect(
+      fromSelectors(text, null, {
+        type: "TextQuoteSelector",
+        exact: "annotation",
+        prefix: "this is an ",
+        suffix: " that has some",
+      }),
+    ).toEqual({ start: 29, end: 39 });
   });
   test("TextPositionSelector: start is included, end is not, the first character is 0", () => {
     const text = "abcdefghijklmnopqrstuvwxyz".repeat(40);
-    expect(fromSelectors(text, { type: "TextPositionSelector", start: 412, end: 795 }, null)).toEqual({ start: 412, end: 795 });
-    expect(toSelectors("abc", { start: 0, end: 1 })[0]).toEqual({ type: "TextPositionSelector", start: 0, end: 1 });
+    expect(
+      fromSelectors(text, { type: "TextPositionSelector", start: 412, end: 795 }, null),
+    ).toEqual({ start: 412, end: 795 });
+    expect(toSelectors("abc", { start: 0, end: 1 })[0]).toEqual({
+      type: "TextPositionSelector",
+      start: 0,
+      end: 1,
+    });
   });
   test("positions count code points, so that an emoji is one", () => {
     const text = "🌊🌊 tide";
     const start = text.indexOf("tide");
-    expect(toSelectors(text, { start, end: start + 4 })[0]).toEqual({ type: "TextPositionSelector", start: 3, end: 7 });
+    expect(toSelectors(text, { start, end: start + 4 })[0]).toEqual({
+      type: "TextPositionSelector",
+      start: 3,
+      end: 7,
+    });
   });
   test("of words that occur often, the one with its context is found", () => {
     const text = "the tide rose. the tide fell. the tide turned.";
-    const [, quote] = toSelectors(text, { start: text.indexOf("the tide fell"), end: text.indexOf("the tide fell") + 8 });
-    expect(fromSelectors(`So: ${text}`, { type: "TextPositionSelector", start: 0, end: 8 }, quote)).toEqual({ start: 19, end: 27 });
+    const [, quote] = toSelectors(text, {
+      start: text.indexOf("the tide fell"),
+      end: text.indexOf("the tide fell") + 8,
+    });
+    expect(
+      fromSelectors(`So: ${text}`, { type: "TextPositionSelector", start: 0, end: 8 }, quote),
+    ).toEqual({ start: 19, end: 27 });
     expect(fromSelectors("no such words", null, quote)).toBeNull();
   });
   test("there and back, anywhere in any text", () => {
     fc.assert(
-      fc.property(fc.string({ unit: "grapheme", minLength: 1, maxLength: 60 }), fc.nat(), fc.nat(), (text, a, b) => {
-        const characters = [...text];
-        const cut = (n: number) => characters.slice(0, n % (characters.length + 1)).join("").length;
-        const [start, end] = [cut(a), cut(b)].sort((x, y) => x - y) as [number, number];
-        const [position, quote] = toSelectors(text, { start, end });
-        expect(fromSelectors(text, position, quote)).toEqual({ start, end });
-      }),
+      fc.property(
+        fc.string({ unit: "grapheme", minLength: 1, maxLength: 60 }),
+        fc.nat(),
+        fc.nat(),
+        (text, a, b) => {
+          const characters = [...text];
+          const cut = (n: number) =>
+            characters.slice(0, n % (characters.length + 1)).join("").length;
+          const [start, end] = [cut(a), cut(b)].sort((x, y) => x - y) as [number, number];
+          const [position, quote] = toSelectors(text, { start, end });
+          expect(fromSelectors(text, position, quote)).toEqual({ start, end });
+        },
+      ),
     );
   });
 });

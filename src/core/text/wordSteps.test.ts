@@ -2,7 +2,8 @@ import { expect, test } from "@jest/globals";
 import { stepWord } from "./wordSteps";
 
 const text = "It rained, twice. 🌧 Then — sun.";
-const words = (range: { start: number; end: number } | null) => range && text.slice(range.start, range.end);
+const words = (range: { start: number; end: number } | null) =>
+  range && text.slice(range.start, range.end);
 
 test("word by word through the text, over punctuation and emoji", () => {
   const seen: (string | null)[] = [];

@@ -7,7 +7,8 @@ import { sentenceRanges, tokens, type Token } from "./tokens";
  *
  * @example stepWord("It rained, twice.", { start: 0, end: 2 }, "next") // { start: 3, end: 9 }
  */
-export type WordStep = "next" | "previous" | "longer" | "shorter" | "next sentence" | "previous sentence";
+export type WordStep =
+  "next" | "previous" | "longer" | "shorter" | "next sentence" | "previous sentence";
 
 export function stepWord(text: string, from: Range | null, step: WordStep): Range | null {
   const { words, sentences } = partsOf(text);
@@ -31,7 +32,11 @@ export function stepWord(text: string, from: Range | null, step: WordStep): Rang
       const at = here === -1 ? sentences.length - 1 : here;
       // From a word in a sentence the first step chooses the sentence itself.
       const whole = sentences[at]!.start === from.start && sentences[at]!.end === from.end;
-      return sentences[step === "next sentence" ? Math.min(sentences.length - 1, at + (whole ? 1 : 0)) : Math.max(0, at - (whole || sentences[at]!.start >= from.start ? 1 : 0))]!;
+      return sentences[
+        step === "next sentence"
+          ? Math.min(sentences.length - 1, at + (whole ? 1 : 0))
+          : Math.max(0, at - (whole || sentences[at]!.start >= from.start ? 1 : 0))
+      ]!;
     }
     case "longer": {
       const after = words.find((word) => word.end > from.end);
@@ -45,10 +50,19 @@ export function stepWord(text: string, from: Range | null, step: WordStep): Rang
 }
 
 // A text is stepped through key by key, and ten thousand words are not cut anew for each.
-let last: { text: string; words: Token[]; sentences: Range[] } = { text: "", words: [], sentences: [] };
+let last: { text: string; words: Token[]; sentences: Range[] } = {
+  text: "",
+  words: [],
+  sentences: [],
+};
 
 function partsOf(text: string): typeof last {
-  if (last.text !== text) last = { text, words: tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text)), sentences: sentenceRanges(text, { start: 0, end: text.length }) };
+  if (last.text !== text)
+    last = {
+      text,
+      words: tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text)),
+      sentences: sentenceRanges(text, { start: 0, end: text.length }),
+    };
   return last;
 }
 

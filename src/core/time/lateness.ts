@@ -19,7 +19,9 @@ export type Lateness = { late: false } | { late: true; from: Date; to: Date };
  */
 export function lateness({ due, graceMinutes }: Deadline, handedInAt: Date): Lateness {
   const lastMoment = due.getTime() + graceMinutes * 60_000;
-  return handedInAt.getTime() <= lastMoment ? { late: false } : { late: true, from: due, to: handedInAt };
+  return handedInAt.getTime() <= lastMoment
+    ? { late: false }
+    : { late: true, from: due, to: handedInAt };
 }
 
 /**

@@ -1,7 +1,17 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { lessonsOfTerm, nextLesson } from "./lessons";
-import { addSchoolDays, isSchoolDay, noSchoolBecause, PLAIN_CALENDAR, sameDistance, schoolDayFrom, schoolDaysBetween, teachingWeek, type SchoolCalendar } from "./term";
+import {
+  addSchoolDays,
+  isSchoolDay,
+  noSchoolBecause,
+  PLAIN_CALENDAR,
+  sameDistance,
+  schoolDayFrom,
+  schoolDaysBetween,
+  teachingWeek,
+  type SchoolCalendar,
+} from "./term";
 import { addDays, weekdayOf } from "./zone";
 
 const autumn = { name: "autumn", startsOn: "2026-09-08", endsOn: "2026-12-18" };
@@ -76,7 +86,15 @@ test("moving by n lands on a school day that lies n school days away", () => {
 });
 
 test("without holidays five school days are a week (an independent count)", () => {
-  fc.assert(fc.property(someDay, fc.integer({ min: 0, max: 20 }), (day, weeks) => weekdayOf(day) > 5 || addSchoolDays(day, 5 * weeks, PLAIN_CALENDAR) === addDays(day, 7 * weeks)));
+  fc.assert(
+    fc.property(
+      someDay,
+      fc.integer({ min: 0, max: 20 }),
+      (day, weeks) =>
+        weekdayOf(day) > 5 ||
+        addSchoolDays(day, 5 * weeks, PLAIN_CALENDAR) === addDays(day, 7 * weeks),
+    ),
+  );
 });
 
 describe("why there is no school", () => {
@@ -97,7 +115,10 @@ describe("why there is no school", () => {
   });
 
   test("a calendar that is closed for years ends the search", () => {
-    const closed = { ...calendar, closures: [{ name: "mistake", startsOn: "2020-01-01", endsOn: "2040-01-01" }] };
+    const closed = {
+      ...calendar,
+      closures: [{ name: "mistake", startsOn: "2020-01-01", endsOn: "2040-01-01" }],
+    };
     expect(schoolDayFrom("2026-10-13", closed)).toBe("2026-10-13");
   });
 });

@@ -5,7 +5,11 @@ export type Term = { name: string; startsOn: Day; endsOn: Day };
 export type Closure = { name: string; startsOn: Day; endsOn: Day };
 
 /** When a school meets: on which weekdays (1 is Monday, as in ISO 8601), in which terms, and when not. */
-export type SchoolCalendar = { meetsOn: readonly number[]; terms: readonly Term[]; closures: readonly Closure[] };
+export type SchoolCalendar = {
+  meetsOn: readonly number[];
+  terms: readonly Term[];
+  closures: readonly Closure[];
+};
 
 /** Monday to Friday, nothing closed: for tests, and for a school that has typed nothing yet. */
 export const PLAIN_CALENDAR: SchoolCalendar = { meetsOn: [1, 2, 3, 4, 5], terms: [], closures: [] };
@@ -18,7 +22,9 @@ export function closureOn(day: Day, closures: readonly Closure[]): Closure | und
 /** The term a day is in; of several (a records system may send the whole year beside its terms) the shortest. */
 export function termOn(day: Day, terms: readonly Term[]): Term | undefined {
   const days = (t: Term) => Date.parse(t.endsOn) - Date.parse(t.startsOn);
-  return terms.filter((t) => t.startsOn <= day && day <= t.endsOn).sort((a, b) => days(a) - days(b))[0];
+  return terms
+    .filter((t) => t.startsOn <= day && day <= t.endsOn)
+    .sort((a, b) => days(a) - days(b))[0];
 }
 
 /**
@@ -34,10 +40,14 @@ export function isSchoolDay(day: Day, calendar: SchoolCalendar): boolean {
 }
 
 /** Why the school does not meet on a day, in words; null when it does. */
-export function noSchoolBecause(day: Day, { meetsOn, terms, closures }: SchoolCalendar): string | null {
+export function noSchoolBecause(
+  day: Day,
+  { meetsOn, terms, closures }: SchoolCalendar,
+): string | null {
   const closure = closureOn(day, closures);
   if (closure) return closure.name;
-  if (!meetsOn.includes(weekdayOf(day))) return weekdayOf(day) > 5 ? "weekend" : "the school does not meet on this weekday";
+  if (!meetsOn.includes(weekdayOf(day)))
+    return weekdayOf(day) > 5 ? "weekend" : "the school does not meet on this weekday";
   if (terms.length === 0 || termOn(day, terms)) return null;
   const between = terms.some((t) => t.endsOn < day) && terms.some((t) => t.startsOn > day);
   return between ? "between two terms" : null;
@@ -75,7 +85,8 @@ function step(day: Day, direction: 1 | -1, calendar: SchoolCalendar, self: boole
  */
 export function addSchoolDays(day: Day, n: number, calendar: SchoolCalendar): Day {
   let found = n === 0 ? schoolDayFrom(day, calendar) : day;
-  for (let left = Math.abs(n); left > 0; left -= 1) found = step(found, n > 0 ? 1 : -1, calendar, false);
+  for (let left = Math.abs(n); left > 0; left -= 1)
+    found = step(found, n > 0 ? 1 : -1, calendar, false);
   return found;
 }
 
@@ -87,7 +98,8 @@ export function addSchoolDays(day: Day, n: number, calendar: SchoolCalendar): Da
 export function schoolDaysBetween(from: Day, to: Day, calendar: SchoolCalendar): number {
   if (to < from) return -schoolDaysBetween(to, from, calendar);
   let count = 0;
-  for (let day = addDays(from, 1); day <= to; day = addDays(day, 1)) if (isSchoolDay(day, calendar)) count += 1;
+  for (let day = addDays(from, 1); day <= to; day = addDays(day, 1))
+    if (isSchoolDay(day, calendar)) count += 1;
   return count;
 }
 
@@ -99,7 +111,13 @@ export function schoolDaysBetween(from: Day, to: Day, calendar: SchoolCalendar):
  * @param to the calendar of `target`; that of `anchor` when left out
  * @example sameDistance("2026-10-16", "2026-10-20", "2026-10-23", calendar) // two school days on: "2026-10-27"
  */
-export function sameDistance(anchor: Day, day: Day, target: Day, calendar: SchoolCalendar, to: SchoolCalendar = calendar): Day {
+export function sameDistance(
+  anchor: Day,
+  day: Day,
+  target: Day,
+  calendar: SchoolCalendar,
+  to: SchoolCalendar = calendar,
+): Day {
   if (day < anchor) {
     const back = schoolDaysBetween(anchor, day, calendar);
     return back === 0 ? target : addSchoolDays(target, back, to);

@@ -46,9 +46,17 @@ export function sayAlmanacDate(day: Day): string {
  * @example saySpan(due, handedIn, zone) // "2 days 3 h" · "40 min" · "less than a minute"
  */
 export function saySpan(from: Date, to: Date, zone: string): string {
-  const span = DateTime.fromJSDate(to, { zone }).diff(DateTime.fromJSDate(from, { zone }), ["days", "hours", "minutes"]);
+  const span = DateTime.fromJSDate(to, { zone }).diff(DateTime.fromJSDate(from, { zone }), [
+    "days",
+    "hours",
+    "minutes",
+  ]);
   const { days, hours } = span;
   const minutes = Math.floor(span.minutes);
-  const parts = [days ? `${days} ${days === 1 ? "day" : "days"}` : "", hours ? `${hours} h` : "", minutes && !days ? `${minutes} min` : ""];
+  const parts = [
+    days ? `${days} ${days === 1 ? "day" : "days"}` : "",
+    hours ? `${hours} h` : "",
+    minutes && !days ? `${minutes} min` : "",
+  ];
   return parts.filter(Boolean).join(" ") || "less than a minute";
 }

@@ -24,9 +24,14 @@ export type ResolvedWallTime = {
  */
 export function wallToInstant(wall: WallTime, zone: string): ResolvedWallTime {
   const naive = DateTime.fromISO(wall, { zone: "utc" });
-  if (!naive.isValid || !/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?$/.test(wall)) throw new RangeError(`Not a wall-clock time: ${wall}`);
+  if (!naive.isValid || !/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?$/.test(wall))
+    throw new RangeError(`Not a wall-clock time: ${wall}`);
   if (!DateTime.local({ zone }).isValid) throw new RangeError(`Not a known time zone: ${zone}`);
-  const offsets = [...new Set([naive.minus({ hours: 26 }), naive.plus({ hours: 26 })].map((t) => t.setZone(zone).offset))];
+  const offsets = [
+    ...new Set(
+      [naive.minus({ hours: 26 }), naive.plus({ hours: 26 })].map((t) => t.setZone(zone).offset),
+    ),
+  ];
   const candidates = offsets
     .map((offset) => naive.minus({ minutes: offset }))
     .filter((instant) => instant.setZone(zone).toFormat("yyyy-MM-dd'T'HH:mm") === wall.slice(0, 16))

@@ -45,13 +45,27 @@ export type SectionSetUp = {
   today: string;
   meetings: (Meeting & { id: string })[];
   teachers: { id: string; name: string; role: "owner" | "co-teacher"; mayHandBack: boolean }[];
-  students: { id: string; name: string; email: string | null; joinedOn: string; leftOn: string | null; /** Texts are read aloud to them unless they switch it off. */ readAloud: boolean; groups: string[] }[];
+  students: {
+    id: string;
+    name: string;
+    email: string | null;
+    joinedOn: string;
+    leftOn: string | null;
+    /** Texts are read aloud to them unless they switch it off. */ readAloud: boolean;
+    groups: string[];
+  }[];
   /** How long a voice note and a student's reply may be. */
   voiceSeconds: number;
   replySeconds: number;
   /** Whether students answer to the class. */
   classAnswers: ClassAnswers;
-  groups: { id: string; name: string; extra: ExtraTime | null; members: string[]; revision: number }[];
+  groups: {
+    id: string;
+    name: string;
+    extra: ExtraTime | null;
+    members: string[];
+    revision: number;
+  }[];
   late: LatePolicy;
   categories: { id: string; name: string; weight: string }[];
 };
@@ -65,24 +79,108 @@ export type RosterReport = {
   notes: string[];
   encoding: string | null;
 };
-export type RosterRunView = { id: string; name: string; state: "checked" | "applying" | "applied" | "failed"; report: RosterReport; progress: string; changes: number; when: string; by: string };
+export type RosterRunView = {
+  id: string;
+  name: string;
+  state: "checked" | "applying" | "applied" | "failed";
+  report: RosterReport;
+  progress: string;
+  changes: number;
+  when: string;
+  by: string;
+};
 
-export type CalendarDay = { day: string; inMonth: boolean; today: boolean; closed: string | null; week: number | null };
-export type CalendarItem = { handOutId: string; title: string; sectionId: string; section: string; day: string; clock: string; what: "due" | "opens" | "closes" | "promised"; students: number; mayMove: boolean };
+export type CalendarDay = {
+  day: string;
+  inMonth: boolean;
+  today: boolean;
+  closed: string | null;
+  week: number | null;
+};
+export type CalendarItem = {
+  handOutId: string;
+  title: string;
+  sectionId: string;
+  section: string;
+  day: string;
+  clock: string;
+  what: "due" | "opens" | "closes" | "promised";
+  students: number;
+  mayMove: boolean;
+};
 /** Load: how many things the students of a section have due on a day, at most; from two on it is shown. */
-export type CalendarView = { title: string; month: string; previous: string; next: string; weeks: CalendarDay[][]; items: CalendarItem[]; loads: { day: string; students: number; most: number }[]; sections: { id: string; name: string }[]; meetsOn: number[] };
-export type TermView = { term: string; previous: string | null; next: string | null; weeks: { week: number | null; from: string; closed: string[]; items: CalendarItem[] }[] };
+export type CalendarView = {
+  title: string;
+  month: string;
+  previous: string;
+  next: string;
+  weeks: CalendarDay[][];
+  items: CalendarItem[];
+  loads: { day: string; students: number; most: number }[];
+  sections: { id: string; name: string }[];
+  meetsOn: number[];
+};
+export type TermView = {
+  term: string;
+  previous: string | null;
+  next: string | null;
+  weeks: { week: number | null; from: string; closed: string[]; items: CalendarItem[] }[];
+};
 
 export type SchoolCalendarView = {
   meetsOn: number[];
   dayEnds: string;
-  terms: { id: string; name: string; startsOn: string; endsOn: string; used: number; imported: boolean }[];
+  terms: {
+    id: string;
+    name: string;
+    startsOn: string;
+    endsOn: string;
+    used: number;
+    imported: boolean;
+  }[];
   closures: { id: string; name: string; startsOn: string; endsOn: string; source: string | null }[];
 };
-export type ClosureImportLine = { key: string; name: string; startsOn: string; endsOn: string; allDay: boolean; recurring: boolean; what: "new" | "changed" | "unchanged" };
-export type ClosureImport = { source: string; lines: ClosureImportLine[]; gone: { id: string; name: string; startsOn: string }[]; faults: string[]; notes: string[]; applied: number };
+export type ClosureImportLine = {
+  key: string;
+  name: string;
+  startsOn: string;
+  endsOn: string;
+  allDay: boolean;
+  recurring: boolean;
+  what: "new" | "changed" | "unchanged";
+};
+export type ClosureImport = {
+  source: string;
+  lines: ClosureImportLine[];
+  gone: { id: string; name: string; startsOn: string }[];
+  faults: string[];
+  notes: string[];
+  applied: number;
+};
 export type FeedView = { path: string | null; alarmMinutes: number | null };
 
-export type RubricView = { id: string; name: string; version: number; rubric: Rubric; possible: string; revision: number; usedIn: number; scoredWith: number };
-export type ShelfAssignment = { handOutId: string; title: string; course: string; sections: string[]; due: string; archived: boolean; withdrawn: boolean };
-export type ShelfView = { drafts: { id: string; title: string; sections: string[]; when: string; kept: boolean }[]; assignments: ShelfAssignment[]; files: (UploadView & { when: string; usedIn: number })[]; rubrics: RubricView[] };
+export type RubricView = {
+  id: string;
+  name: string;
+  version: number;
+  rubric: Rubric;
+  possible: string;
+  revision: number;
+  usedIn: number;
+  scoredWith: number;
+};
+export type ShelfAssignment = {
+  handOutId: string;
+  title: string;
+  course: string;
+  sections: string[];
+  due: string;
+  archived: boolean;
+  withdrawn: boolean;
+};
+export type ShelfView = {
+  drafts: { id: string; title: string; sections: string[]; when: string; kept: boolean }[];
+  assignments: ShelfAssignment[];
+  files: (UploadView & { when: string; usedIn: number })[];
+  rubrics: RubricView[];
+};

@@ -20,4 +20,13 @@ export type SaidView = {
 export type SectionNoteView = SaidView & { answers: SaidView[] };
 
 /** All that was said to the students of one hand-out. */
-export type SectionNotes = { handOutId: string; notes: SectionNoteView[]; clips: ClipView[]; /** Whether the one who asks may say something to all. */ maySay: boolean; /** Whether, and how, the one who asks may answer. */ answers: ClassAnswers; /** The piece that a student's voice is recorded for; null for teachers. */ pieceId: string | null; /** How long one may speak, in seconds. */ mostSeconds: number };
+export type SectionNotes = {
+  handOutId: string;
+  notes: SectionNoteView[];
+  clips: ClipView[];
+  /** Whether the one who asks may say something to all. */ maySay: boolean;
+  /** Whether, and how, the one who asks may answer. */ answers: ClassAnswers;
+  /** The piece that a student's voice is recorded for; null for teachers. */ pieceId:
+    string | null;
+  /** How long one may speak, in seconds. */ mostSeconds: number;
+};

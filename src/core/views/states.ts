@@ -11,6 +11,10 @@ export function sayState({ state, round, late, missing, excused }: MoonView): st
     to_revise: "back to revise",
     reworking: "reworking",
   }[state];
-  const notes = [late ? "late" : "", missing ? "missing" : "", round > 1 ? `round ${round}` : ""].filter(Boolean);
+  const notes = [
+    late ? "late" : "",
+    missing ? "missing" : "",
+    round > 1 ? `round ${round}` : "",
+  ].filter(Boolean);
   return notes.length ? `${base}, ${notes.join(", ")}` : base;
 }

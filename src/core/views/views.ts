@@ -12,7 +12,13 @@ import type { AnswerSheet, ItemView, PartView, Room, WorkState } from "./workVie
 /** What pages and routes hand out: plain objects, never table rows. Times are in words, and as ISO instants where code needs them. */
 
 /** Everything a moon needs. */
-export type MoonView = { state: PieceState; round: number; late: boolean; missing: boolean; excused: boolean };
+export type MoonView = {
+  state: PieceState;
+  round: number;
+  late: boolean;
+  missing: boolean;
+  excused: boolean;
+};
 
 /** A mark with everything it can have. */
 export type WholeMark = Required<Mark>;
@@ -33,10 +39,39 @@ export type AnsweredMark = Omit<WholeMark, "start" | "end"> & {
 };
 
 /** `checkpoint`: the number of the checkpoint it is about. */
-export type MessageView = { id: string; clipId: string | null; author: string; mine: boolean; body: string; when: string; checkpoint: number | null };
+export type MessageView = {
+  id: string;
+  clipId: string | null;
+  author: string;
+  mine: boolean;
+  body: string;
+  when: string;
+  checkpoint: number | null;
+};
 
-export type Receipt = { code: string; version: number; round: number; handedInAt: string; exactly: string; /** Pressed without a connection: the device's time, and whether it counts. */ pressed: { exactly: string; counts: boolean } | null; lateness: string; late: boolean; words: number; sha256: string; files: { name: string; size: number; sha256: string }[] };
-export type CheckedReceipt = { pieceId: string; student: string; title: string; section: string; receipt: Receipt };
+export type Receipt = {
+  code: string;
+  version: number;
+  round: number;
+  handedInAt: string;
+  exactly: string;
+  /** Pressed without a connection: the device's time, and whether it counts. */ pressed: {
+    exactly: string;
+    counts: boolean;
+  } | null;
+  lateness: string;
+  late: boolean;
+  words: number;
+  sha256: string;
+  files: { name: string; size: number; sha256: string }[];
+};
+export type CheckedReceipt = {
+  pieceId: string;
+  student: string;
+  title: string;
+  section: string;
+  receipt: Receipt;
+};
 
 /** A student's own piece, whole. */
 export type PieceView = {
@@ -96,10 +131,30 @@ export type PieceView = {
 };
 
 /** A material as a student has it; `own`: their own copy of a file, which they can change. */
-export type MaterialView = { id: string; kind: "file" | "link" | "text"; title: string; href: string | null; doc: RichDoc | null; own: { uploadId: string; when: string | null } | null };
+export type MaterialView = {
+  id: string;
+  kind: "file" | "link" | "text";
+  title: string;
+  href: string | null;
+  doc: RichDoc | null;
+  own: { uploadId: string; when: string | null } | null;
+};
 export type CopyView = { materialId: string; title: string; uploadId: string; when: string | null };
 
-export type CameBackView = { round: number; outcome: "final" | "revise"; overall: string; score: string | null; deduction: string | null; rubric: { name: string; lines: { criterion: string; level: string; descriptor: string; points: string }[] } | null; by: string; when: string; nextDue: string | null };
+export type CameBackView = {
+  round: number;
+  outcome: "final" | "revise";
+  overall: string;
+  score: string | null;
+  deduction: string | null;
+  rubric: {
+    name: string;
+    lines: { criterion: string; level: string; descriptor: string; points: string }[];
+  } | null;
+  by: string;
+  when: string;
+  nextDue: string | null;
+};
 
 /** A line of My work. */
 export type WorkItem = {
@@ -117,10 +172,25 @@ export type WorkItem = {
   /** The last word on the whole, where it came back. */
   overall: string | null;
 };
-export type WorkView = { sections: { id: string; name: string }[]; /** New since the visit before this one. */ fresh: { since: string | null; lines: { pieceId: string; title: string; words: string; when: string }[] }; needsYou: WorkItem[]; dueByDay: { day: string; items: WorkItem[] }[]; waiting: WorkItem[]; finished: WorkItem[] };
+export type WorkView = {
+  sections: { id: string; name: string }[];
+  /** New since the visit before this one. */ fresh: {
+    since: string | null;
+    lines: { pieceId: string; title: string; words: string; when: string }[];
+  };
+  needsYou: WorkItem[];
+  dueByDay: { day: string; items: WorkItem[] }[];
+  waiting: WorkItem[];
+  finished: WorkItem[];
+};
 
 /** A mark in a teacher's draft. */
-export type DraftMark = WholeMark & { by: string; commentId: string | null; againOf: string | null; revision: number };
+export type DraftMark = WholeMark & {
+  by: string;
+  commentId: string | null;
+  againOf: string | null;
+  revision: number;
+};
 
 export type EarlierMark = AnsweredMark & { ruling: "settled" | "again" | null };
 
@@ -135,7 +205,13 @@ export type DeskPiece = {
   round: number;
   points: string | null;
   due: string;
-  handedIn: { words: string; lateness: string; late: boolean; pressed: { exactly: string; counts: boolean } | null; code: string } | null;
+  handedIn: {
+    words: string;
+    lateness: string;
+    late: boolean;
+    pressed: { exactly: string; counts: boolean } | null;
+    code: string;
+  } | null;
   versionId: string | null;
   versionCount: number;
   words: number;
@@ -183,23 +259,58 @@ export type DeskPiece = {
   flag: PieceFlag | null;
   privateNotes: PrivateNote[];
   /** The task as the student has it, and what was given with it. */
-  task: { instructions: RichDoc; voice: string | null; materials: { title: string; href: string | null; doc: RichDoc | null }[] };
+  task: {
+    instructions: RichDoc;
+    voice: string | null;
+    materials: { title: string; href: string | null; doc: RichDoc | null }[];
+  };
   /** Earlier hand-ins, to look at and compare with: the newest first. */
   versions: { id: string; number: number; round: number; when: string; words: number }[];
   /** The student's other work that came back, the newest first. */
-  otherWork: { pieceId: string; title: string; score: string | null; overall: string; when: string }[];
+  otherWork: {
+    pieceId: string;
+    title: string;
+    score: string | null;
+    overall: string;
+    when: string;
+  }[];
   /** Changes whenever anything of the draft does. */
   stamp: string;
 };
 
 /** An earlier hand-in as it was, and what changed from it to the one on the Desk. */
-export type VersionShown = { id: string; round: number; when: string; doc: RichDoc; items: ItemView[]; comparison: Comparison | null };
+export type VersionShown = {
+  id: string;
+  round: number;
+  when: string;
+  doc: RichDoc;
+  items: ItemView[];
+  comparison: Comparison | null;
+};
 
 export const PIECE_FLAGS = ["away", "unfinished", "on paper"] as const;
 export type PieceFlag = (typeof PIECE_FLAGS)[number];
-export type PrivateNote = { id: string; about: "piece" | "student"; by: string; mine: boolean; body: string; when: string; files: { id: string; name: string; href: string }[] };
+export type PrivateNote = {
+  id: string;
+  about: "piece" | "student";
+  by: string;
+  mine: boolean;
+  body: string;
+  when: string;
+  files: { id: string; name: string; href: string }[];
+};
 
-export type QueueItem = { pieceId: string; student: string; sortName: string; handOut: string; handOutId: string; section: string; moon: MoonView; drafted: boolean; handedInAt: string | null };
+export type QueueItem = {
+  pieceId: string;
+  student: string;
+  sortName: string;
+  handOut: string;
+  handOutId: string;
+  section: string;
+  moon: MoonView;
+  drafted: boolean;
+  handedInAt: string | null;
+};
 
 /** `seconds`: what this teacher spent on each piece of the pile that they have read. */
 export type DeskQueue = { items: QueueItem[]; seconds: number[] };
@@ -210,17 +321,79 @@ export type SettingName = (typeof SETTINGS)[number];
 
 export const SHARES = ["own", "course", "school"] as const;
 export type Share = (typeof SHARES)[number];
-export type CommentView = { id: string; text: string; shorthand: string | null; nature: Nature; favourite: number | null; usedCount: number; lastUsed: string | null; revision: number; folder: string; tags: string[]; share: Share; courseId: string | null; kind: MarkKind; replacement: string; criterion: string; points: string | null; clipId: string | null; mine: boolean; owner: string };
+export type CommentView = {
+  id: string;
+  text: string;
+  shorthand: string | null;
+  nature: Nature;
+  favourite: number | null;
+  usedCount: number;
+  lastUsed: string | null;
+  revision: number;
+  folder: string;
+  tags: string[];
+  share: Share;
+  courseId: string | null;
+  kind: MarkKind;
+  replacement: string;
+  criterion: string;
+  points: string | null;
+  clipId: string | null;
+  mine: boolean;
+  owner: string;
+};
 /** How comments were used, for suggestions; by comment. */
 export type CommentUses = Record<string, { here: number; on: string[]; days: number | null }>;
 
 /** A student's piece in a row of pieces looked at for one criterion, or one question. */
-export type AcrossLine = { pieceId: string; student: string; moon: MoonView; text: string; /** The words that marks about this criterion stand on. */ passages: { start: number; end: number; body: string }[]; picks: Picks; revision: number; locked: string | null };
-export type AcrossCriterion = { handOut: string; section: string; rubric: { name: string; rubric: Rubric }; /** The one gone through. */ criterionId: string; lines: AcrossLine[] };
-export type QuestionGroups = { partId: string; questionId: string; number: number; text: string; kind: string; possible: string; key: string; groups: { key: string; shown: string; also: string[]; state: AnswerSheet["lines"][number]["state"]; keyPoints: string | null; points: string | null; given: { pieceId: string; student: string; own: string | null; excepted: boolean }[] }[] };
+export type AcrossLine = {
+  pieceId: string;
+  student: string;
+  moon: MoonView;
+  text: string;
+  /** The words that marks about this criterion stand on. */ passages: {
+    start: number;
+    end: number;
+    body: string;
+  }[];
+  picks: Picks;
+  revision: number;
+  locked: string | null;
+};
+export type AcrossCriterion = {
+  handOut: string;
+  section: string;
+  rubric: { name: string; rubric: Rubric };
+  /** The one gone through. */ criterionId: string;
+  lines: AcrossLine[];
+};
+export type QuestionGroups = {
+  partId: string;
+  questionId: string;
+  number: number;
+  text: string;
+  kind: string;
+  possible: string;
+  key: string;
+  groups: {
+    key: string;
+    shown: string;
+    also: string[];
+    state: AnswerSheet["lines"][number]["state"];
+    keyPoints: string | null;
+    points: string | null;
+    given: { pieceId: string; student: string; own: string | null; excepted: boolean }[];
+  }[];
+};
 export type AcrossQuestions = { handOut: string; section: string; questions: QuestionGroups[] };
 /** Whom a judgement touched: what their answers earned by the key and earn now, and whether a score followed. */
-export type Touched = { pieceId: string; student: string; before: string; after: string; score: "followed" | "looks different" | "none" }[];
+export type Touched = {
+  pieceId: string;
+  student: string;
+  before: string;
+  after: string;
+  score: "followed" | "looks different" | "none";
+}[];
 
 /** Who else is at a piece, and whether what one has is still what is there. */
 export type Here = { others: string[]; stamp: string; lastBy: string | null };
@@ -231,23 +404,95 @@ export const PILES = ["new", "again", "late", "drafted", "questions", "awaited"]
 export type PileKind = (typeof PILES)[number];
 
 /** One hand-out's share in a pile. */
-export type PileShare = { handOutId: string; title: string; section: string; count: number; oldest: string | null; promised: string | null; /** The promised date has passed. */ overdue: boolean };
+export type PileShare = {
+  handOutId: string;
+  title: string;
+  section: string;
+  count: number;
+  oldest: string | null;
+  promised: string | null;
+  /** The promised date has passed. */ overdue: boolean;
+};
 export type Pile = { kind: PileKind; count: number; shares: PileShare[] };
 
-export type HandOutSummary = { id: string; title: string; section: string; sectionId: string; due: string; promised: string | null; counts: { in: number; late: number; started: number; notOpened: number; back: number; revise: number; of: number } };
-export type TodayView = { piles: Pile[]; handOuts: HandOutSummary[]; sheet: { time: string; what: string; href: string }[]; /** Answers to the class that wait to be read. */ answers: { handOutId: string; title: string; section: string; count: number }[]; sections: number };
+export type HandOutSummary = {
+  id: string;
+  title: string;
+  section: string;
+  sectionId: string;
+  due: string;
+  promised: string | null;
+  counts: {
+    in: number;
+    late: number;
+    started: number;
+    notOpened: number;
+    back: number;
+    revise: number;
+    of: number;
+  };
+};
+export type TodayView = {
+  piles: Pile[];
+  handOuts: HandOutSummary[];
+  sheet: { time: string; what: string; href: string }[];
+  /** Answers to the class that wait to be read. */ answers: {
+    handOutId: string;
+    title: string;
+    section: string;
+    count: number;
+  }[];
+  sections: number;
+};
 
-export type MastheadView = { day: string; week: string; school: string; name: string; kind: "teacher" | "student" | "guardian" | "office" };
+export type MastheadView = {
+  day: string;
+  week: string;
+  school: string;
+  name: string;
+  kind: "teacher" | "student" | "guardian" | "office";
+};
 
 /** The ribbon: days from two weeks back to three ahead, and a lane per section. */
 export type RibbonView = {
   days: { day: string; label: string; weekday: string; today: boolean; closed: string | null }[];
-  lanes: { sectionId: string; section: string; lines: { handOutId: string; title: string; from: number; due: number; closes: number | null; promised: number | null; /** Lines that do not overlap share a row. */ row: number }[] }[];
+  lanes: {
+    sectionId: string;
+    section: string;
+    lines: {
+      handOutId: string;
+      title: string;
+      from: number;
+      due: number;
+      closes: number | null;
+      promised: number | null;
+      /** Lines that do not overlap share a row. */ row: number;
+    }[];
+  }[];
 };
 
-export type SectionSummary = { id: string; name: string; course: string; students: number; handOuts: number; role: string };
-export type RosterLine = { studentId: string; name: string; moons: { pieceId: string | null; moon: MoonView | null }[] };
-export type SectionView = { id: string; name: string; course: string; teachers: { name: string; role: string }[]; mayHandOut: boolean; handOuts: { id: string; title: string; due: string }[]; roster: RosterLine[] };
+export type SectionSummary = {
+  id: string;
+  name: string;
+  course: string;
+  students: number;
+  handOuts: number;
+  role: string;
+};
+export type RosterLine = {
+  studentId: string;
+  name: string;
+  moons: { pieceId: string | null; moon: MoonView | null }[];
+};
+export type SectionView = {
+  id: string;
+  name: string;
+  course: string;
+  teachers: { name: string; role: string }[];
+  mayHandOut: boolean;
+  handOuts: { id: string; title: string; due: string }[];
+  roster: RosterLine[];
+};
 
 export type SheetLine = {
   pieceId: string;
@@ -303,10 +548,28 @@ export type HandOutSheet = {
 
 export type LedgerView = {
   section: { id: string; name: string; course: string };
-  columns: { handOutId: string; title: string; due: string; possible: string | null; /** Category, and whether it counts. */ about: string }[];
-  rows: { studentId: string; student: string; cells: ({ pieceId: string; score: string | null; moon: MoonView } | null)[] }[];
+  columns: {
+    handOutId: string;
+    title: string;
+    due: string;
+    possible: string | null;
+    /** Category, and whether it counts. */ about: string;
+  }[];
+  rows: {
+    studentId: string;
+    student: string;
+    cells: ({ pieceId: string; score: string | null; moon: MoonView } | null)[];
+  }[];
 };
 
-export type WeekChild = { name: string; lines: { title: string; section: string; due: string; state: string; moon: MoonView }[] };
+export type WeekChild = {
+  name: string;
+  lines: { title: string; section: string; due: string; state: string; moon: MoonView }[];
+};
 export type WeekView = { children: WeekChild[] };
-export type OfficeView = { school: string; counts: { what: string; count: number }[]; sections: { name: string; course: string; owner: string; students: number }[]; events: { when: string; who: string; what: string }[] };
+export type OfficeView = {
+  school: string;
+  counts: { what: string; count: number }[];
+  sections: { name: string; course: string; owner: string; students: number }[];
+  events: { when: string; who: string; what: string }[];
+};

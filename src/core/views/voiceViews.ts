@@ -18,7 +18,13 @@ export type ClipView = {
   shows: Shows;
   title: string;
   /** `by`: who corrected it; null: it is as the program made it. */
-  transcript: { state: "being made" | "made" | "none"; why: string | null; /** From 0 to 1. */ part: number; by: string | null; words: HeardWord[] };
+  transcript: {
+    state: "being made" | "made" | "none";
+    why: string | null;
+    /** From 0 to 1. */ part: number;
+    by: string | null;
+    words: HeardWord[];
+  };
   /** Whether the one who asks has heard it to its end. */
   heard: boolean;
   /** When the student heard it, for the teacher; null: not yet, or not asked. */

@@ -28,7 +28,14 @@ export type ItemView = {
 };
 
 /** A part as the student has it; questions come without their key. */
-export type PartView = Part & { questions: { name: string; asked: AskedQuestion[]; /** By question, where it may be shown. */ verdicts: Record<string, ShownVerdict>; triesUsed: Record<string, number> } | null };
+export type PartView = Part & {
+  questions: {
+    name: string;
+    asked: AskedQuestion[];
+    /** By question, where it may be shown. */ verdicts: Record<string, ShownVerdict>;
+    triesUsed: Record<string, number>;
+  } | null;
+};
 /** What the student is told of an answer: how it is, never the key. */
 export type ShownVerdict = Pick<Verdict, "state" | "points" | "note">;
 
@@ -50,8 +57,33 @@ export type AnswerLine = {
   rows: { label: string; given: string; key: string; same: boolean | null }[];
   tries: number;
 };
-export type AnswerSheet = { partId: string; name: string; show: ShowTime; lines: AnswerLine[]; points: string; possible: string; waiting: number };
+export type AnswerSheet = {
+  partId: string;
+  name: string;
+  show: ShowTime;
+  lines: AnswerLine[];
+  points: string;
+  possible: string;
+  waiting: number;
+};
 
-export type CheckpointView = { id: string; number: number; round: number; when: string; words: number; doc: RichDoc; items: ItemView[]; sheets: AnswerSheet[]; text: string };
+export type CheckpointView = {
+  id: string;
+  number: number;
+  round: number;
+  when: string;
+  words: number;
+  doc: RichDoc;
+  items: ItemView[];
+  sheets: AnswerSheet[];
+  text: string;
+};
 
-export type QuestionSetView = { id: string; name: string; version: number; questions: Question[]; revision: number; usedIn: number };
+export type QuestionSetView = {
+  id: string;
+  name: string;
+  version: number;
+  questions: Question[];
+  revision: number;
+  usedIn: number;
+};

@@ -10,7 +10,14 @@ import type { Db } from "../db/connection";
  * Each function throws NotFound when the act is not theirs: to those it does not belong to, a thing
  * does not exist.
  */
-type Facts = { role: string | null; mayHandBack: boolean; own: boolean; enrolled: boolean; guardian: boolean; sameSchool: boolean };
+type Facts = {
+  role: string | null;
+  mayHandBack: boolean;
+  own: boolean;
+  enrolled: boolean;
+  guardian: boolean;
+  sameSchool: boolean;
+};
 
 function standingOf(who: Person, facts: Facts | undefined): Standing {
   if (!facts || !facts.sameSchool) return "none";
@@ -30,7 +37,12 @@ function require(standing: Standing, act: Act): Standing {
   return standing;
 }
 
-export async function requireOnSection(db: Db, who: Person, sectionId: string, act: Act): Promise<Standing> {
+export async function requireOnSection(
+  db: Db,
+  who: Person,
+  sectionId: string,
+  act: Act,
+): Promise<Standing> {
   const [facts] = await db<Facts[]>`
     select
       teacher.role,
@@ -46,14 +58,25 @@ export async function requireOnSection(db: Db, who: Person, sectionId: string, a
   return require(standingOf(who, facts), act);
 }
 
-export async function requireOnHandOut(db: Db, who: Person, handOutId: string, act: Act): Promise<Standing> {
-  const [found] = await db<{ sectionId: string }[]>`select section_id from hand_out where id = ${handOutId}`;
+export async function requireOnHandOut(
+  db: Db,
+  who: Person,
+  handOutId: string,
+  act: Act,
+): Promise<Standing> {
+  const [found] = await db<
+    { sectionId: string }[]
+  >`select section_id from hand_out where id = ${handOutId}`;
   if (!found) throw new NotFound();
   return requireOnSection(db, who, found.sectionId, act);
 }
 
 /** To its student a piece exists from the moment its hand-out opens, until it is taken away or withdrawn. */
-export async function requireOnPiece({ db, who, now }: ReadCall, pieceId: string, act: Act): Promise<Standing> {
+export async function requireOnPiece(
+  { db, who, now }: ReadCall,
+  pieceId: string,
+  act: Act,
+): Promise<Standing> {
   const [facts] = await db<Facts[]>`
     select
       teacher.role,
@@ -72,7 +95,11 @@ export async function requireOnPiece({ db, who, now }: ReadCall, pieceId: string
 }
 
 /** What someone is to the class of a hand-out: to a student it exists from the moment they have it. */
-export async function requireInClass({ db, who, now }: ReadCall, handOutId: string, act: Act): Promise<Standing> {
+export async function requireInClass(
+  { db, who, now }: ReadCall,
+  handOutId: string,
+  act: Act,
+): Promise<Standing> {
   const [facts] = await db<Facts[]>`
     select
       teacher.role,

@@ -11,10 +11,17 @@ import { hashPassword } from "./passwords";
  * @returns the password, which is kept nowhere else
  * @throws Invalid when the time zone or the address cannot be one; nothing is then made
  */
-export async function beginSchool(sql: Sql, given: { school: string; zone: string; name: string; email: string }): Promise<{ password: string }> {
+export async function beginSchool(
+  sql: Sql,
+  given: { school: string; zone: string; name: string; email: string },
+): Promise<{ password: string }> {
   const [zone] = await sql`select name from pg_timezone_names where name = ${given.zone}`;
-  if (!zone) throw new Invalid({ zone: `“${given.zone}” is not a time zone. Give an IANA name such as America/Halifax.` });
-  if (!isEmail(given.email)) throw new Invalid({ email: `“${given.email}” is not an e-mail address.` });
+  if (!zone)
+    throw new Invalid({
+      zone: `“${given.zone}” is not a time zone. Give an IANA name such as America/Halifax.`,
+    });
+  if (!isEmail(given.email))
+    throw new Invalid({ email: `“${given.email}” is not an e-mail address.` });
   const password = newPassword();
   const passwordHash = await hashPassword(password);
   const { given: first, family } = splitName(given.name);

@@ -13,9 +13,14 @@ export function newPassword(): string {
 }
 
 /** A new password for a person of the school, shown to the office this once; all their sessions end. */
-export async function givePassword({ tx, who }: Call, personId: string): Promise<{ password: string; name: string; signsInAs: string }> {
+export async function givePassword(
+  { tx, who }: Call,
+  personId: string,
+): Promise<{ password: string; name: string; signsInAs: string }> {
   requireKind(who, "office");
-  const [person] = await tx<{ name: string; signsInAs: string }[]>`select name, coalesce(school_name, email) as signs_in_as from person where id = ${personId} and school_id = ${who.schoolId}`;
+  const [person] = await tx<
+    { name: string; signsInAs: string }[]
+  >`select name, coalesce(school_name, email) as signs_in_as from person where id = ${personId} and school_id = ${who.schoolId}`;
   if (!person) throw new NotFound();
   const password = newPassword();
   await tx`update person set password_hash = ${await hashPassword(password)} where id = ${personId}`;
@@ -24,7 +29,10 @@ export async function givePassword({ tx, who }: Call, personId: string): Promise
 }
 
 /** People of the school for the office, by a part of their name; those without a password first. At most 30. */
-export async function findForOffice({ db, who }: ReadCall, text: string): Promise<{ id: string; name: string; kind: string; signsInAs: string; hasPassword: boolean }[]> {
+export async function findForOffice(
+  { db, who }: ReadCall,
+  text: string,
+): Promise<{ id: string; name: string; kind: string; signsInAs: string; hasPassword: boolean }[]> {
   requireKind(who, "office");
   const like = `%${text.trim().replace(/[%_\\]/g, "\\$&")}%`;
   return db<{ id: string; name: string; kind: string; signsInAs: string; hasPassword: boolean }[]>`

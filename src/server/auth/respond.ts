@@ -5,10 +5,24 @@ import type { SignedIn } from "./signIn";
 const secure = (request: Request) => ownOrigin(request).startsWith("https:");
 
 export function signedIn(request: Request, { token, to }: SignedIn): Response {
-  return Response.json({ to }, { headers: { "set-cookie": sessionCookie(token, secure(request)), "cache-control": "no-store" } });
+  return Response.json(
+    { to },
+    {
+      headers: { "set-cookie": sessionCookie(token, secure(request)), "cache-control": "no-store" },
+    },
+  );
 }
 
 /** Besides the cookie, what pages kept in the browser's cache goes too. */
 export function signedOut(request: Request): Response {
-  return Response.json({ to: "/sign-in" }, { headers: { "set-cookie": sessionCookie("", secure(request)), "cache-control": "no-store", "clear-site-data": '"cache"' } });
+  return Response.json(
+    { to: "/sign-in" },
+    {
+      headers: {
+        "set-cookie": sessionCookie("", secure(request)),
+        "cache-control": "no-store",
+        "clear-site-data": '"cache"',
+      },
+    },
+  );
 }

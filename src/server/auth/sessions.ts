@@ -10,7 +10,9 @@ const ABSOLUTE_DAYS = 14;
 const TOUCH_MINUTES = 10;
 
 export function readToken(cookieHeader: string | null): string | null {
-  const found = new RegExp(`(?:^|;\\s*)${COOKIE}=([A-Za-z0-9_-]{43})(?:;|$)`).exec(cookieHeader ?? "");
+  const found = new RegExp(`(?:^|;\\s*)${COOKIE}=([A-Za-z0-9_-]{43})(?:;|$)`).exec(
+    cookieHeader ?? "",
+  );
   return found?.[1] ?? null;
 }
 

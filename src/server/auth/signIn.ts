@@ -17,7 +17,11 @@ export type SignedIn = { token: string; to: string };
  *
  * @throws HttpProblem 401, or 429 when there were too many failures
  */
-export async function signIn(db: Db, given: { name: string; password: string; address: string }, now: Date): Promise<SignedIn> {
+export async function signIn(
+  db: Db,
+  given: { name: string; password: string; address: string },
+  now: Date,
+): Promise<SignedIn> {
   const account = given.name.trim().toLowerCase().slice(0, 200);
   const since = new Date(now.getTime() - WINDOW_MINUTES * 60_000);
   const [failures] = await db<{ byAccount: number; byAddress: number }[]>`
@@ -25,7 +29,11 @@ export async function signIn(db: Db, given: { name: string; password: string; ad
       (select count(*)::int from sign_in_failure where account = ${account} and at > ${since}) as by_account,
       (select count(*)::int from sign_in_failure where address = ${given.address} and at > ${since}) as by_address`;
   if (failures!.byAccount >= MOST_PER_ACCOUNT || failures!.byAddress >= MOST_PER_ADDRESS) {
-    throw new HttpProblem(429, "Too many tries.", "Wait a quarter of an hour, or ask the office for a new password.");
+    throw new HttpProblem(
+      429,
+      "Too many tries.",
+      "Wait a quarter of an hour, or ask the office for a new password.",
+    );
   }
   const [person] = await db<{ id: string; kind: PersonKind; passwordHash: string }[]>`
     select id, kind, password_hash
@@ -34,7 +42,11 @@ export async function signIn(db: Db, given: { name: string; password: string; ad
     limit 1`;
   if (!(await passwordMatches(given.password, person?.passwordHash ?? null)) || !person) {
     await db`insert into sign_in_failure (account, address, at) values (${account}, ${given.address}, ${now})`;
-    throw new HttpProblem(401, "The name or the password is not right.", "Check both, and whether Caps Lock is on.");
+    throw new HttpProblem(
+      401,
+      "The name or the password is not right.",
+      "Check both, and whether Caps Lock is on.",
+    );
   }
   await db`delete from sign_in_failure where account = ${account}`;
   return { token: await beginSession(db, person.id, now), to: FIRST_PAGE[person.kind] };
@@ -62,6 +74,10 @@ export async function demoPeople(db: Db): Promise<DemoPerson[]> {
 }
 
 export async function enterDemo(db: Db, personId: string, now: Date): Promise<SignedIn | null> {
-  const [person] = await db<{ id: string; kind: PersonKind }[]>`select id, kind from person where id = ${personId}`;
-  return person ? { token: await beginSession(db, person.id, now), to: FIRST_PAGE[person.kind] } : null;
+  const [person] = await db<
+    { id: string; kind: PersonKind }[]
+  >`select id, kind from person where id = ${personId}`;
+  return person
+    ? { token: await beginSession(db, person.id, now), to: FIRST_PAGE[person.kind] }
+    : null;
 }

@@ -5,7 +5,12 @@ import type { Db, Tx } from "../db/connection";
 export const CHUNK = 262_144;
 
 /** Keeps a file under its SHA-256; the same bytes are stored once. @returns the digest */
-export async function storeBlob(tx: Tx, bytes: Buffer, mediaType: string, now: Date): Promise<Buffer> {
+export async function storeBlob(
+  tx: Tx,
+  bytes: Buffer,
+  mediaType: string,
+  now: Date,
+): Promise<Buffer> {
   const sha256 = createHash("sha256").update(bytes).digest();
   const [fresh] = await tx`
     insert into blob (sha256, size, media_type, created_at)
@@ -38,7 +43,12 @@ export function streamOf(chunks: AsyncGenerator<Buffer>): ReadableStream<Uint8Ar
  * The bytes from `first` to `last` (both included, counted from 0) of a file, chunk by chunk: only the
  * chunks that hold them are read.
  */
-export async function* readBlob(db: Db, sha256: Buffer, first = 0, last = Number.MAX_SAFE_INTEGER): AsyncGenerator<Buffer> {
+export async function* readBlob(
+  db: Db,
+  sha256: Buffer,
+  first = 0,
+  last = Number.MAX_SAFE_INTEGER,
+): AsyncGenerator<Buffer> {
   const rows = db<{ number: number; bytes: Buffer }[]>`
     select number, bytes
     from blob_chunk

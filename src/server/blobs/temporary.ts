@@ -13,7 +13,12 @@ export async function blobToFile(db: Db, sha256: Buffer, file: string): Promise<
 }
 
 /** Keeps a file as a blob without holding it in memory: read once for its digest and once for its bytes. */
-export async function fileToBlob(tx: Tx, file: string, mediaType: string, now: Date): Promise<{ sha256: Buffer; size: number }> {
+export async function fileToBlob(
+  tx: Tx,
+  file: string,
+  mediaType: string,
+  now: Date,
+): Promise<{ sha256: Buffer; size: number }> {
   const hash = createHash("sha256");
   for await (const part of createReadStream(file)) hash.update(part as Buffer);
   const sha256 = hash.digest();
@@ -27,7 +32,8 @@ export async function fileToBlob(tx: Tx, file: string, mediaType: string, now: D
   let number = 0;
   // A read stream's own pieces end where they like; a chunk ends where the next begins.
   let rest = Buffer.alloc(0);
-  const store = (bytes: Buffer) => tx`insert into blob_chunk (sha256, number, bytes) values (${sha256}, ${number++}, ${bytes})`;
+  const store = (bytes: Buffer) =>
+    tx`insert into blob_chunk (sha256, number, bytes) values (${sha256}, ${number++}, ${bytes})`;
   for await (const part of createReadStream(file, { highWaterMark: CHUNK })) {
     rest = Buffer.concat([rest, part as Buffer]);
     while (rest.length >= CHUNK) {

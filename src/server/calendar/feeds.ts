@@ -9,8 +9,12 @@ import type { Db } from "../db/connection";
 /** The person's own feed address; null until they ask for one. Teachers and students have feeds. */
 export async function feedView({ db, who }: ReadCall): Promise<FeedView> {
   requireFeed(who.kind);
-  const [feed] = await db<{ secret: string; alarmMinutes: number | null }[]>`select secret, alarm_minutes from calendar_feed where person_id = ${who.id}`;
-  return feed ? { path: pathOf(feed.secret), alarmMinutes: feed.alarmMinutes } : { path: null, alarmMinutes: null };
+  const [feed] = await db<
+    { secret: string; alarmMinutes: number | null }[]
+  >`select secret, alarm_minutes from calendar_feed where person_id = ${who.id}`;
+  return feed
+    ? { path: pathOf(feed.secret), alarmMinutes: feed.alarmMinutes }
+    : { path: null, alarmMinutes: null };
 }
 
 const pathOf = (secret: string) => `/api/feeds/${secret}`;
@@ -20,7 +24,10 @@ function requireFeed(kind: string): void {
 }
 
 /** Makes the feed, sets its alarm, or gives it a new address: the old one then leads nowhere. */
-export async function setFeed({ tx, who, now }: Call, given: { alarmMinutes: number | null; newAddress: boolean }): Promise<FeedView> {
+export async function setFeed(
+  { tx, who, now }: Call,
+  given: { alarmMinutes: number | null; newAddress: boolean },
+): Promise<FeedView> {
   requireFeed(who.kind);
   const [feed] = await tx<{ secret: string }[]>`
     insert into calendar_feed (person_id, secret, alarm_minutes, created_at)
@@ -42,20 +49,40 @@ const DAYS_BACK = 60;
 
 /** The calendar at a secret address, for whoever knows it: titles and due times, nothing of the work. */
 export async function readFeed(db: Db, secret: string, now: Date, origin: string): Promise<string> {
-  const [feed] = await db<{ personId: string; name: string; kind: string; alarmMinutes: number | null; school: string }[]>`
+  const [feed] = await db<
+    { personId: string; name: string; kind: string; alarmMinutes: number | null; school: string }[]
+  >`
     select calendar_feed.person_id, person.name, person.kind, calendar_feed.alarm_minutes, school.name as school
     from calendar_feed
     join person on person.id = calendar_feed.person_id
     join school on school.id = person.school_id
     where secret = ${secret}`;
   if (!feed) throw new NotFound();
-  const entries = feed.kind === "teacher" ? await teacherEntries(db, feed.personId, now, origin) : await studentEntries(db, feed.personId, now, origin);
+  const entries =
+    feed.kind === "teacher"
+      ? await teacherEntries(db, feed.personId, now, origin)
+      : await studentEntries(db, feed.personId, now, origin);
   return writeDueFeed(`${feed.school}: due dates`, entries, feed.alarmMinutes, now);
 }
 
-type Row = { id: string; title: string; number: number | null; emoji: string | null; section: string; course: string; at: Date; changedAt: Date; students: number };
+type Row = {
+  id: string;
+  title: string;
+  number: number | null;
+  emoji: string | null;
+  section: string;
+  course: string;
+  at: Date;
+  changedAt: Date;
+  students: number;
+};
 
-async function teacherEntries(db: Db, personId: string, now: Date, origin: string): Promise<FeedEntry[]> {
+async function teacherEntries(
+  db: Db,
+  personId: string,
+  now: Date,
+  origin: string,
+): Promise<FeedEntry[]> {
   const rows = await db<Row[]>`
     select
       hand_out.id, assignment.title, assignment.number, assignment.emoji, section.name as section, course.name as course, hand_out.due_at as at, hand_out.created_at as changed_at,
@@ -67,10 +94,22 @@ async function teacherEntries(db: Db, personId: string, now: Date, origin: strin
     join assignment on assignment.id = hand_out.assignment_id
     where section_teacher.person_id = ${personId} and hand_out.due_at > ${new Date(now.getTime() - DAYS_BACK * 86_400_000)}
     order by hand_out.due_at`;
-  return rows.map((row) => ({ uid: `hand-out-${row.id}@almanac`, title: `Due: ${sayTitle(row)} · ${row.section}`, detail: `${row.course}, ${row.students} students`, at: row.at, changedAt: row.changedAt, url: `${origin}/hand-outs/${row.id}` }));
+  return rows.map((row) => ({
+    uid: `hand-out-${row.id}@almanac`,
+    title: `Due: ${sayTitle(row)} · ${row.section}`,
+    detail: `${row.course}, ${row.students} students`,
+    at: row.at,
+    changedAt: row.changedAt,
+    url: `${origin}/hand-outs/${row.id}`,
+  }));
 }
 
-async function studentEntries(db: Db, personId: string, now: Date, origin: string): Promise<FeedEntry[]> {
+async function studentEntries(
+  db: Db,
+  personId: string,
+  now: Date,
+  origin: string,
+): Promise<FeedEntry[]> {
   const rows = await db<Row[]>`
     select standing.id, standing.title, null as number, null as emoji, section.name as section, course.name as course, standing.due as at, standing.opens_at as changed_at, 0 as students
     from piece_standing standing
@@ -79,5 +118,12 @@ async function studentEntries(db: Db, personId: string, now: Date, origin: strin
     where standing.student_id = ${personId} and standing.opens_at <= ${now} and not standing.excused and standing.left_at is null
       and standing.due > ${new Date(now.getTime() - DAYS_BACK * 86_400_000)}
     order by standing.due`;
-  return rows.map((row) => ({ uid: `piece-${row.id}@almanac`, title: `Due: ${sayTitle(row)}`, detail: `${row.course}, ${row.section}`, at: row.at, changedAt: row.changedAt, url: `${origin}/work/${row.id}` }));
+  return rows.map((row) => ({
+    uid: `piece-${row.id}@almanac`,
+    title: `Due: ${sayTitle(row)}`,
+    detail: `${row.course}, ${row.section}`,
+    at: row.at,
+    changedAt: row.changedAt,
+    url: `${origin}/work/${row.id}`,
+  }));
 }

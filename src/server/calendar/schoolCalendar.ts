@@ -1,7 +1,11 @@
 import { readCalendarFile } from "@/core/formats/calendarFile";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
-import type { ClosureImport, ClosureImportLine, SchoolCalendarView } from "@/core/views/handOutViews";
+import type {
+  ClosureImport,
+  ClosureImportLine,
+  SchoolCalendarView,
+} from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { resyncSchool } from "./resync";
@@ -10,21 +14,34 @@ import { resyncSchool } from "./resync";
 export async function schoolCalendarView({ db, who }: ReadCall): Promise<SchoolCalendarView> {
   requireKind(who, "office");
   const [[school], terms, closures] = await Promise.all([
-    db<{ meetsOn: number[]; dayEnds: string }[]>`select meets_on, day_ends from school where id = ${who.schoolId}`,
+    db<
+      { meetsOn: number[]; dayEnds: string }[]
+    >`select meets_on, day_ends from school where id = ${who.schoolId}`,
     db<SchoolCalendarView["terms"]>`
       select id, name, starts_on, ends_on, source_id is not null as imported, (select count(*)::int from course where term_id = term.id) as used
       from term
       where school_id = ${who.schoolId}
       order by starts_on`,
-    db<SchoolCalendarView["closures"]>`select id, name, starts_on, ends_on, source from closure where school_id = ${who.schoolId} order by starts_on, name`,
+    db<
+      SchoolCalendarView["closures"]
+    >`select id, name, starts_on, ends_on, source from closure where school_id = ${who.schoolId} order by starts_on, name`,
   ]);
-  return { meetsOn: school!.meetsOn.map(Number), dayEnds: school!.dayEnds, terms: [...terms], closures: [...closures] };
+  return {
+    meetsOn: school!.meetsOn.map(Number),
+    dayEnds: school!.dayEnds,
+    terms: [...terms],
+    closures: [...closures],
+  };
 }
 
-export async function setSchoolDays(call: Call, given: { meetsOn: number[]; dayEnds: string }): Promise<{ saved: true }> {
+export async function setSchoolDays(
+  call: Call,
+  given: { meetsOn: number[]; dayEnds: string },
+): Promise<{ saved: true }> {
   const { tx, who } = call;
   requireKind(who, "office");
-  if (given.meetsOn.length === 0) throw new Invalid({ meetsOn: "A school meets on at least one weekday." });
+  if (given.meetsOn.length === 0)
+    throw new Invalid({ meetsOn: "A school meets on at least one weekday." });
   await tx`update school set meets_on = ${[...new Set(given.meetsOn)].sort()}, day_ends = ${given.dayEnds} where id = ${who.schoolId}`;
   await resyncSchool(call);
   return { saved: true };
@@ -34,19 +51,27 @@ export type GivenDays = { name: string; startsOn: Day; endsOn: Day };
 
 function check({ startsOn, endsOn }: GivenDays): void {
   if (endsOn < startsOn) throw new Invalid({ endsOn: "It would end before it begins." });
-  if (Date.parse(endsOn) - Date.parse(startsOn) > 400 * 86_400_000) throw new Invalid({ endsOn: "This is longer than a year." });
+  if (Date.parse(endsOn) - Date.parse(startsOn) > 400 * 86_400_000)
+    throw new Invalid({ endsOn: "This is longer than a year." });
 }
 
-export async function putTerm(call: Call, termId: string | null, given: GivenDays): Promise<{ id: string }> {
+export async function putTerm(
+  call: Call,
+  termId: string | null,
+  given: GivenDays,
+): Promise<{ id: string }> {
   const { tx, who, newId } = call;
   requireKind(who, "office");
   check(given);
-  const [other] = await tx<{ name: string }[]>`select name from term where school_id = ${who.schoolId} and id is distinct from ${termId} and starts_on <= ${given.endsOn} and ends_on >= ${given.startsOn} and source_id is null`;
+  const [other] = await tx<
+    { name: string }[]
+  >`select name from term where school_id = ${who.schoolId} and id is distinct from ${termId} and starts_on <= ${given.endsOn} and ends_on >= ${given.startsOn} and source_id is null`;
   if (other) throw new Invalid({ startsOn: `It would overlap with the ${other.name} term.` });
   const id = termId ?? newId();
   const row = { name: given.name.trim(), startsOn: given.startsOn, endsOn: given.endsOn };
   if (termId) {
-    const [known] = await tx`update term set ${tx(row)} where id = ${termId} and school_id = ${who.schoolId} returning id`;
+    const [known] =
+      await tx`update term set ${tx(row)} where id = ${termId} and school_id = ${who.schoolId} returning id`;
     if (!known) throw new NotFound();
   } else await tx`insert into term ${tx({ id, schoolId: who.schoolId, ...row })}`;
   await resyncSchool(call);
@@ -56,21 +81,31 @@ export async function putTerm(call: Call, termId: string | null, given: GivenDay
 export async function deleteTerm(call: Call, termId: string): Promise<{ deleted: true }> {
   const { tx, who } = call;
   requireKind(who, "office");
-  const [term] = await tx<{ name: string; used: number }[]>`select name, (select count(*)::int from course where term_id = term.id) as used from term where id = ${termId} and school_id = ${who.schoolId}`;
+  const [term] = await tx<
+    { name: string; used: number }[]
+  >`select name, (select count(*)::int from course where term_id = term.id) as used from term where id = ${termId} and school_id = ${who.schoolId}`;
   if (!term) throw new NotFound();
-  if (term.used > 0) throw new Refused(`The ${term.name} term has ${term.used} ${term.used === 1 ? "course" : "courses"}, so it stays.`);
+  if (term.used > 0)
+    throw new Refused(
+      `The ${term.name} term has ${term.used} ${term.used === 1 ? "course" : "courses"}, so it stays.`,
+    );
   await tx`delete from term where id = ${termId}`;
   return { deleted: true };
 }
 
-export async function putClosure(call: Call, closureId: string | null, given: GivenDays): Promise<{ id: string }> {
+export async function putClosure(
+  call: Call,
+  closureId: string | null,
+  given: GivenDays,
+): Promise<{ id: string }> {
   const { tx, who, newId } = call;
   requireKind(who, "office");
   check(given);
   const id = closureId ?? newId();
   const row = { name: given.name.trim(), startsOn: given.startsOn, endsOn: given.endsOn };
   if (closureId) {
-    const [known] = await tx`update closure set ${tx(row)} where id = ${closureId} and school_id = ${who.schoolId} returning id`;
+    const [known] =
+      await tx`update closure set ${tx(row)} where id = ${closureId} and school_id = ${who.schoolId} returning id`;
     if (!known) throw new NotFound();
   } else await tx`insert into closure ${tx({ id, schoolId: who.schoolId, ...row })}`;
   await resyncSchool(call);
@@ -79,7 +114,8 @@ export async function putClosure(call: Call, closureId: string | null, given: Gi
 
 export async function deleteClosure(call: Call, closureId: string): Promise<{ deleted: true }> {
   requireKind(call.who, "office");
-  const [gone] = await call.tx`delete from closure where id = ${closureId} and school_id = ${call.who.schoolId} returning id`;
+  const [gone] =
+    await call.tx`delete from closure where id = ${closureId} and school_id = ${call.who.schoolId} returning id`;
   if (!gone) throw new NotFound();
   await resyncSchool(call);
   return { deleted: true };
@@ -93,22 +129,41 @@ const WINDOW = { back: 400, ahead: 800 } as const;
  * what it would change; with it, the entries named are taken over, those of the same source that are in
  * the file no longer go, and the same file again changes nothing.
  */
-export async function importClosures(call: Call, given: { source: string; text: string; chosen: string[] | null }): Promise<ClosureImport> {
+export async function importClosures(
+  call: Call,
+  given: { source: string; text: string; chosen: string[] | null },
+): Promise<ClosureImport> {
   const { tx, who, now, newId } = call;
   requireKind(who, "office");
   const today = dayOf(now, who.zone);
   const source = given.source.trim().slice(0, 120) || "calendar file";
-  const file = readCalendarFile(given.text, { from: addDays(today, -WINDOW.back), to: addDays(today, WINDOW.ahead) }, who.zone);
-  const known = await tx<{ id: string; sourceKey: string; name: string; startsOn: Day; endsOn: Day }[]>`select id, source_key, name, starts_on, ends_on from closure where school_id = ${who.schoolId} and source = ${source}`;
+  const file = readCalendarFile(
+    given.text,
+    { from: addDays(today, -WINDOW.back), to: addDays(today, WINDOW.ahead) },
+    who.zone,
+  );
+  const known = await tx<
+    { id: string; sourceKey: string; name: string; startsOn: Day; endsOn: Day }[]
+  >`select id, source_key, name, starts_on, ends_on from closure where school_id = ${who.schoolId} and source = ${source}`;
   const byKey = new Map(known.map((k) => [k.sourceKey, k]));
   const lines = file.entries.map((entry): ClosureImportLine => {
     const stored = byKey.get(entry.key);
-    const same = stored && stored.name === entry.name && stored.startsOn === entry.startsOn && stored.endsOn === entry.endsOn;
+    const same =
+      stored &&
+      stored.name === entry.name &&
+      stored.startsOn === entry.startsOn &&
+      stored.endsOn === entry.endsOn;
     return { ...entry, what: same ? "unchanged" : stored ? "changed" : "new" };
   });
   const keys = new Set(lines.map((l) => l.key));
-  const gone = file.faults.length > 0 ? [] : known.filter((k) => !keys.has(k.sourceKey)).map(({ id, name, startsOn }) => ({ id, name, startsOn }));
-  if (given.chosen === null) return { source, lines, gone, faults: file.faults, notes: file.notes, applied: 0 };
+  const gone =
+    file.faults.length > 0
+      ? []
+      : known
+          .filter((k) => !keys.has(k.sourceKey))
+          .map(({ id, name, startsOn }) => ({ id, name, startsOn }));
+  if (given.chosen === null)
+    return { source, lines, gone, faults: file.faults, notes: file.notes, applied: 0 };
   if (file.faults.length > 0) throw new Refused(`Nothing was taken over: ${file.faults[0]}`);
   const chosen = new Set(given.chosen);
   const taken = lines.filter((line) => chosen.has(line.key));
@@ -119,8 +174,18 @@ export async function importClosures(call: Call, given: { source: string; text: 
       on conflict (school_id, source, source_key) do update
       set name = excluded.name, starts_on = excluded.starts_on, ends_on = excluded.ends_on`;
   }
-  const unwanted = [...gone.map((g) => g.id), ...lines.filter((l) => !chosen.has(l.key)).flatMap((l) => byKey.get(l.key)?.id ?? [])];
+  const unwanted = [
+    ...gone.map((g) => g.id),
+    ...lines.filter((l) => !chosen.has(l.key)).flatMap((l) => byKey.get(l.key)?.id ?? []),
+  ];
   if (unwanted.length > 0) await tx`delete from closure where id = any(${unwanted})`;
   await resyncSchool(call);
-  return { source, lines: lines.map((l) => ({ ...l, what: chosen.has(l.key) ? "unchanged" : l.what })), gone: [], faults: [], notes: file.notes, applied: taken.length };
+  return {
+    source,
+    lines: lines.map((l) => ({ ...l, what: chosen.has(l.key) ? "unchanged" : l.what })),
+    gone: [],
+    faults: [],
+    notes: file.notes,
+    applied: taken.length,
+  };
 }

@@ -6,7 +6,10 @@ import type { Call, ReadCall } from "../call";
 import { syncPieces } from "../handouts/pieces";
 
 /** People of the school by a part of their name or address: students to add, teachers to name. At most 20. */
-export async function findPeople({ db, who }: ReadCall, given: { text: string; kind: "student" | "teacher" }): Promise<{ id: string; name: string; detail: string }[]> {
+export async function findPeople(
+  { db, who }: ReadCall,
+  given: { text: string; kind: "student" | "teacher" },
+): Promise<{ id: string; name: string; detail: string }[]> {
   requireKind(who, "teacher");
   const text = `%${given.text.trim().replace(/[%_\\]/g, "\\$&")}%`;
   if (given.text.trim().length < 2) return [];
@@ -22,14 +25,23 @@ export async function findPeople({ db, who }: ReadCall, given: { text: string; k
  * Puts a student of the school into the section, or sets from when to when they are in it. What they
  * owe starts when they join and ends when they leave; what they did stays.
  */
-export async function setMember(call: Call, sectionId: string, studentId: string, given: { joinedOn: Day | null; leftOn: Day | null; readAloud?: boolean }): Promise<{ joinedOn: Day; leftOn: Day | null }> {
+export async function setMember(
+  call: Call,
+  sectionId: string,
+  studentId: string,
+  given: { joinedOn: Day | null; leftOn: Day | null; readAloud?: boolean },
+): Promise<{ joinedOn: Day; leftOn: Day | null }> {
   const { tx, who, now } = call;
   await requireOnSection(tx, who, sectionId, "section.setUp");
-  const [student] = await tx`select id from person where id = ${studentId} and school_id = ${who.schoolId} and kind = 'student'`;
+  const [student] =
+    await tx`select id from person where id = ${studentId} and school_id = ${who.schoolId} and kind = 'student'`;
   if (!student) throw new NotFound();
-  const [known] = await tx<{ joinedOn: Day }[]>`select joined_on from enrolment where section_id = ${sectionId} and student_id = ${studentId}`;
+  const [known] = await tx<
+    { joinedOn: Day }[]
+  >`select joined_on from enrolment where section_id = ${sectionId} and student_id = ${studentId}`;
   const joinedOn = given.joinedOn ?? known?.joinedOn ?? dayOf(now, who.zone);
-  if (given.leftOn !== null && given.leftOn < joinedOn) throw new Invalid({ leftOn: "Nobody leaves before they have joined." });
+  if (given.leftOn !== null && given.leftOn < joinedOn)
+    throw new Invalid({ leftOn: "Nobody leaves before they have joined." });
   await tx`
     insert into enrolment (section_id, student_id, joined_on, left_on, read_aloud)
     values (${sectionId}, ${studentId}, ${joinedOn}, ${given.leftOn}, ${given.readAloud ?? false})
@@ -42,7 +54,11 @@ export async function setMember(call: Call, sectionId: string, studentId: string
 export type GivenGroup = { name: string; extra: ExtraTime | null; students: string[] };
 
 /** A group is a named set of students of a section; extra time it has is applied to all they are given. */
-export async function makeGroup(call: Call, sectionId: string, given: GivenGroup): Promise<{ groupId: string; revision: number }> {
+export async function makeGroup(
+  call: Call,
+  sectionId: string,
+  given: GivenGroup,
+): Promise<{ groupId: string; revision: number }> {
   const { tx, who } = call;
   await requireOnSection(tx, who, sectionId, "section.setUp");
   await requireFreeName(call, sectionId, given.name, null);
@@ -52,7 +68,12 @@ export async function makeGroup(call: Call, sectionId: string, given: GivenGroup
   return { groupId, revision: 1 };
 }
 
-export async function changeGroup(call: Call, groupId: string, given: GivenGroup, revision: number): Promise<{ revision: number }> {
+export async function changeGroup(
+  call: Call,
+  groupId: string,
+  given: GivenGroup,
+  revision: number,
+): Promise<{ revision: number }> {
   const { tx } = call;
   const sectionId = await requireGroup(call, groupId);
   await requireFreeName(call, sectionId, given.name, groupId);
@@ -61,7 +82,11 @@ export async function changeGroup(call: Call, groupId: string, given: GivenGroup
     set name = ${given.name.trim()}, extra_amount = ${given.extra?.amount ?? null}, extra_unit = ${given.extra?.unit ?? null}, revision = revision + 1
     where id = ${groupId} and revision = ${revision}
     returning id`;
-  if (!changed) throw new Conflict("This group was changed in another window. Load the page again to see it.", null);
+  if (!changed)
+    throw new Conflict(
+      "This group was changed in another window. Load the page again to see it.",
+      null,
+    );
   await setStudents(call, sectionId, groupId, given.students);
   return { revision: revision + 1 };
 }
@@ -75,22 +100,39 @@ export async function deleteGroup(call: Call, groupId: string): Promise<{ delete
 }
 
 async function requireGroup({ tx, who }: Call, groupId: string): Promise<string> {
-  const [group] = await tx<{ sectionId: string }[]>`select section_id from section_group where id = ${groupId}`;
+  const [group] = await tx<
+    { sectionId: string }[]
+  >`select section_id from section_group where id = ${groupId}`;
   if (!group) throw new NotFound();
   await requireOnSection(tx, who, group.sectionId, "section.setUp");
   return group.sectionId;
 }
 
-async function requireFreeName({ tx }: Call, sectionId: string, name: string, groupId: string | null): Promise<void> {
-  const [taken] = await tx`select id from section_group where section_id = ${sectionId} and lower(name) = ${name.trim().toLowerCase()} and id is distinct from ${groupId}`;
-  if (taken) throw new Invalid({ name: `There is a group “${name.trim()}” in this section already.` });
+async function requireFreeName(
+  { tx }: Call,
+  sectionId: string,
+  name: string,
+  groupId: string | null,
+): Promise<void> {
+  const [taken] =
+    await tx`select id from section_group where section_id = ${sectionId} and lower(name) = ${name.trim().toLowerCase()} and id is distinct from ${groupId}`;
+  if (taken)
+    throw new Invalid({ name: `There is a group “${name.trim()}” in this section already.` });
 }
 
-async function setStudents(call: Call, sectionId: string, groupId: string, students: readonly string[]): Promise<void> {
+async function setStudents(
+  call: Call,
+  sectionId: string,
+  groupId: string,
+  students: readonly string[],
+): Promise<void> {
   const { tx } = call;
-  const [own] = await tx<{ n: number }[]>`select count(*)::int as n from enrolment where section_id = ${sectionId} and student_id = any(${students as string[]})`;
+  const [own] = await tx<
+    { n: number }[]
+  >`select count(*)::int as n from enrolment where section_id = ${sectionId} and student_id = any(${students as string[]})`;
   if (own!.n < new Set(students).size) throw new NotFound();
   await tx`delete from group_member where group_id = ${groupId}`;
-  if (students.length > 0) await tx`insert into group_member ${tx([...new Set(students)].map((studentId) => ({ groupId, studentId })))}`;
+  if (students.length > 0)
+    await tx`insert into group_member ${tx([...new Set(students)].map((studentId) => ({ groupId, studentId })))}`;
   await syncPieces(call, sectionId);
 }

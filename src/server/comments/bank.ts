@@ -11,7 +11,21 @@ import type { Db } from "../db/connection";
 import { ownClip } from "../speech/clips";
 import { mayUse } from "./sharing";
 
-export type GivenComment = { text: string; shorthand: string; nature: Nature; favourite: number | null; folder?: string; tags?: string[]; share?: Share; courseId?: string | null; kind?: MarkKind; replacement?: string; criterion?: string; points?: string | null; clipId?: string | null };
+export type GivenComment = {
+  text: string;
+  shorthand: string;
+  nature: Nature;
+  favourite: number | null;
+  folder?: string;
+  tags?: string[];
+  share?: Share;
+  courseId?: string | null;
+  kind?: MarkKind;
+  replacement?: string;
+  criterion?: string;
+  points?: string | null;
+  clipId?: string | null;
+};
 type Row = Omit<CommentView, "lastUsed"> & { lastUsedAt: Date | null };
 
 const columns = (db: Db, who: { id: string }) => db`
@@ -36,7 +50,10 @@ function view({ lastUsedAt, ...row }: Row, now: Date, zone: string): CommentView
 }
 
 /** How this teacher used comments: on this hand-out's assignment, on which words, how long ago. Index: comment_use_person. */
-export async function readUses({ db, who, now }: ReadCall, handOutId: string): Promise<CommentUses> {
+export async function readUses(
+  { db, who, now }: ReadCall,
+  handOutId: string,
+): Promise<CommentUses> {
   requireKind(who, "teacher");
   await requireOnHandOut(db, who, handOutId, "handOut.see");
   const rows = await db<{ commentId: string; here: number; words: string[]; lastAt: Date }[]>`
@@ -45,7 +62,12 @@ export async function readUses({ db, who, now }: ReadCall, handOutId: string): P
     from comment_use
     where person_id = ${who.id}
     group by comment_id`;
-  return Object.fromEntries(rows.map(({ commentId, here, words, lastAt }) => [commentId, { here, on: words, days: Math.max(0, (now.getTime() - lastAt.getTime()) / 86_400_000) }]));
+  return Object.fromEntries(
+    rows.map(({ commentId, here, words, lastAt }) => [
+      commentId,
+      { here, on: words, days: Math.max(0, (now.getTime() - lastAt.getTime()) / 86_400_000) },
+    ]),
+  );
 }
 
 export async function addComment(call: Call, given: GivenComment): Promise<CommentView> {
@@ -58,10 +80,24 @@ export async function addComment(call: Call, given: GivenComment): Promise<Comme
   return one(call, id);
 }
 
-const stored = (given: GivenComment) => ({ text: given.text, shorthand: given.shorthand || null, nature: given.nature, favourite: given.favourite, folder: cleanFolder(given.folder ?? ""), tags: readTags(given.tags), kind: given.kind ?? "note", replacement: given.replacement ?? "", criterion: given.criterion?.trim() ?? "", points: given.points || null });
+const stored = (given: GivenComment) => ({
+  text: given.text,
+  shorthand: given.shorthand || null,
+  nature: given.nature,
+  favourite: given.favourite,
+  folder: cleanFolder(given.folder ?? ""),
+  tags: readTags(given.tags),
+  kind: given.kind ?? "note",
+  replacement: given.replacement ?? "",
+  criterion: given.criterion?.trim() ?? "",
+  points: given.points || null,
+});
 
 /** A comment is shared with a course only by someone who teaches a section of it. */
-async function readShare({ tx, who }: Call, { share = "own", courseId = null }: GivenComment): Promise<{ share: Share; courseId: string | null }> {
+async function readShare(
+  { tx, who }: Call,
+  { share = "own", courseId = null }: GivenComment,
+): Promise<{ share: Share; courseId: string | null }> {
   if (share !== "course") return { share, courseId: null };
   if (!courseId) throw new Invalid({ share: "Say with which course." });
   const [teaches] = await tx`
@@ -78,17 +114,28 @@ async function readShare({ tx, who }: Call, { share = "own", courseId = null }: 
  * Changes a comment. With `drafts`, notes made with it that still say it unchanged, in feedback that was never
  * handed back, are changed too; what was handed back stays as it was said.
  */
-export async function changeComment(call: Call, commentId: string, given: GivenComment & { drafts?: boolean }, revision: number): Promise<CommentView & { draftsChanged: number }> {
+export async function changeComment(
+  call: Call,
+  commentId: string,
+  given: GivenComment & { drafts?: boolean },
+  revision: number,
+): Promise<CommentView & { draftsChanged: number }> {
   const { tx } = call;
   requireKind(call.who, "teacher");
   const before = await one(call, commentId, true);
-  if (before.revision !== revision) throw new Conflict("This comment was changed in another window. Both are kept: choose which to go on with.", before);
+  if (before.revision !== revision)
+    throw new Conflict(
+      "This comment was changed in another window. Both are kept: choose which to go on with.",
+      before,
+    );
   await makeRoom(call, given, commentId);
   const share = await readShare(call, given);
   const drafts = given.drafts ? await draftsWith(call, commentId, before.text) : [];
   await tx`update comment set ${tx({ ...stored(given), ...share, ...(given.clipId === undefined ? {} : { clipId: await ownClip(call, given.clipId) }) })}, revision = revision + 1 where id = ${commentId}`;
   for (const draft of drafts) {
-    const body = draft.body.replace(fillPlaceholders(before.text, draft), () => fillPlaceholders(given.text, draft));
+    const body = draft.body.replace(fillPlaceholders(before.text, draft), () =>
+      fillPlaceholders(given.text, draft),
+    );
     await tx`update mark set body = ${body}, revision = revision + 1, changed_at = ${call.now} where id = ${draft.id}`;
   }
   return { ...(await one(call, commentId)), draftsChanged: drafts.length };
@@ -104,7 +151,11 @@ export async function countDrafts(call: ReadCall, commentId: string): Promise<{ 
 type DraftWith = { id: string; body: string; name: string; title: string };
 
 /** Notes of drafts that nobody has handed back, made with this comment by its owner, that still hold its words. Index: mark_comment. */
-async function draftsWith({ db, who }: ReadCall, commentId: string, text: string): Promise<DraftWith[]> {
+async function draftsWith(
+  { db, who }: ReadCall,
+  commentId: string,
+  text: string,
+): Promise<DraftWith[]> {
   const rows = await db<DraftWith[]>`
     select mark.id, mark.body, student.called as name, assignment.title
     from mark
@@ -133,7 +184,10 @@ async function makeRoom({ tx, who }: Call, given: GivenComment, id: string): Pro
     select text
     from comment
     where owner_id = ${who.id} and lower(shorthand) = ${given.shorthand.toLowerCase()} and id <> ${id} and deleted_at is null`;
-  if (taken) throw new Invalid({ shorthand: `The shorthand “${given.shorthand}” belongs to another comment: “${taken.text.slice(0, 60)}”.` });
+  if (taken)
+    throw new Invalid({
+      shorthand: `The shorthand “${given.shorthand}” belongs to another comment: “${taken.text.slice(0, 60)}”.`,
+    });
   if (given.favourite !== null) {
     await tx`
       update comment

@@ -1,34 +1,82 @@
 import { nearlySame } from "@/core/comments/alike";
-import { bankToCsv, bankToJson, mergeBank, readBankText, type BankEntry, type BankFault, type Merged } from "@/core/formats/commentBank";
+import {
+  bankToCsv,
+  bankToJson,
+  mergeBank,
+  readBankText,
+  type BankEntry,
+  type BankFault,
+  type Merged,
+} from "@/core/formats/commentBank";
 import type { CommentView } from "@/core/views/views";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { readBank } from "./bank";
 
-const toEntry = (c: CommentView): BankEntry => ({ text: c.text, shorthand: c.shorthand ?? "", nature: c.nature, folder: c.folder, tags: c.tags, kind: c.kind, replacement: c.replacement, criterion: c.criterion, points: c.points ?? "" });
+const toEntry = (c: CommentView): BankEntry => ({
+  text: c.text,
+  shorthand: c.shorthand ?? "",
+  nature: c.nature,
+  folder: c.folder,
+  tags: c.tags,
+  kind: c.kind,
+  replacement: c.replacement,
+  criterion: c.criterion,
+  points: c.points ?? "",
+});
 
 /** A teacher's own bank as a file: CSV (RFC 4180) or JSON. */
 export async function bankOut(call: ReadCall, as: string | undefined): Promise<Response> {
   const entries = (await readBank(call)).filter((c) => c.mine).map(toEntry);
   const json = as === "json";
-  return new Response(json ? bankToJson(entries) : `\ufeff${bankToCsv(entries)}`, { headers: { "content-type": json ? "application/json; charset=utf-8" : "text/csv; charset=utf-8; header=present", "content-disposition": `attachment; filename="comments.${json ? "json" : "csv"}"`, "cache-control": "no-store" } });
+  return new Response(json ? bankToJson(entries) : `\ufeff${bankToCsv(entries)}`, {
+    headers: {
+      "content-type": json
+        ? "application/json; charset=utf-8"
+        : "text/csv; charset=utf-8; header=present",
+      "content-disposition": `attachment; filename="comments.${json ? "json" : "csv"}"`,
+      "cache-control": "no-store",
+    },
+  });
 }
 
 /** What a file or pasted list would bring: nothing is changed yet. */
-export async function readBankIn(call: ReadCall, { text }: { text: string }): Promise<{ merged: Merged[]; faults: BankFault[] }> {
+export async function readBankIn(
+  call: ReadCall,
+  { text }: { text: string },
+): Promise<{ merged: Merged[]; faults: BankFault[] }> {
   const own = (await readBank(call)).filter((c) => c.mine);
   const { entries, faults } = readBankText(text);
   return { merged: mergeBank(own, entries), faults };
 }
 
 /** Brings comments in: those that are new, and those nearly the same that were chosen. What is there already stays as it is. */
-export async function bringIn(call: Call, { text, alsoNear, folder }: { text: string; alsoNear: number[]; folder: string }): Promise<{ added: number }> {
+export async function bringIn(
+  call: Call,
+  { text, alsoNear, folder }: { text: string; alsoNear: number[]; folder: string },
+): Promise<{ added: number }> {
   const { tx, who, now, newId } = call;
   requireKind(who, "teacher");
   const { merged } = await readBankIn(call, { text });
-  const chosen = merged.filter((m, n) => m.state === "new" || (m.state === "nearly the same" && alsoNear.includes(n)));
-  const rows = chosen.map(({ entry, shorthandTaken }) => ({ id: newId(), ownerId: who.id, text: entry.text, shorthand: shorthandTaken ? null : entry.shorthand || null, nature: entry.nature, folder: entry.folder || folder, tags: entry.tags, kind: entry.kind, replacement: entry.replacement, criterion: entry.criterion, points: entry.points || null, createdAt: now }));
-  for (let n = 0; n < rows.length; n += 500) await tx`insert into comment ${tx(rows.slice(n, n + 500))}`;
+  const chosen = merged.filter(
+    (m, n) => m.state === "new" || (m.state === "nearly the same" && alsoNear.includes(n)),
+  );
+  const rows = chosen.map(({ entry, shorthandTaken }) => ({
+    id: newId(),
+    ownerId: who.id,
+    text: entry.text,
+    shorthand: shorthandTaken ? null : entry.shorthand || null,
+    nature: entry.nature,
+    folder: entry.folder || folder,
+    tags: entry.tags,
+    kind: entry.kind,
+    replacement: entry.replacement,
+    criterion: entry.criterion,
+    points: entry.points || null,
+    createdAt: now,
+  }));
+  for (let n = 0; n < rows.length; n += 500)
+    await tx`insert into comment ${tx(rows.slice(n, n + 500))}`;
   return { added: rows.length };
 }
 
@@ -39,7 +87,13 @@ const LATEST_NOTES = 1500;
  * Whether a teacher has said nearly this before without a comment of the bank: how often (this time counted),
  * or the comment of the bank that says it already. Index: mark_by.
  */
-export async function saidBefore(call: ReadCall, { text }: { text: string }): Promise<{ times: number; inBank: { id: string; text: string; shorthand: string | null } | null }> {
+export async function saidBefore(
+  call: ReadCall,
+  { text }: { text: string },
+): Promise<{
+  times: number;
+  inBank: { id: string; text: string; shorthand: string | null } | null;
+}> {
   const { db, who } = call;
   requireKind(who, "teacher");
   const said = await db<{ text: string }[]>`
@@ -48,6 +102,14 @@ export async function saidBefore(call: ReadCall, { text }: { text: string }): Pr
     where mark.created_by = ${who.id} and mark.kind = 'note' and mark.comment_id is null and mark.again_of is null and mark.deleted_at is null
     order by mark.created_at desc
     limit ${LATEST_NOTES}`;
-  const [kept] = nearlySame(text, (await readBank(call)).map((c) => ({ text: c.text, comment: c })));
-  return { times: nearlySame(text, said).length, inBank: kept ? { id: kept.comment.id, text: kept.comment.text, shorthand: kept.comment.shorthand } : null };
+  const [kept] = nearlySame(
+    text,
+    (await readBank(call)).map((c) => ({ text: c.text, comment: c })),
+  );
+  return {
+    times: nearlySame(text, said).length,
+    inBank: kept
+      ? { id: kept.comment.id, text: kept.comment.text, shorthand: kept.comment.shorthand }
+      : null,
+  };
 }

@@ -24,9 +24,14 @@ export async function migrate(sql: Sql, folder = MIGRATIONS): Promise<string[]> 
         name       text primary key,
         applied_at timestamptz not null default now()
       )`;
-    const known = new Set((await connection<{ name: string }[]>`select name from migration`).map((row) => row.name));
+    const known = new Set(
+      (await connection<{ name: string }[]>`select name from migration`).map((row) => row.name),
+    );
     const strangers = [...known].filter((name) => !files.includes(name));
-    if (strangers.length > 0) throw new Error(`This database was migrated by a newer Almanac (${strangers.join(", ")}). Start that version.`);
+    if (strangers.length > 0)
+      throw new Error(
+        `This database was migrated by a newer Almanac (${strangers.join(", ")}). Start that version.`,
+      );
     for (const name of files.filter((file) => !known.has(file))) {
       const text = await readFile(path.join(folder, name), "utf8");
       await connection`begin`;
@@ -36,7 +41,10 @@ export async function migrate(sql: Sql, folder = MIGRATIONS): Promise<string[]> 
         await connection`commit`;
       } catch (error) {
         await connection`rollback`;
-        throw new Error(`Migration ${name} failed and changed nothing: ${(error as Error).message}`, { cause: error });
+        throw new Error(
+          `Migration ${name} failed and changed nothing: ${(error as Error).message}`,
+          { cause: error },
+        );
       }
       applied.push(name);
     }

@@ -17,13 +17,18 @@ import { readWays } from "./ways";
  *
  * @param asked the criterion's id; the rubric's first where it is none of its
  */
-export async function acrossCriterion(call: ReadCall, handOutId: string, asked: string | null): Promise<AcrossCriterion> {
+export async function acrossCriterion(
+  call: ReadCall,
+  handOutId: string,
+  asked: string | null,
+): Promise<AcrossCriterion> {
   const { db, who, now } = call;
   await requireOnHandOut(db, who, handOutId, "feedback.see");
   const about = await readWays(call, handOutId);
   const rubric = await readRubric(db, about.rubricId);
   if (!rubric) throw new NotFound();
-  const criterion = rubric.content.criteria.find((c) => c.id === asked) ?? rubric.content.criteria[0]!;
+  const criterion =
+    rubric.content.criteria.find((c) => c.id === asked) ?? rubric.content.criteria[0]!;
   const rows = await db<(StandingRow & { student: string; handedBack: boolean })[]>`
     select standing.*, student.name as student, ${isHandedBack(db, db`standing.id`)} as handed_back
     from piece_standing standing
@@ -33,23 +38,45 @@ export async function acrossCriterion(call: ReadCall, handOutId: string, asked: 
   const numbers = about.anonymous ? await readNumbers(db, handOutId) : new Map<string, number>();
   const lines = await Promise.all(
     rows.map(async (row): Promise<AcrossLine | null> => {
-      const [piece, versions] = await Promise.all([readPiece(db, row.id), readVersions(db, row.id)]);
+      const [piece, versions] = await Promise.all([
+        readPiece(db, row.id),
+        readVersions(db, row.id),
+      ]);
       const { round, version } = feedbackRound(piece, versions);
       if (!version) return null;
-      const [feedback, marks] = await Promise.all([readFeedback(db, row.id, round), readMarks(db, row.id, round)]);
+      const [feedback, marks] = await Promise.all([
+        readFeedback(db, row.id, round),
+        readMarks(db, row.id, round),
+      ]);
       return {
         pieceId: row.id,
-        student: shownName(row.student, { anonymous: about.anonymous, handedBack: row.handedBack, number: numbers.get(row.id) ?? 0 }),
+        student: shownName(row.student, {
+          anonymous: about.anonymous,
+          handedBack: row.handedBack,
+          number: numbers.get(row.id) ?? 0,
+        }),
         moon: moonOf(row, now),
         text: version.text,
-        passages: marks.filter((m) => m.place === null && m.criterionId === criterion.id).map(({ start, end, body }) => ({ start, end, body })),
+        passages: marks
+          .filter((m) => m.place === null && m.criterionId === criterion.id)
+          .map(({ start, end, body }) => ({ start, end, body })),
         picks: carryPicks(feedback?.picks ?? {}, rubric.content).kept,
         revision: feedback?.revision ?? 0,
         locked: piece.state === "reworking" ? "out for revision, and begun" : null,
       };
     }),
   );
-  return { handOut: about.handOut, section: about.section, rubric: { name: rubric.name, rubric: rubric.content }, criterionId: criterion.id, lines: lines.filter((l) => l !== null).sort((a, b) => (about.anonymous ? a.student.localeCompare(b.student, "en", { numeric: true }) : 0)) };
+  return {
+    handOut: about.handOut,
+    section: about.section,
+    rubric: { name: rubric.name, rubric: rubric.content },
+    criterionId: criterion.id,
+    lines: lines
+      .filter((l) => l !== null)
+      .sort((a, b) =>
+        about.anonymous ? a.student.localeCompare(b.student, "en", { numeric: true }) : 0,
+      ),
+  };
 }
 
 /**
@@ -58,23 +85,57 @@ export async function acrossCriterion(call: ReadCall, handOutId: string, asked: 
  *
  * @throws Conflict when a co-teacher changed the draft since `revision`
  */
-export async function choosePick(call: Call, pieceId: string, { criterionId, pick }: { criterionId: string; pick: Pick | null }, revision: number): Promise<{ revision: number; picks: Record<string, Pick>; score: string }> {
+export async function choosePick(
+  call: Call,
+  pieceId: string,
+  { criterionId, pick }: { criterionId: string; pick: Pick | null },
+  revision: number,
+): Promise<{ revision: number; picks: Record<string, Pick>; score: string }> {
   const { piece, round } = await openDraft(call, pieceId);
   const stored = (await readFeedback(call.tx, pieceId, round))!;
-  if (piece.state === "reworking") throw new Refused("The student has begun to revise; this round’s feedback stays as it was handed back.");
-  if (stored.revision !== revision && stored.picks[criterionId]?.points !== pick?.points && stored.changedBy !== call.who.id) {
-    throw new Conflict(`${stored.changedByName} changed this draft since you opened it. What is there now is shown.`, { picks: stored.picks, revision: stored.revision });
+  if (piece.state === "reworking")
+    throw new Refused(
+      "The student has begun to revise; this round’s feedback stays as it was handed back.",
+    );
+  if (
+    stored.revision !== revision &&
+    stored.picks[criterionId]?.points !== pick?.points &&
+    stored.changedBy !== call.who.id
+  ) {
+    throw new Conflict(
+      `${stored.changedByName} changed this draft since you opened it. What is there now is shown.`,
+      { picks: stored.picks, revision: stored.revision },
+    );
   }
   const rubric = await readRubric(call.tx, piece.rubricId);
   if (!rubric?.content.criteria.some((c) => c.id === criterionId)) throw new NotFound();
-  const others = Object.fromEntries(Object.entries(stored.picks).filter(([id]) => id !== criterionId));
+  const others = Object.fromEntries(
+    Object.entries(stored.picks).filter(([id]) => id !== criterionId),
+  );
   const picks = pick ? { ...others, [criterionId]: pick } : others;
-  const score = followed(rubric.content, stored.picks, picks, piece.pointsPossible, stored.scoreTyped);
-  const saved = await saveFeedback(call, pieceId, { overall: stored.overall, score, picks, reason: stored.scoreReason }, stored.revision);
+  const score = followed(
+    rubric.content,
+    stored.picks,
+    picks,
+    piece.pointsPossible,
+    stored.scoreTyped,
+  );
+  const saved = await saveFeedback(
+    call,
+    pieceId,
+    { overall: stored.overall, score, picks, reason: stored.scoreReason },
+    stored.revision,
+  );
   return { revision: saved.revision, picks, score };
 }
 
-function followed(rubric: Rubric, before: Readonly<Record<string, Pick>>, after: Readonly<Record<string, Pick>>, possible: string | null, typed: string): string {
+function followed(
+  rubric: Rubric,
+  before: Readonly<Record<string, Pick>>,
+  after: Readonly<Record<string, Pick>>,
+  possible: string | null,
+  typed: string,
+): string {
   if (possible === null) return typed;
   const old = scoreOf(rubric, before, possible);
   if (typed !== "" && typed !== old) return typed;

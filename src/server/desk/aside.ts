@@ -6,16 +6,35 @@ import { readGiven } from "../pieces/given";
 import type { PieceRow, VersionRow } from "../pieces/queries";
 import { readPrivateNotes } from "./privateNotes";
 
-type Aside = Pick<DeskPiece, "privateNotes" | "versions" | "otherWork"> & { task: Pick<DeskPiece["task"], "materials"> };
+type Aside = Pick<DeskPiece, "privateNotes" | "versions" | "otherWork"> & {
+  task: Pick<DeskPiece["task"], "materials">;
+};
 
 /** What can be opened beside the work: what was given with the task, earlier hand-ins, other work of the student, private notes. */
-export async function readAside(call: ReadCall, piece: PieceRow, versions: readonly VersionRow[], hide: boolean): Promise<Aside> {
+export async function readAside(
+  call: ReadCall,
+  piece: PieceRow,
+  versions: readonly VersionRow[],
+  hide: boolean,
+): Promise<Aside> {
   const { who, now } = call;
-  const [given, privateNotes, otherWork] = await Promise.all([readGiven(call, piece.id), readPrivateNotes(call, piece.id), hide ? [] : readOtherWork(call, piece)]);
+  const [given, privateNotes, otherWork] = await Promise.all([
+    readGiven(call, piece.id),
+    readPrivateNotes(call, piece.id),
+    hide ? [] : readOtherWork(call, piece),
+  ]);
   return {
     // A word on the student would say who it is.
     privateNotes: hide ? privateNotes.filter((n) => n.about === "piece") : privateNotes,
-    versions: versions.map((v) => ({ id: v.id, number: v.number, round: v.roundNumber, when: sayTime(v.handedInAt, now, who.zone), words: v.words })).reverse(),
+    versions: versions
+      .map((v) => ({
+        id: v.id,
+        number: v.number,
+        round: v.roundNumber,
+        when: sayTime(v.handedInAt, now, who.zone),
+        words: v.words,
+      }))
+      .reverse(),
     otherWork,
     task: { materials: given.view.materials.map(({ title, href, doc }) => ({ title, href, doc })) },
   };
@@ -24,7 +43,10 @@ export async function readAside(call: ReadCall, piece: PieceRow, versions: reado
 const MOST = 12;
 
 /** What came back to this student before, in sections of this teacher. Index: piece by student. */
-async function readOtherWork({ db, who, now }: ReadCall, piece: PieceRow): Promise<DeskPiece["otherWork"]> {
+async function readOtherWork(
+  { db, who, now }: ReadCall,
+  piece: PieceRow,
+): Promise<DeskPiece["otherWork"]> {
   const rows = await db<{ pieceId: string; title: string; content: HandBackContent; at: Date }[]>`
     select other.id as piece_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, last.content, last.handed_back_at as at
     from piece other
@@ -41,6 +63,11 @@ async function readOtherWork({ db, who, now }: ReadCall, piece: PieceRow): Promi
     where other.student_id = ${piece.studentId} and other.id <> ${piece.id}
     order by last.handed_back_at desc
     limit ${MOST}`;
-  return rows.map(({ pieceId, title, content, at }) => ({ pieceId, title, score: shownScore(content), overall: content.overall, when: sayTime(at, now, who.zone) }));
+  return rows.map(({ pieceId, title, content, at }) => ({
+    pieceId,
+    title,
+    score: shownScore(content),
+    overall: content.overall,
+    when: sayTime(at, now, who.zone),
+  }));
 }
-

@@ -12,7 +12,11 @@ const MOST_BETWEEN = 20;
  * A sign of life from the Desk: notes that this teacher is at the piece, adds to the time they spent on it
  * (while they are `active`), and says who else is there and whether the draft has changed.
  */
-export async function here(call: Call, pieceId: string, { active }: { active: boolean }): Promise<Here> {
+export async function here(
+  call: Call,
+  pieceId: string,
+  { active }: { active: boolean },
+): Promise<Here> {
   const { tx, who, now } = call;
   await requireOnPiece(call, pieceId, "feedback.see");
   await tx`
@@ -32,7 +36,11 @@ export async function here(call: Call, pieceId: string, { active }: { active: bo
 }
 
 /** Changes whenever a draft, a mark or a ruling of the piece does (before the `/`), or a hand-in (after it); and who changed the draft last, if another. */
-export async function readStamp(db: Db, pieceId: string, personId: string): Promise<{ stamp: string; lastBy: string | null }> {
+export async function readStamp(
+  db: Db,
+  pieceId: string,
+  personId: string,
+): Promise<{ stamp: string; lastBy: string | null }> {
   const [row] = await db<{ stamp: string; lastBy: string | null }[]>`
     select
       concat_ws('.',
@@ -55,7 +63,10 @@ export async function readStamp(db: Db, pieceId: string, personId: string): Prom
 }
 
 /** Seconds this teacher spent on each piece of a hand-out (or of all in the last month) that they left with a draft or handed back. */
-export async function readSeconds({ db, who, now }: ReadCall, handOutId: string | null): Promise<number[]> {
+export async function readSeconds(
+  { db, who, now }: ReadCall,
+  handOutId: string | null,
+): Promise<number[]> {
   const rows = await db<{ seconds: number }[]>`
     select at_desk.seconds
     from at_desk

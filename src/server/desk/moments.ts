@@ -23,38 +23,94 @@ export async function momentsOut(call: ReadCall, itemId: string): Promise<Respon
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const versions = await readVersions(call.db, pieceId);
   const { round } = feedbackRound(await readPiece(call.db, pieceId), versions);
-  const marks: Noted[] = may(standing, "feedback.see") ? (await readMarks(call.db, pieceId, round)).map(draftMark) : (await readHandBacks(call.db, pieceId)).flatMap((h) => h.content.marks);
+  const marks: Noted[] = may(standing, "feedback.see")
+    ? (await readMarks(call.db, pieceId, round)).map(draftMark)
+    : (await readHandBacks(call.db, pieceId)).flatMap((h) => h.content.marks);
   const cues = marks.flatMap((mark): Cue[] => {
     const { place } = mark;
     if (place?.on !== "time" || place.itemId !== itemId) return [];
-    return [{ id: mark.id, from: place.from, to: place.to ?? place.from + MOMENT, text: sayNote(mark.body) || (mark.kind === "ink" ? "(drawn on the picture)" : mark.kind === "note" ? "(a voice note)" : mark.kind) }];
+    return [
+      {
+        id: mark.id,
+        from: place.from,
+        to: place.to ?? place.from + MOMENT,
+        text:
+          sayNote(mark.body) ||
+          (mark.kind === "ink"
+            ? "(drawn on the picture)"
+            : mark.kind === "note"
+              ? "(a voice note)"
+              : mark.kind),
+      },
+    ];
   });
-  return new Response(toVtt(cues, `Notes on this ${kind}`), { headers: { "content-type": "text/vtt; charset=utf-8", "content-disposition": 'attachment; filename="notes.vtt"', "x-content-type-options": "nosniff", "cache-control": "no-store" } });
+  return new Response(toVtt(cues, `Notes on this ${kind}`), {
+    headers: {
+      "content-type": "text/vtt; charset=utf-8",
+      "content-disposition": 'attachment; filename="notes.vtt"',
+      "x-content-type-options": "nosniff",
+      "cache-control": "no-store",
+    },
+  });
 }
 
 /** Notes from a WebVTT file, as notes of the draft over its cues; what is there already is not put there twice. */
-export async function momentsIn(call: Call, itemId: string, vtt: string): Promise<{ added: number; faults: string[] }> {
+export async function momentsIn(
+  call: Call,
+  itemId: string,
+  vtt: string,
+): Promise<{ added: number; faults: string[] }> {
   const { pieceId } = await itemOf(call, itemId);
   await requireOnPiece(call, pieceId, "feedback.draft");
   const { cues, faults } = readVtt(vtt);
   const said = faults.map((f) => `Line ${f.line}: ${f.why}`);
-  if (cues.length === 0) throw new Refused([said[0] ?? "There is nothing in this WebVTT file.", "Nothing was changed."].join(" "));
-  if (cues.length > 500) throw new Refused(`This file has ${cues.length} cues; 500 at a time are taken. Nothing was changed.`);
+  if (cues.length === 0)
+    throw new Refused(
+      [said[0] ?? "There is nothing in this WebVTT file.", "Nothing was changed."].join(" "),
+    );
+  if (cues.length > 500)
+    throw new Refused(
+      `This file has ${cues.length} cues; 500 at a time are taken. Nothing was changed.`,
+    );
   const versions = await readVersions(call.tx, pieceId);
   const { round, version } = feedbackRound(await readPiece(call.tx, pieceId), versions);
   if (!version) throw new Refused("Nothing is handed in, so there is nothing to put notes on.");
   const key = (from: number, body: string) => `${from.toFixed(1)} ${body}`;
-  const known = new Set((await readMarks(call.tx, pieceId, round)).flatMap((m) => (m.place?.on === "time" && m.place.itemId === itemId ? [key(m.place.from, sayNote(m.body))] : [])));
+  const known = new Set(
+    (await readMarks(call.tx, pieceId, round)).flatMap((m) =>
+      m.place?.on === "time" && m.place.itemId === itemId
+        ? [key(m.place.from, sayNote(m.body))]
+        : [],
+    ),
+  );
   let added = 0;
-  for (const { from, to, text } of cues.filter((cue) => cue.text !== "" && !known.has(key(cue.from, cue.text)))) {
-    await addMark(call, pieceId, { id: call.newId(), kind: "note", nature: "remark", start: 0, end: 0, body: text.slice(0, 4000), replacement: "", versionId: version.id, commentId: null, place: { on: "time", itemId, from, to: Math.abs(to - from - MOMENT) < 0.01 ? null : to } });
+  for (const { from, to, text } of cues.filter(
+    (cue) => cue.text !== "" && !known.has(key(cue.from, cue.text)),
+  )) {
+    await addMark(call, pieceId, {
+      id: call.newId(),
+      kind: "note",
+      nature: "remark",
+      start: 0,
+      end: 0,
+      body: text.slice(0, 4000),
+      replacement: "",
+      versionId: version.id,
+      commentId: null,
+      place: { on: "time", itemId, from, to: Math.abs(to - from - MOMENT) < 0.01 ? null : to },
+    });
     added += 1;
   }
   return { added, faults: said };
 }
 
-async function itemOf({ db }: ReadCall, itemId: string): Promise<{ pieceId: string; kind: string }> {
-  const [item] = await db<{ pieceId: string; kind: string }[]>`select piece_id, kind from item where id = ${itemId}`;
+async function itemOf(
+  { db }: ReadCall,
+  itemId: string,
+): Promise<{ pieceId: string; kind: string }> {
+  const [item] = await db<
+    { pieceId: string; kind: string }[]
+  >`select piece_id, kind from item where id = ${itemId}`;
   if (!item) throw new NotFound();
   return item;
 }

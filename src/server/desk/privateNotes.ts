@@ -4,10 +4,21 @@ import type { PrivateNote } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 
-type Row = { id: string; pieceId: string | null; authorId: string; author: string; body: string; writtenAt: Date; files: { id: string; name: string }[] };
+type Row = {
+  id: string;
+  pieceId: string | null;
+  authorId: string;
+  author: string;
+  body: string;
+  writtenAt: Date;
+  files: { id: string; name: string }[];
+};
 
 /** Notes on this piece, and on its student in this section; for the section's teachers. Index: private_note_student. */
-export async function readPrivateNotes({ db, who, now }: ReadCall, pieceId: string): Promise<PrivateNote[]> {
+export async function readPrivateNotes(
+  { db, who, now }: ReadCall,
+  pieceId: string,
+): Promise<PrivateNote[]> {
   const rows = await db<Row[]>`
     select private_note.id, private_note.piece_id, private_note.author_id, author.name as author, private_note.body, private_note.written_at,
       coalesce((
@@ -23,14 +34,34 @@ export async function readPrivateNotes({ db, who, now }: ReadCall, pieceId: stri
     join person author on author.id = private_note.author_id
     where piece.id = ${pieceId} and private_note.deleted_at is null
     order by private_note.written_at, private_note.id`;
-  return rows.map((row) => ({ id: row.id, about: row.pieceId ? "piece" : "student", by: row.author, mine: row.authorId === who.id, body: row.body, when: sayTime(row.writtenAt, now, who.zone), files: row.files.map((f) => ({ ...f, href: `/api/uploads/${f.id}` })) }));
+  return rows.map((row) => ({
+    id: row.id,
+    about: row.pieceId ? "piece" : "student",
+    by: row.author,
+    mine: row.authorId === who.id,
+    body: row.body,
+    when: sayTime(row.writtenAt, now, who.zone),
+    files: row.files.map((f) => ({ ...f, href: `/api/uploads/${f.id}` })),
+  }));
 }
 
-export async function addPrivateNote(call: Call, pieceId: string, given: { about: "piece" | "student"; body: string; uploads: string[] }): Promise<PrivateNote[]> {
+export async function addPrivateNote(
+  call: Call,
+  pieceId: string,
+  given: { about: "piece" | "student"; body: string; uploads: string[] },
+): Promise<PrivateNote[]> {
   const { tx, who, now, newId } = call;
   await requireOnPiece(call, pieceId, "feedback.draft");
-  const own = given.uploads.length === 0 ? [] : await tx<{ id: string }[]>`select id from upload where owner_id = ${who.id} and id in ${tx(given.uploads)}`;
-  if (own.length !== new Set(given.uploads).size) throw new Invalid({ uploads: "A file of this note is not there any more. Choose it again; the note is kept here." });
+  const own =
+    given.uploads.length === 0
+      ? []
+      : await tx<
+          { id: string }[]
+        >`select id from upload where owner_id = ${who.id} and id in ${tx(given.uploads)}`;
+  if (own.length !== new Set(given.uploads).size)
+    throw new Invalid({
+      uploads: "A file of this note is not there any more. Choose it again; the note is kept here.",
+    });
   const id = newId();
   await tx`
     insert into private_note (id, section_id, student_id, piece_id, author_id, body, written_at)
@@ -38,12 +69,17 @@ export async function addPrivateNote(call: Call, pieceId: string, given: { about
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     where piece.id = ${pieceId}`;
-  for (const { id: uploadId } of own) await tx`insert into private_note_file (note_id, upload_id) values (${id}, ${uploadId})`;
+  for (const { id: uploadId } of own)
+    await tx`insert into private_note_file (note_id, upload_id) values (${id}, ${uploadId})`;
   return readPrivateNotes(call, pieceId);
 }
 
 /** Takes one's own note away. */
-export async function deletePrivateNote(call: Call, pieceId: string, noteId: string): Promise<PrivateNote[]> {
+export async function deletePrivateNote(
+  call: Call,
+  pieceId: string,
+  noteId: string,
+): Promise<PrivateNote[]> {
   await requireOnPiece(call, pieceId, "feedback.draft");
   const known = (await readPrivateNotes(call, pieceId)).find((n) => n.id === noteId && n.mine);
   if (!known) throw new NotFound();

@@ -10,10 +10,18 @@ import { readPiece, readVersions } from "../pieces/queries";
 import { hideFileNames, isHidden, readHidden } from "./names";
 
 /** An earlier hand-in as it was, compared with the one on the Desk. */
-export async function versionShown(call: ReadCall, pieceId: string, versionId: string): Promise<VersionShown> {
+export async function versionShown(
+  call: ReadCall,
+  pieceId: string,
+  versionId: string,
+): Promise<VersionShown> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "feedback.see");
-  const [piece, versions, hidden] = await Promise.all([readPiece(db, pieceId), readVersions(db, pieceId), readHidden(db, pieceId)]);
+  const [piece, versions, hidden] = await Promise.all([
+    readPiece(db, pieceId),
+    readVersions(db, pieceId),
+    readHidden(db, pieceId),
+  ]);
   const asked = versions.find((v) => v.id === versionId);
   if (!asked) throw new NotFound();
   const { version } = feedbackRound(piece, versions);

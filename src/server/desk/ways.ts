@@ -1,6 +1,12 @@
 import type { ReadCall } from "../call";
 
-export type Ways = { handOut: string; section: string; anonymous: boolean; rubricId: string | null; questions: boolean };
+export type Ways = {
+  handOut: string;
+  section: string;
+  anonymous: boolean;
+  rubricId: string | null;
+  questions: boolean;
+};
 
 /** What the ways through all pieces of a hand-out go by: its names, its rubric, whether it asks questions, whether names are hidden. */
 export async function readWays({ db }: Pick<ReadCall, "db">, handOutId: string): Promise<Ways> {

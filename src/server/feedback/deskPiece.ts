@@ -19,14 +19,30 @@ import { itemView, readItems } from "../items/items";
 import { listCheckpoints } from "../pieces/checkpoints";
 import { answerSheets, readAsked, readTries } from "../questions/answers";
 import { readCopies, readSelfAssessment } from "../pieces/given";
-import { readHandBacks, readMessages, readPiece, readVersions, readWorkingCopy, type PieceRow, type VersionRow } from "../pieces/queries";
+import {
+  readHandBacks,
+  readMessages,
+  readPiece,
+  readVersions,
+  readWorkingCopy,
+  type PieceRow,
+  type VersionRow,
+} from "../pieces/queries";
 import { readStamp } from "../desk/here";
 import { judgementsFor } from "../desk/judgements";
 import { hideFileNames, isHidden, readHidden, shownName } from "../desk/names";
 import { readAside } from "../desk/aside";
 import { clipViews, heardIn } from "../speech/clips";
 import { countedScore, readRubric, understandScore } from "./counted";
-import { contentOf, draftMark, feedbackRound, hasChanged, readFeedback, readMarks, readRulings } from "./queries";
+import {
+  contentOf,
+  draftMark,
+  feedbackRound,
+  hasChanged,
+  readFeedback,
+  readMarks,
+  readRulings,
+} from "./queries";
 import { earlierMarks } from "./rule";
 
 /** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
@@ -44,7 +60,22 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
   ]);
   const { round, version } = feedbackRound(piece, versions);
   const hide = isHidden(hidden);
-  const [feedback, marks, rulings, earlier, copy, rubric, copies, self, asked, tries, checkpoints, items, aside, { stamp }] = await Promise.all([
+  const [
+    feedback,
+    marks,
+    rulings,
+    earlier,
+    copy,
+    rubric,
+    copies,
+    self,
+    asked,
+    tries,
+    checkpoints,
+    items,
+    aside,
+    { stamp },
+  ] = await Promise.all([
     readFeedback(db, pieceId, round),
     readMarks(db, pieceId, round),
     readRulings(db, pieceId, round),
@@ -56,19 +87,39 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readAsked(db, pieceId),
     readTries(db, pieceId),
     listCheckpoints(call, pieceId),
-    version ? readItems(db, pieceId, { version: version.id }) : about.openBefore ? readItems(db, pieceId, "work") : [],
+    version
+      ? readItems(db, pieceId, { version: version.id })
+      : about.openBefore
+        ? readItems(db, pieceId, "work")
+        : [],
     readAside(call, piece, versions, hide),
     readStamp(db, pieceId, who.id),
   ]);
   const student = shownName(about.student, hidden);
   // Those handed in, or unfinished ones where the student knows that they may be read.
   const answers = version?.answers ?? (about.openBefore ? copy?.answers : null) ?? null;
-  const judgements = answers ? await judgementsFor(db, piece.handOutId, pieceId, asked.sets, answers) : [];
+  const judgements = answers
+    ? await judgementsFor(db, piece.handOutId, pieceId, asked.sets, answers)
+    : [];
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
   const last = handBacks.find((h) => h.round === round);
-  const content = contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements);
+  const content = contentOf(
+    feedback,
+    marks,
+    rulings,
+    version?.id ?? null,
+    piece.pointsPossible,
+    judgements,
+  );
   const views = items.map(itemView);
-  const clips = await clipViews(call, heardIn([...marks, ...earlier], [...messages.whole, ...earlier.flatMap((m) => m.messages)], about.voice));
+  const clips = await clipViews(
+    call,
+    heardIn(
+      [...marks, ...earlier],
+      [...messages.whole, ...earlier.flatMap((m) => m.messages)],
+      about.voice,
+    ),
+  );
   return {
     id: pieceId,
     student,
@@ -85,7 +136,13 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     title: about.title,
     section: about.section,
     sectionId: piece.sectionId,
-    moon: { state: piece.state, round: piece.round, late: inRoundLate(piece, versions), missing: isMissing(piece, now), excused: piece.excused },
+    moon: {
+      state: piece.state,
+      round: piece.round,
+      late: inRoundLate(piece, versions),
+      missing: isMissing(piece, now),
+      excused: piece.excused,
+    },
     round,
     points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
     due: sayTime(piece.due, now, who.zone),
@@ -93,7 +150,10 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
       words: sayTime(version.handedInAt, now, who.zone),
       lateness: sayLateness(version, version.countedAt, who.zone),
       late: lateness(version, version.countedAt).late,
-      pressed: version.pressedAt && { exactly: sayExactly(version.pressedAt, who.zone), counts: version.claimAccepted },
+      pressed: version.pressedAt && {
+        exactly: sayExactly(version.pressedAt, who.zone),
+        counts: version.claimAccepted,
+      },
       code: version.receipt,
     },
     versionId: version?.id ?? null,
@@ -111,18 +171,34 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     picks: feedback?.picks ?? {},
     scoreHint: SCORE_HINTS[piece.scoreKind] ?? null,
     lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
-    unfinished: copy ? sayUnfinished(countWords(plainText(copy.doc).text), sayTime(copy.savedAt, now, who.zone)) : null,
+    unfinished: copy
+      ? sayUnfinished(countWords(plainText(copy.doc).text), sayTime(copy.savedAt, now, who.zone))
+      : null,
     overall: feedback?.overall ?? "",
     scoreTyped: feedback?.scoreTyped ?? "",
-    scoreWords: sayScoreNow(piece, version, feedback?.scoreTyped ?? "", { calendar, zone: who.zone }),
+    scoreWords: sayScoreNow(piece, version, feedback?.scoreTyped ?? "", {
+      calendar,
+      zone: who.zone,
+    }),
     revision: feedback?.revision ?? 0,
     marks: marks.map(draftMark),
     clips: hide ? clips.map((c) => (c.by === about.student ? { ...c, by: student } : c)) : clips,
     voiceSeconds: about.voiceSeconds,
     earlier,
     comparison: previous && version ? compareTexts(previous.text, version.text) : null,
-    thread: hide ? messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m)) : messages.whole,
-    handedBack: last ? { ...cameBackView(last, now, who.zone), seen: about.seenAt && about.seenAt >= last.handedBackAt ? sayTime(about.seenAt, now, who.zone) : null, changedSince: hasChanged(last, content) } : null,
+    thread: hide
+      ? messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m))
+      : messages.whole,
+    handedBack: last
+      ? {
+          ...cameBackView(last, now, who.zone),
+          seen:
+            about.seenAt && about.seenAt >= last.handedBackAt
+              ? sayTime(about.seenAt, now, who.zone)
+              : null,
+          changedSince: hasChanged(last, content),
+        }
+      : null,
     mayHandBack: may(standing, "feedback.handBack"),
     // A week from today, or the first school day after that.
     suggestedDue: `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`,
@@ -130,10 +206,21 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
   };
 }
 
-const SCORE_HINTS: Record<string, string> = { points: "8, 8/10, 85%", percent: "85", letters: "B+, 85%", levels: "secure, 80%", completion: "c or inc" };
+const SCORE_HINTS: Record<string, string> = {
+  points: "8, 8/10, 85%",
+  percent: "85",
+  letters: "B+, 85%",
+  levels: "secure, 80%",
+  completion: "c or inc",
+};
 
 /** The score in words, with what lateness takes off; a score that no longer fits the kind of score says so. */
-function sayScoreNow(piece: PieceRow, version: VersionRow | null, typed: string, place: Place): string | null {
+function sayScoreNow(
+  piece: PieceRow,
+  version: VersionRow | null,
+  typed: string,
+  place: Place,
+): string | null {
   if (typed === "") return null;
   try {
     const { points, words, shown } = understandScore(typed, piece);
@@ -149,7 +236,18 @@ function sayUnfinished(words: number, saved: string): string {
   return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
 }
 
-type About = { student: string; called: string; title: string; section: string; seenAt: Date | null; openBefore: boolean; flag: PieceFlag | null; instructions: RichDoc; voice: string | null; voiceSeconds: number };
+type About = {
+  student: string;
+  called: string;
+  title: string;
+  section: string;
+  seenAt: Date | null;
+  openBefore: boolean;
+  flag: PieceFlag | null;
+  instructions: RichDoc;
+  voice: string | null;
+  voiceSeconds: number;
+};
 
 async function readAbout({ db }: ReadCall, pieceId: string) {
   const [row] = await db<About[]>`

@@ -8,7 +8,15 @@ import { decide } from "../pieces/moves";
 import { readAsked } from "../questions/answers";
 import { lockPiece, readHandBacks, readVersions, roundsRuleOf, storeMove } from "../pieces/queries";
 import { withScore } from "./counted";
-import { contentOf, feedbackRound, hasChanged, isEmptyContent, readFeedback, readMarks, readRulings } from "./queries";
+import {
+  contentOf,
+  feedbackRound,
+  hasChanged,
+  isEmptyContent,
+  readFeedback,
+  readMarks,
+  readRulings,
+} from "./queries";
 
 export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
 
@@ -16,11 +24,20 @@ export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
  * Hands a round back, for good or to revise: what the draft says now is kept as it is (students read
  * only that), the score goes into its history, and the piece moves on, all in one transaction.
  */
-export async function handBack(call: Call, pieceId: string, given: GivenHandBack): Promise<{ state: string; round: number }> {
+export async function handBack(
+  call: Call,
+  pieceId: string,
+  given: GivenHandBack,
+): Promise<{ state: string; round: number }> {
   await requireOnPiece(call, pieceId, "feedback.handBack");
   const piece = await lockPiece(call.tx, pieceId);
   const roundDue = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
-  const to = decide(piece, roundDue ? { kind: "handBackToRevise", roundDue } : { kind: "handBack" }, "teacher", call.now);
+  const to = decide(
+    piece,
+    roundDue ? { kind: "handBackToRevise", roundDue } : { kind: "handBack" },
+    "teacher",
+    call.now,
+  );
   const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
   await fillNames(call, pieceId, round);
   const [feedback, marks, rulings, handBacks] = await Promise.all([
@@ -33,26 +50,50 @@ export async function handBack(call: Call, pieceId: string, given: GivenHandBack
     const full = refuseRound(roundsRuleOf(piece), round, roundDue);
     if (full) throw new Refused(full);
   }
-  const judgements = version ? await judgementsFor(call.tx, piece.handOutId, pieceId, (await readAsked(call.tx, pieceId)).sets, version.answers) : [];
-  const content = await withScore(call.tx, call.who, piece, version, contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements));
+  const judgements = version
+    ? await judgementsFor(
+        call.tx,
+        piece.handOutId,
+        pieceId,
+        (await readAsked(call.tx, pieceId)).sets,
+        version.answers,
+      )
+    : [];
+  const content = await withScore(
+    call.tx,
+    call.who,
+    piece,
+    version,
+    contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements),
+  );
   const last = handBacks.find((h) => h.round === round);
-  if (!last && given.outcome === "revise" && isEmptyContent(content)) throw new Refused("Say what to revise first: a note, a mark or an overall word.");
+  if (!last && given.outcome === "revise" && isEmptyContent(content))
+    throw new Refused("Say what to revise first: a note, a mark or an overall word.");
   const sameDue = last?.nextDueAt?.getTime() === roundDue?.getTime();
-  if (last && last.outcome === given.outcome && sameDue && !hasChanged(last, content)) throw new Refused("Nothing has changed since this was handed back.");
+  if (last && last.outcome === given.outcome && sameDue && !hasChanged(last, content))
+    throw new Refused("Nothing has changed since this was handed back.");
   const id = await storeHandBack(call, pieceId, round, given.outcome, content, roundDue);
   if (content.points !== null && content.points !== last?.content.points) {
     await call.tx`
       insert into score (id, piece_id, round_number, hand_back_id, typed, points, possible, shown, raw_points, deduction, set_by, set_at)
       values (${call.newId()}, ${pieceId}, ${round}, ${id}, ${content.scoreTyped}, ${content.points}, ${content.possible}, ${content.shown ?? null}, ${content.raw ?? null}, ${content.deduction || null}, ${call.who.id}, ${call.now})`;
   }
-  await storeMove(call, piece, to, given.outcome === "final" ? "handed back" : "handed back to revise", { handBackId: id });
+  await storeMove(
+    call,
+    piece,
+    to,
+    given.outcome === "final" ? "handed back" : "handed back to revise",
+    { handBackId: id },
+  );
   await setRevisionRound(call, pieceId, round, roundDue);
   return to;
 }
 
 /** Where names were hidden while the piece was read, its comments say `{name}`: filled now, when the name is known. */
 async function fillNames({ tx, now }: Call, pieceId: string, round: number): Promise<void> {
-  const [row] = await tx<{ called: string }[]>`select person.called from piece join person on person.id = piece.student_id where piece.id = ${pieceId}`;
+  const [row] = await tx<
+    { called: string }[]
+  >`select person.called from piece join person on person.id = piece.student_id where piece.id = ${pieceId}`;
   await tx`
     update mark
     set body = replace(body, '{name}', ${row!.called}), revision = revision + 1, changed_at = ${now}
@@ -68,7 +109,14 @@ function readDue(due: string | null, zone: string): Date {
   return wallToInstant(due, zone).at;
 }
 
-async function storeHandBack({ tx, who, now, newId }: Call, pieceId: string, round: number, outcome: "final" | "revise", content: object, nextDue: Date | null): Promise<string> {
+async function storeHandBack(
+  { tx, who, now, newId }: Call,
+  pieceId: string,
+  round: number,
+  outcome: "final" | "revise",
+  content: object,
+  nextDue: Date | null,
+): Promise<string> {
   const id = newId();
   await tx`
     insert into hand_back (id, piece_id, round_number, number, outcome, content, next_due_at, handed_back_by, handed_back_at)
@@ -79,7 +127,12 @@ async function storeHandBack({ tx, who, now, newId }: Call, pieceId: string, rou
 }
 
 /** The next round is there, with its due time, from the moment it is asked for; without one it is taken away again. */
-async function setRevisionRound({ tx, now }: Call, pieceId: string, round: number, due: Date | null): Promise<void> {
+async function setRevisionRound(
+  { tx, now }: Call,
+  pieceId: string,
+  round: number,
+  due: Date | null,
+): Promise<void> {
   if (due) {
     await tx`
       insert into round (piece_id, number, opened_at, due_at)

@@ -7,21 +7,52 @@ import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import type { HandBackRow, PieceRow, VersionRow } from "../pieces/queries";
 
-export type FeedbackRow = { overall: string; scoreReason: string; scoreTyped: string; points: string | null; revision: number; changedBy: string; changedByName: string; changedAt: Date; picks: Picks };
-export type MarkRow = Omit<WholeMark, "place"> & { place: Place | null; pieceId: string; round: number; versionId: string; commentId: string | null; againOf: string | null; revision: number; by: string; deletedAt: Date | null };
+export type FeedbackRow = {
+  overall: string;
+  scoreReason: string;
+  scoreTyped: string;
+  points: string | null;
+  revision: number;
+  changedBy: string;
+  changedByName: string;
+  changedAt: Date;
+  picks: Picks;
+};
+export type MarkRow = Omit<WholeMark, "place"> & {
+  place: Place | null;
+  pieceId: string;
+  round: number;
+  versionId: string;
+  commentId: string | null;
+  againOf: string | null;
+  revision: number;
+  by: string;
+  deletedAt: Date | null;
+};
 export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
 
 /**
  * The round that feedback is about: that of the newest hand-in, or the present one when nothing was
  * handed in (a talk in class, work on paper).
  */
-export function feedbackRound(piece: PieceRow, versions: readonly VersionRow[]): { round: number; version: VersionRow | null } {
+export function feedbackRound(
+  piece: PieceRow,
+  versions: readonly VersionRow[],
+): { round: number; version: VersionRow | null } {
   const takenBack = piece.state === "started" || piece.state === "not_opened";
-  const newest = takenBack ? undefined : versions.filter((v) => piece.state !== "reworking" || v.roundNumber < piece.round).at(-1);
-  return newest ? { round: newest.roundNumber, version: newest } : { round: piece.round, version: null };
+  const newest = takenBack
+    ? undefined
+    : versions.filter((v) => piece.state !== "reworking" || v.roundNumber < piece.round).at(-1);
+  return newest
+    ? { round: newest.roundNumber, version: newest }
+    : { round: piece.round, version: null };
 }
 
-export async function readFeedback(db: Db, pieceId: string, round: number): Promise<FeedbackRow | null> {
+export async function readFeedback(
+  db: Db,
+  pieceId: string,
+  round: number,
+): Promise<FeedbackRow | null> {
   const [row] = await db<FeedbackRow[]>`
     select feedback.overall, feedback.score_reason, feedback.score_typed, feedback.points, feedback.picks, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
     from feedback
@@ -46,7 +77,9 @@ export async function readMarks(db: Db, pieceId: string, round: number): Promise
 
 /** The ids of the files in a version. Index: version_item's key. */
 export async function itemsOf(db: Db, versionId: string): Promise<string[]> {
-  return (await db<{ itemId: string }[]>`select item_id from version_item where version_id = ${versionId}`).map((row) => row.itemId);
+  return (
+    await db<{ itemId: string }[]>`select item_id from version_item where version_id = ${versionId}`
+  ).map((row) => row.itemId);
 }
 
 /** One mark of a piece, deleted or not. @throws NotFound */
@@ -61,11 +94,17 @@ export async function readMark(db: Db, pieceId: string, markId: string): Promise
 }
 
 export async function readRulings(db: Db, pieceId: string, round: number): Promise<RulingRow[]> {
-  return db<RulingRow[]>`select mark_id, ruling, again_mark from ruling where piece_id = ${pieceId} and round_number = ${round}`;
+  return db<
+    RulingRow[]
+  >`select mark_id, ruling, again_mark from ruling where piece_id = ${pieceId} and round_number = ${round}`;
 }
 
 /** Begins the draft of a round if there is none; marks and rulings hang on it. */
-export async function beginFeedback({ tx, who, now }: Call, pieceId: string, round: number): Promise<void> {
+export async function beginFeedback(
+  { tx, who, now }: Call,
+  pieceId: string,
+  round: number,
+): Promise<void> {
   await tx`
     insert into round (piece_id, number, opened_at)
     select ${pieceId}, 1, ${now}
@@ -77,7 +116,11 @@ export async function beginFeedback({ tx, who, now }: Call, pieceId: string, rou
     on conflict (piece_id, round_number) do nothing`;
 }
 
-export async function touchFeedback({ tx, who, now }: Call, pieceId: string, round: number): Promise<void> {
+export async function touchFeedback(
+  { tx, who, now }: Call,
+  pieceId: string,
+  round: number,
+): Promise<void> {
   await tx`
     update feedback
     set changed_by = ${who.id}, changed_at = ${now}
@@ -85,12 +128,56 @@ export async function touchFeedback({ tx, who, now }: Call, pieceId: string, rou
 }
 
 export function draftMark(row: MarkRow): DraftMark {
-  const { id, kind, nature, body, replacement, quote, start, end, strokes, sentence, criterionId, points, clipId, by, commentId, againOf, revision } = row;
-  return { id, kind, nature, body, replacement, quote, start, end, place: row.place ?? ON_TEXT, strokes, sentence, criterionId, points, clipId, by, commentId, againOf, revision };
+  const {
+    id,
+    kind,
+    nature,
+    body,
+    replacement,
+    quote,
+    start,
+    end,
+    strokes,
+    sentence,
+    criterionId,
+    points,
+    clipId,
+    by,
+    commentId,
+    againOf,
+    revision,
+  } = row;
+  return {
+    id,
+    kind,
+    nature,
+    body,
+    replacement,
+    quote,
+    start,
+    end,
+    place: row.place ?? ON_TEXT,
+    strokes,
+    sentence,
+    criterionId,
+    points,
+    clipId,
+    by,
+    commentId,
+    againOf,
+    revision,
+  };
 }
 
 /** What handing the draft back now would say. */
-export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[], rulings: readonly RulingRow[], versionId: string | null, possible: string | null, judgements: HandBackContent["judgements"] = []): HandBackContent {
+export function contentOf(
+  feedback: FeedbackRow | null,
+  marks: readonly MarkRow[],
+  rulings: readonly RulingRow[],
+  versionId: string | null,
+  possible: string | null,
+  judgements: HandBackContent["judgements"] = [],
+): HandBackContent {
   const points = feedback?.points ?? null;
   return {
     overall: feedback?.overall ?? "",
@@ -106,10 +193,15 @@ export function contentOf(feedback: FeedbackRow | null, marks: readonly MarkRow[
 }
 
 export function isEmptyContent(content: HandBackContent): boolean {
-  return content.overall.trim() === "" && content.points === null && Object.keys(content.picks ?? {}).length === 0 && content.marks.length === 0 && content.rulings.length === 0;
+  return (
+    content.overall.trim() === "" &&
+    content.points === null &&
+    Object.keys(content.picks ?? {}).length === 0 &&
+    content.marks.length === 0 &&
+    content.rulings.length === 0
+  );
 }
 
 export function hasChanged(handedBack: HandBackRow | undefined, content: HandBackContent): boolean {
   return handedBack === undefined || differsFrom(handedBack.content, content);
 }
-

@@ -3,7 +3,14 @@ import { answeredMarks } from "@/core/rounds/cameBack";
 import { NotFound, Refused } from "@/core/refusals";
 import type { DraftMark, EarlierMark } from "@/core/views/views";
 import type { Call, ReadCall } from "../call";
-import { readAnswers, readHandBacks, readMessages, readVersions, type HandBackRow, type VersionRow } from "../pieces/queries";
+import {
+  readAnswers,
+  readHandBacks,
+  readMessages,
+  readVersions,
+  type HandBackRow,
+  type VersionRow,
+} from "../pieces/queries";
 import { openDraft, readDraftMarks } from "./draft";
 import { itemsOf, readRulings, touchFeedback } from "./queries";
 
@@ -12,22 +19,37 @@ import { itemsOf, readRulings, touchFeedback } from "./queries";
  * the draft: the student sees it when the round is handed back. Asking again puts the same request on
  * its words as they now stand, where it can be changed like any mark.
  */
-export async function rule(call: Call, pieceId: string, markId: string, ruling: "settled" | "again" | null): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
+export async function rule(
+  call: Call,
+  pieceId: string,
+  markId: string,
+  ruling: "settled" | "again" | null,
+): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
   const { round, version } = await openDraft(call, pieceId);
   const { tx, who, now } = call;
-  const mark = (await earlierMarks(call, pieceId, round, version)).find((m) => m.id === markId && m.nature === "request");
+  const mark = (await earlierMarks(call, pieceId, round, version)).find(
+    (m) => m.id === markId && m.nature === "request",
+  );
   if (!mark) throw new NotFound();
   const [old] = await tx<{ againMark: string | null }[]>`
     delete from ruling
     where mark_id = ${markId} and round_number = ${round}
     returning again_mark`;
-  if (old?.againMark) await tx`update mark set deleted_at = ${now}, revision = revision + 1 where id = ${old.againMark}`;
+  if (old?.againMark)
+    await tx`update mark set deleted_at = ${now}, revision = revision + 1 where id = ${old.againMark}`;
   let againMark: string | null = null;
   if (ruling === "again") {
     if (!version) throw new Refused("Nothing is handed in for this round yet.");
     const at = mark.at ?? { start: 0, end: Math.min(1, version.text.length) };
     // On a file that is still there it stands where it stood; a place that is gone becomes a note on the whole.
-    const place: Place | null = mark.place.on === "text" ? (mark.at === null && version.text === "" ? { on: "whole", itemId: null } : null) : mark.gone ? { on: "whole", itemId: null } : mark.place;
+    const place: Place | null =
+      mark.place.on === "text"
+        ? mark.at === null && version.text === ""
+          ? { on: "whole", itemId: null }
+          : null
+        : mark.gone
+          ? { on: "whole", itemId: null }
+          : mark.place;
     againMark = call.newId();
     await tx`
       insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, clip_id, again_of, created_by, created_at, changed_at)
@@ -40,11 +62,20 @@ export async function rule(call: Call, pieceId: string, markId: string, ruling: 
       values (${markId}, ${pieceId}, ${round}, ${ruling}, ${againMark})`;
   }
   await touchFeedback(call, pieceId, round);
-  return { earlier: await earlierMarks(call, pieceId, round, version), marks: await readDraftMarks(call, pieceId, round) };
+  return {
+    earlier: await earlierMarks(call, pieceId, round, version),
+    marks: await readDraftMarks(call, pieceId, round),
+  };
 }
 
 /** Marks handed back in rounds before `round`, placed on the text of `version`, with this draft's rulings. */
-export async function earlierMarks(call: ReadCall, pieceId: string, round: number, version: VersionRow | null, known?: { handBacks: HandBackRow[]; versions: VersionRow[] }): Promise<EarlierMark[]> {
+export async function earlierMarks(
+  call: ReadCall,
+  pieceId: string,
+  round: number,
+  version: VersionRow | null,
+  known?: { handBacks: HandBackRow[]; versions: VersionRow[] },
+): Promise<EarlierMark[]> {
   if (round === 1 || !version) return [];
   const [handBacks, versions, answers, messages, rulings] = await Promise.all([
     known?.handBacks ?? readHandBacks(call.db, pieceId),
@@ -57,8 +88,13 @@ export async function earlierMarks(call: ReadCall, pieceId: string, round: numbe
   const texts = new Map(versions.map((v) => [v.id, v.text]));
   const said = new Map(rulings.map((r) => [r.markId, r.ruling]));
   const items = new Set(await itemsOf(call.db, version.id));
-  const marks = answeredMarks({ handBacks: before, answers, messages: messages.byMark, texts, items }, version.text);
+  const marks = answeredMarks(
+    { handBacks: before, answers, messages: messages.byMark, texts, items },
+    version.text,
+  );
   // Of older rounds only what is still open between the two concerns this one.
   const last = Math.max(0, ...marks.map((m) => m.round));
-  return marks.filter((m) => m.round === last || m.request === "open" || m.request === "done").map((m) => ({ ...m, ruling: said.get(m.id) ?? null }));
+  return marks
+    .filter((m) => m.round === last || m.request === "open" || m.request === "done")
+    .map((m) => ({ ...m, ruling: said.get(m.id) ?? null }));
 }

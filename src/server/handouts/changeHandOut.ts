@@ -1,4 +1,10 @@
-import { describeChange, factsOf, type ChangeWords, type HandOutFacts, type Touched } from "@/core/handouts/describeChange";
+import {
+  describeChange,
+  factsOf,
+  type ChangeWords,
+  type HandOutFacts,
+  type Touched,
+} from "@/core/handouts/describeChange";
 import { checkDates } from "@/core/handouts/checkDates";
 import { latePolicyOf, type Plan } from "@/core/handouts/plan";
 import { Conflict, Invalid, Refused } from "@/core/refusals";
@@ -17,9 +23,18 @@ import { planOf } from "./planOf";
 import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal } from "./readPlan";
 import { ownClip } from "../speech/clips";
 
-export type GivenChange = { plan: Plan; /** Say it to the students, where it matters to them. */ tell: boolean };
+export type GivenChange = {
+  plan: Plan;
+  /** Say it to the students, where it matters to them. */ tell: boolean;
+};
 
-type Stored = HandOutFacts & { assignmentId: string; sectionId: string; revision: number; scored: number; plan: Plan };
+type Stored = HandOutFacts & {
+  assignmentId: string;
+  sectionId: string;
+  revision: number;
+  scored: number;
+  plan: Plan;
+};
 
 /**
  * Changes a hand-out after it was handed out: its dates, its task, and how it counts. The task and the
@@ -27,11 +42,20 @@ type Stored = HandOutFacts & { assignmentId: string; sectionId: string; revision
  *
  * @throws Conflict when someone else changed it since `revision`
  */
-export async function changeHandOut(call: Call, handOutId: string, given: GivenChange, revision: number): Promise<{ revision: number; words: string[]; told: number }> {
+export async function changeHandOut(
+  call: Call,
+  handOutId: string,
+  given: GivenChange,
+  revision: number,
+): Promise<{ revision: number; words: string[]; told: number }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "section.handOut");
   const before = await lockHandOut(call, handOutId);
-  if (before.revision !== revision) throw new Conflict("This hand-out was changed in another window since you opened it. What you typed is still here; load the page again to see the other.", { revision: before.revision });
+  if (before.revision !== revision)
+    throw new Conflict(
+      "This hand-out was changed in another window since you opened it. What you typed is still here; load the page again to see the other.",
+      { revision: before.revision },
+    );
   const { plan } = given;
   const old = before.plan;
   if (plan.rows.length !== 1) throw new Invalid({ rows: "A change is of one section's hand-out." });
@@ -43,12 +67,18 @@ export async function changeHandOut(call: Call, handOutId: string, given: GivenC
   const dates = readDates(row, now, who.zone, "rows[0]", faults, true);
   // The form knows minutes only: what was not touched stays to the second.
   if (row.opens === null || row.opens === old.rows[0]!.opens) dates.opensAt = before.opensAt;
-  if (Object.keys(faults).length === 0 && dates.dueAt.getTime() !== before.dueAt.getTime()) for (const [field, words] of Object.entries(checkDates(dates, now))) faults[`rows[0].${field}`] = words;
-  if (before.scored > 0 && old.counting.kind !== plan.counting.kind) faults["counting.kind"] = `${before.scored} scores were handed back already; the kind of score stays as it is.`;
+  if (Object.keys(faults).length === 0 && dates.dueAt.getTime() !== before.dueAt.getTime())
+    for (const [field, words] of Object.entries(checkDates(dates, now)))
+      faults[`rows[0].${field}`] = words;
+  if (before.scored > 0 && old.counting.kind !== plan.counting.kind)
+    faults["counting.kind"] =
+      `${before.scored} scores were handed back already; the kind of score stays as it is.`;
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
   await storeTask(call, before, plan, old);
-  const [section] = await tx<{ late: LatePolicy }[]>`select late_policy as late from section where id = ${before.sectionId}`;
+  const [section] = await tx<
+    { late: LatePolicy }[]
+  >`select late_policy as late from section where id = ${before.sectionId}`;
   const late = cleanPolicy(latePolicyOf(plan.counting.late, section!.late));
   await tx`
     update hand_out
@@ -67,7 +97,11 @@ export async function changeHandOut(call: Call, handOutId: string, given: GivenC
  * Moves the due time to another day, at the same time of day; closes and promised back keep their
  * distance in school days. For the calendar, where a due date is dragged.
  */
-export async function moveDue(call: Call, handOutId: string, { day, tell: telling }: { day: Day; tell: boolean }): Promise<{ words: string[]; told: number; was: Day }> {
+export async function moveDue(
+  call: Call,
+  handOutId: string,
+  { day, tell: telling }: { day: Day; tell: boolean },
+): Promise<{ words: string[]; told: number; was: Day }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "section.handOut");
   const before = await lockHandOut(call, handOutId);
@@ -76,27 +110,53 @@ export async function moveDue(call: Call, handOutId: string, { day, tell: tellin
   const was = wall.slice(0, 10);
   const shift = (at: Date | null): Date | null => {
     if (!at) return null;
-    const [old, clock] = [instantToWall(at, who.zone).slice(0, 10), instantToWall(at, who.zone).slice(10)];
+    const [old, clock] = [
+      instantToWall(at, who.zone).slice(0, 10),
+      instantToWall(at, who.zone).slice(10),
+    ];
     return wallToInstant(`${sameDistance(was, old, day, calendar)}${clock}`, who.zone).at;
   };
   const later = (at: Date | null, than: Date) => (at && at < than ? than : at);
   const dueAt = wallToInstant(`${day}${wall.slice(10)}`, who.zone).at;
-  const dates = { opensAt: before.opensAt, dueAt, closesAt: later(shift(before.closesAt), dueAt), promisedAt: later(shift(before.promisedAt), dueAt) };
+  const dates = {
+    opensAt: before.opensAt,
+    dueAt,
+    closesAt: later(shift(before.closesAt), dueAt),
+    promisedAt: later(shift(before.promisedAt), dueAt),
+  };
   const faults = checkDates(dates, now);
   const [fault] = Object.values(faults);
-  if (fault) throw new Refused(`${before.title} stays where it was: ${fault.charAt(0).toLowerCase()}${fault.slice(1)}`);
+  if (fault)
+    throw new Refused(
+      `${before.title} stays where it was: ${fault.charAt(0).toLowerCase()}${fault.slice(1)}`,
+    );
   await tx`
     update hand_out
     set due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt}, revision = revision + 1
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
-  const change = describeChange(before, await lockHandOut(call, handOutId), await readTouched(call, handOutId), now, who.zone);
+  const change = describeChange(
+    before,
+    await lockHandOut(call, handOutId),
+    await readTouched(call, handOutId),
+    now,
+    who.zone,
+  );
   const told = await tell(call, handOutId, change, telling);
   return { words: change.words, told, was };
 }
 
 async function lockHandOut(call: Call, handOutId: string): Promise<Stored> {
-  const [row] = await call.tx<{ assignmentId: string; sectionId: string; revision: number; opensAt: Date; dueAt: Date; scored: number }[]>`
+  const [row] = await call.tx<
+    {
+      assignmentId: string;
+      sectionId: string;
+      revision: number;
+      opensAt: Date;
+      dueAt: Date;
+      scored: number;
+    }[]
+  >`
     select
       hand_out.assignment_id, hand_out.section_id, hand_out.revision, hand_out.opens_at, hand_out.due_at,
       (select count(*)::int from score join piece on piece.id = score.piece_id where piece.hand_out_id = hand_out.id) as scored
@@ -134,7 +194,10 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
         rounds_until = ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, final_score = ${counting.final}, win_back_percent = ${toDecimal(counting.winBackPercent) || "50"}, clip_id = ${await ownClip(call, work.clipId)}, revision = revision + 1
     where id = ${stored.assignmentId}`;
   // Materials and versions that students have written in or were given cannot be taken apart; new ones can be added.
-  const known = new Set([...old.work.versions.map((v) => v.id), ...old.work.materials.map((m) => m.id)]);
+  const known = new Set([
+    ...old.work.versions.map((v) => v.id),
+    ...old.work.materials.map((m) => m.id),
+  ]);
   for (const version of work.versions.filter((v) => known.has(v.id))) {
     await tx`update assignment_version set name = ${version.name.trim()}, instructions = ${tx.json(readRichDoc(version.instructions, { pictures: true }) as never)} where id = ${version.id} and assignment_id = ${stored.assignmentId}`;
   }
@@ -155,10 +218,20 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
 }
 
 /** The line of history, and the word to the students who still have something to do with it. */
-async function tell(call: Call, handOutId: string, change: ChangeWords, telling: boolean): Promise<number> {
+async function tell(
+  call: Call,
+  handOutId: string,
+  change: ChangeWords,
+  telling: boolean,
+): Promise<number> {
   const { tx, now, newId } = call;
   if (change.words.length === 0) return 0;
-  await recordEvent(call, { handOutId, pieceId: null, kind: "changed", detail: { words: change.words, told: telling && change.notice !== null } });
+  await recordEvent(call, {
+    handOutId,
+    pieceId: null,
+    kind: "changed",
+    detail: { words: change.words, told: telling && change.notice !== null },
+  });
   if (!telling || !change.notice) return 0;
   const pieces = await tx<{ id: string }[]>`
     select piece.id
@@ -166,6 +239,7 @@ async function tell(call: Call, handOutId: string, change: ChangeWords, telling:
     join hand_out on hand_out.id = piece.hand_out_id
     where hand_out.id = ${handOutId} and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null
       and removed_at is null and left_at is null and not excused and state in ('not_opened', 'started', 'to_revise', 'reworking', 'handed_in')`;
-  if (pieces.length > 0) await tx`insert into piece_notice ${tx(pieces.map((p) => ({ id: newId(), pieceId: p.id, words: change.notice, at: now })))}`;
+  if (pieces.length > 0)
+    await tx`insert into piece_notice ${tx(pieces.map((p) => ({ id: newId(), pieceId: p.id, words: change.notice, at: now })))}`;
   return pieces.length;
 }

@@ -10,17 +10,29 @@ import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { planOf } from "./planOf";
 
-export type DraftRow = { id: string; plan: Plan; kept: boolean; revision: number; title: string; changedAt: Date };
+export type DraftRow = {
+  id: string;
+  plan: Plan;
+  kept: boolean;
+  revision: number;
+  title: string;
+  changedAt: Date;
+};
 
 /** A draft belongs to one teacher; to everyone else it does not exist. */
 export async function readDraft({ db, who }: ReadCall, draftId: string): Promise<DraftRow> {
   requireKind(who, "teacher");
-  const [row] = await db<DraftRow[]>`select id, plan, kept, revision, title, changed_at from hand_out_draft where id = ${draftId} and owner_id = ${who.id}`;
+  const [row] = await db<
+    DraftRow[]
+  >`select id, plan, kept, revision, title, changed_at from hand_out_draft where id = ${draftId} and owner_id = ${who.id}`;
   if (!row) throw new NotFound();
   return row;
 }
 
-export async function listDrafts({ db, who }: ReadCall): Promise<(Omit<DraftRow, "plan"> & { sections: string[] })[]> {
+export async function listDrafts({
+  db,
+  who,
+}: ReadCall): Promise<(Omit<DraftRow, "plan"> & { sections: string[] })[]> {
   requireKind(who, "teacher");
   return db<(Omit<DraftRow, "plan"> & { sections: string[] })[]>`
     select
@@ -39,7 +51,10 @@ export async function listDrafts({ db, who }: ReadCall): Promise<(Omit<DraftRow,
 const MOST = 2_000_000;
 
 /** Begins a draft. Its plan may be as incomplete as it is; it is checked when it is handed out. */
-export async function beginDraft(call: Call, given: { id: string; plan: object; kept: boolean }): Promise<{ id: string; revision: number }> {
+export async function beginDraft(
+  call: Call,
+  given: { id: string; plan: object; kept: boolean },
+): Promise<{ id: string; revision: number }> {
   const { tx, who, now } = call;
   requireKind(who, "teacher");
   const plan = readPlanShape(given.plan);
@@ -51,10 +66,18 @@ export async function beginDraft(call: Call, given: { id: string; plan: object; 
   return { id: given.id, revision };
 }
 
-export async function saveDraft(call: Call, draftId: string, given: { plan: object; kept: boolean }, revision: number): Promise<{ revision: number }> {
+export async function saveDraft(
+  call: Call,
+  draftId: string,
+  given: { plan: object; kept: boolean },
+  revision: number,
+): Promise<{ revision: number }> {
   const { tx, who, now } = call;
   const stored = await readDraft(call, draftId);
-  if (stored.revision !== revision) throw new Conflict("This draft was changed in another window. What you typed is still here.", { revision: stored.revision });
+  if (stored.revision !== revision)
+    throw new Conflict("This draft was changed in another window. What you typed is still here.", {
+      revision: stored.revision,
+    });
   const plan = readPlanShape(given.plan);
   await tx`
     update hand_out_draft
@@ -70,9 +93,11 @@ export async function deleteDraft(call: Call, draftId: string): Promise<{ delete
 }
 
 function readPlanShape(input: object): Plan {
-  if (JSON.stringify(input).length > MOST) throw new Invalid({ plan: "This draft is too large to be kept." });
+  if (JSON.stringify(input).length > MOST)
+    throw new Invalid({ plan: "This draft is too large to be kept." });
   const { work, rows, counting } = input as Partial<Plan>;
-  if (typeof work !== "object" || !Array.isArray(rows) || typeof counting !== "object") throw new Invalid({ plan: "This is not a draft of a hand-out." });
+  if (typeof work !== "object" || !Array.isArray(rows) || typeof counting !== "object")
+    throw new Invalid({ plan: "This is not a draft of a hand-out." });
   const empty = emptyPlan();
   return { work: { ...empty.work, ...work }, rows, counting: { ...empty.counting, ...counting } };
 }
@@ -83,29 +108,52 @@ const titleOf = (plan: Plan) => String(plan.work.title ?? "").slice(0, 200);
  * Copies a hand-out as a new draft: to the sections named (its own, when none), with dates moved from
  * the lesson it was due in to the corresponding lesson there.
  */
-export async function copyHandOut(call: Call, handOutId: string, sectionIds: readonly string[]): Promise<{ draftId: string }> {
+export async function copyHandOut(
+  call: Call,
+  handOutId: string,
+  sectionIds: readonly string[],
+): Promise<{ draftId: string }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "handOut.see");
   const { assignmentId: _, number, ...plan } = await planOf(call, handOutId);
   const source = plan.rows[0]!;
   const targets = sectionIds.length > 0 ? sectionIds : [source.sectionId];
   for (const id of targets) await requireOnSection(tx, who, id, "section.handOut");
-  const timetables = await readTimetables(tx, who.schoolId, [source.sectionId, ...targets], source.due.slice(0, 10));
+  const timetables = await readTimetables(
+    tx,
+    who.schoolId,
+    [source.sectionId, ...targets],
+    source.due.slice(0, 10),
+  );
   const from = timetables.get(source.sectionId)!;
   const wallNow = instantToWall(now, who.zone);
   const rows = targets.map((sectionId): PlanRow => {
     const to = timetables.get(sectionId)!;
     const own = sectionId === source.sectionId;
     // Another section has other students: whom it is for is chosen anew.
-    return { sectionId, ...moveDates(source, from, to, wallNow), audience: own ? source.audience : { kind: "section" }, exceptions: [] };
+    return {
+      sectionId,
+      ...moveDates(source, from, to, wallNow),
+      audience: own ? source.audience : { kind: "section" },
+      exceptions: [],
+    };
   });
   const draftId = call.newId();
-  await beginDraft(call, { id: draftId, plan: { ...plan, rows, work: { ...plan.work, numbered: number !== null } }, kept: false });
+  await beginDraft(call, {
+    id: draftId,
+    plan: { ...plan, rows, work: { ...plan.work, numbered: number !== null } },
+    kept: false,
+  });
   return { draftId };
 }
 
 /** A section's lessons with the term its own course is in; the source's term is the one the work was due in. */
-async function readTimetables(db: Db, schoolId: string, sectionIds: readonly string[], sourceDay: string): Promise<Map<string, Timetable>> {
+async function readTimetables(
+  db: Db,
+  schoolId: string,
+  sectionIds: readonly string[],
+  sourceDay: string,
+): Promise<Map<string, Timetable>> {
   const [{ calendar }, meetings, terms] = await Promise.all([
     readCalendar(db, schoolId),
     readMeetings(db, sectionIds),
@@ -116,15 +164,39 @@ async function readTimetables(db: Db, schoolId: string, sectionIds: readonly str
       join term on term.id = course.term_id
       where section.id = any(${sectionIds as string[]})`,
   ]);
-  return new Map(sectionIds.map((id, n) => {
-    const own = terms.find((t) => t.id === id) ?? null;
-    return [id, { meetings: meetings.get(id) ?? [], calendar, term: n === 0 ? (termOn(sourceDay, calendar.terms) ?? own) : own }];
-  }));
+  return new Map(
+    sectionIds.map((id, n) => {
+      const own = terms.find((t) => t.id === id) ?? null;
+      return [
+        id,
+        {
+          meetings: meetings.get(id) ?? [],
+          calendar,
+          term: n === 0 ? (termOn(sourceDay, calendar.terms) ?? own) : own,
+        },
+      ];
+    }),
+  );
 }
 
 /** A new page "Hand out": empty, for the sections named, with dates right for each of them. */
-export async function newPlan({ db, who, now }: ReadCall, sectionIds: readonly string[]): Promise<Plan> {
-  const [{ calendar, dayEnds }, meetings] = await Promise.all([readCalendar(db, who.schoolId), readMeetings(db, sectionIds)]);
+export async function newPlan(
+  { db, who, now }: ReadCall,
+  sectionIds: readonly string[],
+): Promise<Plan> {
+  const [{ calendar, dayEnds }, meetings] = await Promise.all([
+    readCalendar(db, who.schoolId),
+    readMeetings(db, sectionIds),
+  ]);
   const wallNow = instantToWall(now, who.zone);
-  return emptyPlan(sectionIds.map((sectionId): PlanRow => ({ sectionId, opens: null, closes: null, ...suggestedDates(wallNow, { meetings: meetings.get(sectionId)!, calendar, dayEnds }), audience: { kind: "section" }, exceptions: [] })));
+  return emptyPlan(
+    sectionIds.map((sectionId): PlanRow => ({
+      sectionId,
+      opens: null,
+      closes: null,
+      ...suggestedDates(wallNow, { meetings: meetings.get(sectionId)!, calendar, dayEnds }),
+      audience: { kind: "section" },
+      exceptions: [],
+    })),
+  );
 }

@@ -8,7 +8,12 @@ import { lockPiece, recordEvent } from "../pieces/queries";
 import { syncPieces } from "./pieces";
 
 /** Gives a hand-out to one more student of the section, or takes it from one: their work is kept, hidden, and comes back with them. */
-export async function giveTo(call: Call, handOutId: string, studentId: string, given: boolean): Promise<{ pieceId: string; given: boolean }> {
+export async function giveTo(
+  call: Call,
+  handOutId: string,
+  studentId: string,
+  given: boolean,
+): Promise<{ pieceId: string; given: boolean }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "section.handOut");
   const [student] = await tx<{ sectionId: string }[]>`
@@ -28,24 +33,41 @@ export async function giveTo(call: Call, handOutId: string, studentId: string, g
     where hand_out_id = ${handOutId} and student_id = ${studentId}
     returning id`;
   if (!piece) throw new NotFound();
-  await recordEvent(call, { handOutId, pieceId: piece.id, kind: given ? "given to" : "taken from", detail: {} });
+  await recordEvent(call, {
+    handOutId,
+    pieceId: piece.id,
+    kind: given ? "given to" : "taken from",
+    detail: {},
+  });
   if (given) await syncPieces(call, student.sectionId, handOutId);
   return { pieceId: piece.id, given };
 }
 
-export type GivenException = { due: string | null; excused: boolean; versionId: string | null; tell: boolean };
+export type GivenException = {
+  due: string | null;
+  excused: boolean;
+  versionId: string | null;
+  tell: boolean;
+};
 
 /** How a student is told that they are excused, or no longer. */
-export const sayExcused = (excused: boolean): string => (excused ? "you are excused from it" : "you are no longer excused from it");
+export const sayExcused = (excused: boolean): string =>
+  excused ? "you are excused from it" : "you are no longer excused from it";
 
 /** What is other for one student: a due time of their own, excused, another version of the task. */
-export async function setException(call: Call, pieceId: string, given: GivenException): Promise<{ due: string; own: boolean; excused: boolean }> {
+export async function setException(
+  call: Call,
+  pieceId: string,
+  given: GivenException,
+): Promise<{ due: string; own: boolean; excused: boolean }> {
   const { tx, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.except");
-  if (given.due !== null && !isWall(given.due)) throw new Invalid({ due: "This is not a date and a time." });
+  if (given.due !== null && !isWall(given.due))
+    throw new Invalid({ due: "This is not a date and a time." });
   const before = await lockPiece(tx, pieceId);
   const ownDueAt = given.due === null ? null : wallToInstant(given.due, who.zone).at;
-  if (ownDueAt && ownDueAt < before.opensAt) throw new Invalid({ due: "It would be due before it opens." });
+  if (ownDueAt && ownDueAt < before.opensAt)
+    throw new Invalid({ due: "It would be due before it opens." });
   if (given.versionId) {
     const [version] = await tx`
       select assignment_version.id
@@ -54,7 +76,14 @@ export async function setException(call: Call, pieceId: string, given: GivenExce
       where assignment_version.id = ${given.versionId} and hand_out.id = ${before.handOutId}`;
     if (!version) throw new NotFound();
   }
-  if (given.versionId !== before.versionId && before.state !== "not_opened" && before.state !== "started") throw new Refused("This student has handed in already, so the version of the task stays as it is.");
+  if (
+    given.versionId !== before.versionId &&
+    before.state !== "not_opened" &&
+    before.state !== "started"
+  )
+    throw new Refused(
+      "This student has handed in already, so the version of the task stays as it is.",
+    );
   await tx`
     update piece
     set own_due_at = ${ownDueAt}, own_due_from = ${ownDueAt ? "teacher" : null}, excused = ${given.excused}, version_id = ${given.versionId}
@@ -62,13 +91,25 @@ export async function setException(call: Call, pieceId: string, given: GivenExce
   await syncPieces(call, before.sectionId, before.handOutId);
   const after = await lockPiece(tx, pieceId);
   const words = [
-    before.due.getTime() === after.due.getTime() ? "" : `due ${sayTime(after.due, now, who.zone)} (it was ${sayTime(before.due, now, who.zone)})`,
+    before.due.getTime() === after.due.getTime()
+      ? ""
+      : `due ${sayTime(after.due, now, who.zone)} (it was ${sayTime(before.due, now, who.zone)})`,
     before.excused === after.excused ? "" : sayExcused(after.excused),
     before.versionId === after.versionId ? "" : "the task was changed",
   ].filter(Boolean);
   if (words.length > 0) {
-    await recordEvent(call, { handOutId: before.handOutId, pieceId, kind: "set for one student", detail: { words } });
-    if (given.tell && before.opensAt <= now) await tx`insert into piece_notice (id, piece_id, words, at) values (${call.newId()}, ${pieceId}, ${`Changed for you: ${words.join("; ")}.`}, ${now})`;
+    await recordEvent(call, {
+      handOutId: before.handOutId,
+      pieceId,
+      kind: "set for one student",
+      detail: { words },
+    });
+    if (given.tell && before.opensAt <= now)
+      await tx`insert into piece_notice (id, piece_id, words, at) values (${call.newId()}, ${pieceId}, ${`Changed for you: ${words.join("; ")}.`}, ${now})`;
   }
-  return { due: sayTime(after.due, now, who.zone), own: given.due !== null, excused: after.excused };
+  return {
+    due: sayTime(after.due, now, who.zone),
+    own: given.due !== null,
+    excused: after.excused,
+  };
 }

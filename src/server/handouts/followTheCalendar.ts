@@ -16,7 +16,9 @@ const DAYS_BACK = 7;
  */
 export async function followTheCalendar(sql: Sql, now: Date): Promise<number> {
   return sql.begin(async (tx) => {
-    const [lock] = await tx<{ mine: boolean }[]>`select pg_try_advisory_xact_lock(${CALENDAR_LOCK}) as mine`;
+    const [lock] = await tx<
+      { mine: boolean }[]
+    >`select pg_try_advisory_xact_lock(${CALENDAR_LOCK}) as mine`;
     if (!lock!.mine) return 0;
     // Only where something is out of line: a joiner without a piece of work due later, a leaver with one not let go.
     const sections = await tx<(Person & { sectionId: string })[]>`
@@ -33,7 +35,8 @@ export async function followTheCalendar(sql: Sql, now: Date): Promise<number> {
       where (enrolment.joined_on between day.today - ${DAYS_BACK}::int and day.today and piece.id is null and hand_out.audience = 'section'
           and enrolment.joined_on <= day.due and (enrolment.left_on is null or (enrolment.left_on > day.today and enrolment.left_on > day.due)))
         or (enrolment.left_on between day.today - ${DAYS_BACK}::int and day.today and enrolment.left_on <= day.due and piece.id is not null and piece.left_at is null)`;
-    for (const { sectionId, ...who } of sections) await syncPieces({ tx, db: tx, who, now, newId: uuidv7 }, sectionId);
+    for (const { sectionId, ...who } of sections)
+      await syncPieces({ tx, db: tx, who, now, newId: uuidv7 }, sectionId);
     return sections.length;
   }) as Promise<number>;
 }

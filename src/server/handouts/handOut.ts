@@ -16,8 +16,20 @@ import { readMembers, syncPieces } from "./pieces";
 import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal, uploadsOf } from "./readPlan";
 import { ownClip } from "../speech/clips";
 
-export type GivenHandOut = { plan: Plan; /** The draft this was; it is used up, unless it is kept on the Shelf. */ draftId: string | null; /** Due in the past, and that is meant. */ pastIsMeant: boolean };
-export type HandedOut = { handOuts: { id: string; sectionId: string; section: string; students: number; opens: "now" | "later" }[] };
+export type GivenHandOut = {
+  plan: Plan;
+  /** The draft this was; it is used up, unless it is kept on the Shelf. */ draftId: string | null;
+  /** Due in the past, and that is meant. */ pastIsMeant: boolean;
+};
+export type HandedOut = {
+  handOuts: {
+    id: string;
+    sectionId: string;
+    section: string;
+    students: number;
+    opens: "now" | "later";
+  }[];
+};
 
 /**
  * Hands work out: one assignment for each course among the sections, a hand-out for each section, and a
@@ -28,18 +40,26 @@ export type HandedOut = { handOuts: { id: string; sectionId: string; section: st
  *
  * @throws Invalid with every fault by its field: `work.title`, `rows[1].due`, `counting.points` …
  */
-export async function handOut(call: Call, { plan, draftId, pastIsMeant }: GivenHandOut): Promise<HandedOut> {
+export async function handOut(
+  call: Call,
+  { plan, draftId, pastIsMeant }: GivenHandOut,
+): Promise<HandedOut> {
   const { tx, who, now } = call;
   for (const row of plan.rows) await requireOnSection(tx, who, row.sectionId, "section.handOut");
   const faults: Record<string, string> = {};
   if (plan.rows.length === 0) faults.rows = "Choose a section to hand it out to.";
-  if (new Set(plan.rows.map((r) => r.sectionId)).size < plan.rows.length) faults.rows = "A section stands in the table twice.";
+  if (new Set(plan.rows.map((r) => r.sectionId)).size < plan.rows.length)
+    faults.rows = "A section stands in the table twice.";
   checkWork(plan.work, faults);
   checkCounting(plan.counting, plan.rows, faults);
-  const dates = plan.rows.map((row, n) => readDates(row, now, who.zone, `rows[${n}]`, faults, pastIsMeant));
+  const dates = plan.rows.map((row, n) =>
+    readDates(row, now, who.zone, `rows[${n}]`, faults, pastIsMeant),
+  );
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
-  const sections = await tx<{ id: string; name: string; courseId: string; latePolicy: LatePolicy }[]>`
+  const sections = await tx<
+    { id: string; name: string; courseId: string; latePolicy: LatePolicy }[]
+  >`
     select id, name, course_id, late_policy
     from section
     where id = any(${plan.rows.map((r) => r.sectionId)})
@@ -50,24 +70,58 @@ export async function handOut(call: Call, { plan, draftId, pastIsMeant }: GivenH
     for (const [n, row] of plan.rows.entries()) {
       const section = sections.find((s) => s.id === row.sectionId)!;
       if (section.courseId !== courseId) continue;
-      const { id, students } = await storeHandOut(call, plan, row, dates[n]!, assignment, section.latePolicy);
-      handOuts.push({ id, sectionId: section.id, section: section.name, students, opens: dates[n]!.opensAt > now ? "later" : "now" });
+      const { id, students } = await storeHandOut(
+        call,
+        plan,
+        row,
+        dates[n]!,
+        assignment,
+        section.latePolicy,
+      );
+      handOuts.push({
+        id,
+        sectionId: section.id,
+        section: section.name,
+        students,
+        opens: dates[n]!.opensAt > now ? "later" : "now",
+      });
     }
   }
-  if (draftId) await tx`delete from hand_out_draft where id = ${draftId} and owner_id = ${who.id} and not kept`;
+  if (draftId)
+    await tx`delete from hand_out_draft where id = ${draftId} and owner_id = ${who.id} and not kept`;
   return { handOuts };
 }
 
 /** Files can be given by those who may see them; a rubric by its owner, or where it is in use already. */
 export async function requireOwnThings(call: Call, plan: Plan): Promise<void> {
-  if (!(await mayUseUploads(call, uploadsOf(plan).map((u) => u.uploadId)))) throw new NotFound();
-  if (!(await mayUseSets(call, plan.work.parts.flatMap((p) => p.setId ?? [])))) throw new NotFound();
-  if (plan.counting.rubricId && !(await mayUseRubric(call, plan.counting.rubricId))) throw new NotFound();
+  if (
+    !(await mayUseUploads(
+      call,
+      uploadsOf(plan).map((u) => u.uploadId),
+    ))
+  )
+    throw new NotFound();
+  if (
+    !(await mayUseSets(
+      call,
+      plan.work.parts.flatMap((p) => p.setId ?? []),
+    ))
+  )
+    throw new NotFound();
+  if (plan.counting.rubricId && !(await mayUseRubric(call, plan.counting.rubricId)))
+    throw new NotFound();
 }
 
-type StoredAssignment = { id: string; /** From the ids of the plan to those of the rows. */ versions: Map<string, string> };
+type StoredAssignment = {
+  id: string;
+  /** From the ids of the plan to those of the rows. */ versions: Map<string, string>;
+};
 
-async function storeAssignment(call: Call, plan: Plan, courseId: string): Promise<StoredAssignment> {
+async function storeAssignment(
+  call: Call,
+  plan: Plan,
+  courseId: string,
+): Promise<StoredAssignment> {
   const { tx, who, now, newId } = call;
   const { work, counting } = plan;
   const id = newId();
@@ -85,13 +139,20 @@ async function storeAssignment(call: Call, plan: Plan, courseId: string): Promis
       ${tx.json(work.parts as never)}, ${isScored(counting.kind) ? toDecimal(counting.points) : null}, ${counting.kind}, ${counting.rubricId}, ${counting.counts}, ${counting.extraCredit},
       ${Number(counting.roundsMost) || null}, ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, ${counting.final}, ${toDecimal(counting.winBackPercent) || "50"}, ${await ownClip(call, work.clipId)}, ${who.id}, ${now}
     )`;
-  for (const part of work.parts) if (part.setId) await tx`insert into assignment_questions (assignment_id, part_id, set_id) values (${id}, ${part.id}, ${part.setId})`;
+  for (const part of work.parts)
+    if (part.setId)
+      await tx`insert into assignment_questions (assignment_id, part_id, set_id) values (${id}, ${part.id}, ${part.setId})`;
   const versions = await storeVersions(call, plan, id);
   return { id, versions };
 }
 
 /** Versions, materials and pictures of an assignment, from the plan; those in `known` are there already. */
-export async function storeVersions({ tx, newId }: Call, plan: Plan, assignmentId: string, known: ReadonlySet<string> = new Set()): Promise<Map<string, string>> {
+export async function storeVersions(
+  { tx, newId }: Call,
+  plan: Plan,
+  assignmentId: string,
+  known: ReadonlySet<string> = new Set(),
+): Promise<Map<string, string>> {
   const versions = new Map<string, string>();
   for (const version of plan.work.versions.filter((v) => !known.has(v.id))) {
     versions.set(version.id, newId());
@@ -117,7 +178,14 @@ export async function storeVersions({ tx, newId }: Call, plan: Plan, assignmentI
   return versions;
 }
 
-async function storeHandOut(call: Call, plan: Plan, row: PlanRow, dates: HandOutDates, assignment: StoredAssignment, sectionLate: LatePolicy): Promise<{ id: string; students: number }> {
+async function storeHandOut(
+  call: Call,
+  plan: Plan,
+  row: PlanRow,
+  dates: HandOutDates,
+  assignment: StoredAssignment,
+  sectionLate: LatePolicy,
+): Promise<{ id: string; students: number }> {
   const { tx, who, now, newId } = call;
   const { counting } = plan;
   const id = newId();
@@ -133,26 +201,60 @@ async function storeHandOut(call: Call, plan: Plan, row: PlanRow, dates: HandOut
   const groups = new Set(members.flatMap((m) => m.groups));
   if (row.audience.kind === "chosen") {
     const meant = row.audience.groups.filter((group) => groups.has(group));
-    if (meant.length > 0) await tx`insert into hand_out_group ${tx(meant.map((groupId) => ({ handOutId: id, groupId })))}`;
+    if (meant.length > 0)
+      await tx`insert into hand_out_group ${tx(meant.map((groupId) => ({ handOutId: id, groupId })))}`;
   }
   // Due before today (work done on paper): whoever is in the section now has it.
-  const students = studentsFor(row.audience, members, today, dates.dueAt < now ? today : dayOf(dates.dueAt, who.zone));
-  if (students.length === 0) throw new Invalid({ [`rows[${plan.rows.indexOf(row)}].audience`]: "Nobody would get it: choose groups or students, or the whole section." });
-  const pieces = students.map((studentId) => ({ id: newId(), handOutId: id, studentId, ...exceptionOf(call, row, studentId, assignment) }));
+  const students = studentsFor(
+    row.audience,
+    members,
+    today,
+    dates.dueAt < now ? today : dayOf(dates.dueAt, who.zone),
+  );
+  if (students.length === 0)
+    throw new Invalid({
+      [`rows[${plan.rows.indexOf(row)}].audience`]:
+        "Nobody would get it: choose groups or students, or the whole section.",
+    });
+  const pieces = students.map((studentId) => ({
+    id: newId(),
+    handOutId: id,
+    studentId,
+    ...exceptionOf(call, row, studentId, assignment),
+  }));
   await tx`insert into piece ${tx(pieces, "id", "handOutId", "studentId", "ownDueAt", "ownDueFrom", "excused", "versionId")}`;
   await syncPieces(call, row.sectionId, id);
-  await recordEvent(call, { handOutId: id, pieceId: null, kind: dates.opensAt > now ? "handed out, to open later" : "handed out", detail: { students: students.length } });
+  await recordEvent(call, {
+    handOutId: id,
+    pieceId: null,
+    kind: dates.opensAt > now ? "handed out, to open later" : "handed out",
+    detail: { students: students.length },
+  });
   return { id, students: students.length };
 }
 
-function exceptionOf({ who }: Call, row: PlanRow, studentId: string, { versions }: StoredAssignment) {
+function exceptionOf(
+  { who }: Call,
+  row: PlanRow,
+  studentId: string,
+  { versions }: StoredAssignment,
+) {
   const own = row.exceptions.find((e) => e.studentId === studentId);
   const ownDueAt = own?.due ? wallToInstant(own.due, who.zone).at : null;
-  return { ownDueAt, ownDueFrom: ownDueAt ? "teacher" : null, excused: own?.excused ?? false, versionId: (own?.versionId && versions.get(own.versionId)) || null };
+  return {
+    ownDueAt,
+    ownDueFrom: ownDueAt ? "teacher" : null,
+    excused: own?.excused ?? false,
+    versionId: (own?.versionId && versions.get(own.versionId)) || null,
+  };
 }
 
 /** A category by its name; one the section does not have yet is made there, weighing nothing until its owner says. */
-export async function categoryOf({ tx, newId }: Call, sectionId: string, name: string): Promise<string | null> {
+export async function categoryOf(
+  { tx, newId }: Call,
+  sectionId: string,
+  name: string,
+): Promise<string | null> {
   if (!name.trim()) return null;
   await tx`
     insert into category (id, section_id, name, weight, position)
@@ -160,6 +262,8 @@ export async function categoryOf({ tx, newId }: Call, sectionId: string, name: s
     from category
     where section_id = ${sectionId}
     on conflict do nothing`;
-  const [found] = await tx<{ id: string }[]>`select id from category where section_id = ${sectionId} and lower(name) = ${name.trim().toLowerCase()}`;
+  const [found] = await tx<
+    { id: string }[]
+  >`select id from category where section_id = ${sectionId} and lower(name) = ${name.trim().toLowerCase()}`;
   return found!.id;
 }

@@ -26,7 +26,15 @@ export async function readMembers(db: Db, sectionId: string): Promise<SectionMem
 }
 
 type HandOutRow = { id: string; dueAt: Date; audience: "section" | "chosen"; groups: string[] };
-type PieceRow = { id: string; handOutId: string; studentId: string; ownDueAt: Date | null; ownDueFrom: "teacher" | "group" | null; removedAt: Date | null; leftAt: Date | null };
+type PieceRow = {
+  id: string;
+  handOutId: string;
+  studentId: string;
+  ownDueAt: Date | null;
+  ownDueFrom: "teacher" | "group" | null;
+  removedAt: Date | null;
+  leftAt: Date | null;
+};
 
 /**
  * Brings the pieces of a section's hand-outs into line with who is in it and in its groups now: those
@@ -52,16 +60,36 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
     where hand_out_id = any(${handOuts.map((h) => h.id)})`;
   const found = new Map(pieces.map((p) => [`${p.handOutId} ${p.studentId}`, p]));
   const today = dayOf(now, who.zone);
-  const fresh: { id: string; handOutId: string; studentId: string; ownDueAt: Date | null; ownDueFrom: "group" | null }[] = [];
+  const fresh: {
+    id: string;
+    handOutId: string;
+    studentId: string;
+    ownDueAt: Date | null;
+    ownDueFrom: "group" | null;
+  }[] = [];
   for (const handOut of handOuts) {
     const dueDay = dayOf(handOut.dueAt, who.zone);
     for (const member of members) {
       const piece = found.get(`${handOut.id} ${member.studentId}`);
-      const extra = dueThroughGroups(handOut.dueAt, member.groups.flatMap((id) => extras.get(id) ?? []), calendar, who.zone);
+      const extra = dueThroughGroups(
+        handOut.dueAt,
+        member.groups.flatMap((id) => extras.get(id) ?? []),
+        calendar,
+        who.zone,
+      );
       const owed = owes(member, today, dueDay);
       if (!piece) {
-        const meant = handOut.audience === "section" || isMeant({ kind: "chosen", groups: handOut.groups, students: [] }, member);
-        if (meant && owed) fresh.push({ id: call.newId(), handOutId: handOut.id, studentId: member.studentId, ownDueAt: extra, ownDueFrom: extra ? "group" : null });
+        const meant =
+          handOut.audience === "section" ||
+          isMeant({ kind: "chosen", groups: handOut.groups, students: [] }, member);
+        if (meant && owed)
+          fresh.push({
+            id: call.newId(),
+            handOutId: handOut.id,
+            studentId: member.studentId,
+            ownDueAt: extra,
+            ownDueFrom: extra ? "group" : null,
+          });
         continue;
       }
       await alignPiece(call, piece, member, dueDay, extra);
@@ -74,12 +102,24 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
     on conflict (hand_out_id, student_id) do nothing`;
 }
 
-async function alignPiece(call: Call, piece: PieceRow, member: Member, dueDay: string, extra: Date | null): Promise<void> {
+async function alignPiece(
+  call: Call,
+  piece: PieceRow,
+  member: Member,
+  dueDay: string,
+  extra: Date | null,
+): Promise<void> {
   const { tx, now, who } = call;
-  const left = member.leftOn !== null && member.leftOn <= dayOf(now, who.zone) && member.leftOn <= dueDay;
+  const left =
+    member.leftOn !== null && member.leftOn <= dayOf(now, who.zone) && member.leftOn <= dueDay;
   if (left !== (piece.leftAt !== null)) {
     await tx`update piece set left_at = ${left ? now : null} where id = ${piece.id}`;
-    await recordEvent(call, { handOutId: piece.handOutId, pieceId: piece.id, kind: left ? "left the section: owes nothing more" : "back in the section", detail: {} });
+    await recordEvent(call, {
+      handOutId: piece.handOutId,
+      pieceId: piece.id,
+      kind: left ? "left the section: owes nothing more" : "back in the section",
+      detail: {},
+    });
   }
   const follows = piece.ownDueFrom !== "teacher";
   if (follows && piece.ownDueAt?.getTime() !== extra?.getTime()) {

@@ -5,7 +5,11 @@ import { recordEvent } from "../pieces/queries";
 import { syncPieces } from "./pieces";
 
 /** Hides a hand-out from its students and from the lists, with all that was done; or brings it back as it was. */
-export async function withdraw(call: Call, handOutId: string, withdrawn: boolean): Promise<{ withdrawn: boolean }> {
+export async function withdraw(
+  call: Call,
+  handOutId: string,
+  withdrawn: boolean,
+): Promise<{ withdrawn: boolean }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "section.handOut");
   const [changed] = await tx<{ sectionId: string }[]>`
@@ -15,7 +19,12 @@ export async function withdraw(call: Call, handOutId: string, withdrawn: boolean
     returning section_id`;
   if (changed) {
     if (!withdrawn) await syncPieces(call, changed.sectionId, handOutId);
-    await recordEvent(call, { handOutId, pieceId: null, kind: withdrawn ? "withdrawn" : "brought back", detail: {} });
+    await recordEvent(call, {
+      handOutId,
+      pieceId: null,
+      kind: withdrawn ? "withdrawn" : "brought back",
+      detail: {},
+    });
   }
   return { withdrawn };
 }
@@ -40,7 +49,10 @@ export async function deleteHandOut(call: Call, handOutId: string): Promise<{ de
     where hand_out_id = ${handOutId}
       and (opened_at is not null or state <> 'not_opened'
         or exists (select from round where piece_id = piece.id) or exists (select from message where piece_id = piece.id) or exists (select from piece_copy where piece_id = piece.id))`;
-  if (begun!.n > 0) throw new Refused(`${begun!.n} ${begun!.n === 1 ? "student has" : "students have"} begun, so it cannot be deleted. Withdraw it instead: that hides it, and can be undone.`);
+  if (begun!.n > 0)
+    throw new Refused(
+      `${begun!.n} ${begun!.n === 1 ? "student has" : "students have"} begun, so it cannot be deleted. Withdraw it instead: that hides it, and can be undone.`,
+    );
   await tx`delete from section_note where hand_out_id = ${handOutId}`;
   await tx`delete from piece where hand_out_id = ${handOutId}`;
   await tx`delete from hand_out where id = ${handOutId}`;
@@ -52,6 +64,11 @@ export async function deleteHandOut(call: Call, handOutId: string): Promise<{ de
     await tx`delete from assignment_version where assignment_id = ${assignmentId}`;
     await tx`delete from assignment where id = ${assignmentId}`;
   }
-  await recordEvent(call, { handOutId, pieceId: null, kind: "deleted a hand-out nobody had begun", detail: { title } });
+  await recordEvent(call, {
+    handOutId,
+    pieceId: null,
+    kind: "deleted a hand-out nobody had begun",
+    detail: { title },
+  });
   return { deleted: true };
 }

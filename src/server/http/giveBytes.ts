@@ -1,13 +1,26 @@
 import { streamOf } from "../blobs/blobs";
 import { HttpProblem } from "./problem";
 
-export type Given = { size: number; mediaType: string; name: string; /** Shown in the page; otherwise a download, whatever it is. */ inline: boolean; etag: string; /** The bytes from first to last, both included. */ read: (first: number, last: number) => AsyncGenerator<Buffer> };
+export type Given = {
+  size: number;
+  mediaType: string;
+  name: string;
+  /** Shown in the page; otherwise a download, whatever it is. */ inline: boolean;
+  etag: string;
+  /** The bytes from first to last, both included. */ read: (
+    first: number,
+    last: number,
+  ) => AsyncGenerator<Buffer>;
+};
 
 /**
  * Bytes as an answer, whole or a range of them (RFC 9110, section 14): under their own type when they are shown, sandboxed,
  * and never guessed at by the browser.
  */
-export function giveBytes(request: Request, { size, mediaType, name, inline, etag, read }: Given): Response {
+export function giveBytes(
+  request: Request,
+  { size, mediaType, name, inline, etag, read }: Given,
+): Response {
   const headers: Record<string, string> = {
     "content-type": inline ? mediaType : "application/octet-stream",
     "content-disposition": `${inline ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(name)}`,
@@ -18,10 +31,18 @@ export function giveBytes(request: Request, { size, mediaType, name, inline, eta
     "accept-ranges": "bytes",
     etag: `"${etag}"`,
   };
-  if (request.headers.get("if-none-match") === headers.etag) return new Response(null, { status: 304, headers });
+  if (request.headers.get("if-none-match") === headers.etag)
+    return new Response(null, { status: 304, headers });
   const range = readRange(request.headers.get("range"), size);
   const [first, last] = range ?? [0, size - 1];
-  return new Response(streamOf(read(first, last)), { status: range ? 206 : 200, headers: { ...headers, "content-length": String(last - first + 1), ...(range ? { "content-range": `bytes ${first}-${last}/${size}` } : {}) } });
+  return new Response(streamOf(read(first, last)), {
+    status: range ? 206 : 200,
+    headers: {
+      ...headers,
+      "content-length": String(last - first + 1),
+      ...(range ? { "content-range": `bytes ${first}-${last}/${size}` } : {}),
+    },
+  });
 }
 
 /** One range; several at once are answered with the whole file, as the standard allows. */
@@ -30,6 +51,7 @@ function readRange(header: string | null, size: number): [number, number] | null
   if (!found || (found[1] === "" && found[2] === "")) return null;
   const first = found[1] === "" ? Math.max(0, size - Number(found[2])) : Number(found[1]);
   const last = found[1] === "" || found[2] === "" ? size - 1 : Math.min(size - 1, Number(found[2]));
-  if (first > last || first >= size) throw new HttpProblem(416, "There is no such part of this file.", `It has ${size} bytes.`);
+  if (first > last || first >= size)
+    throw new HttpProblem(416, "There is no such part of this file.", `It has ${size} bytes.`);
   return [first, last];
 }

@@ -9,7 +9,14 @@ import { HttpProblem } from "./problem";
  *
  * @throws HttpProblem 422 when the key was used for another request
  */
-export async function once<T>(tx: Tx, who: Person, key: string, requestHash: Buffer, now: Date, run: () => Promise<T>): Promise<T> {
+export async function once<T>(
+  tx: Tx,
+  who: Person,
+  key: string,
+  requestHash: Buffer,
+  now: Date,
+  run: () => Promise<T>,
+): Promise<T> {
   const [claimed] = await tx`
     insert into idempotency (person_id, key, request_hash, created_at)
     values (${who.id}, ${key}, ${requestHash}, ${now})
@@ -20,7 +27,8 @@ export async function once<T>(tx: Tx, who: Person, key: string, requestHash: Buf
       select request_hash, body
       from idempotency
       where person_id = ${who.id} and key = ${key}`;
-    if (!kept || !requestHash.equals(kept.requestHash)) throw new HttpProblem(422, "This Idempotency-Key was used for another request.");
+    if (!kept || !requestHash.equals(kept.requestHash))
+      throw new HttpProblem(422, "This Idempotency-Key was used for another request.");
     return kept.body;
   }
   const answer = await run();

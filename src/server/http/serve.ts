@@ -14,7 +14,14 @@ import { once } from "./once";
 /** No JSON needs more; a document has at most 200,000 characters. Files are measured by their own routes. */
 const MOST_BYTES = 6_000_000;
 
-type Given<E> = { params: Record<string, string>; body: BodyOf<E>; revision: number; request: Request; /** The file that was sent, where the route takes one. */ file: { name: string; bytes: Buffer }; query: Readonly<Record<string, string>> };
+type Given<E> = {
+  params: Record<string, string>;
+  body: BodyOf<E>;
+  revision: number;
+  request: Request;
+  /** The file that was sent, where the route takes one. */ file: { name: string; bytes: Buffer };
+  query: Readonly<Record<string, string>>;
+};
 type Work<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E>>;
 /** What goes on by itself once the change is stored; it sees to its own errors. */
 export type After = (call: { who: Person; now: Date }, given: Given<Endpoint>) => Promise<void>;
@@ -26,18 +33,29 @@ type Reading<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E> | Respons
  * are seen to here, in that order; then the use-case runs in one transaction, which also holds its
  * idempotency record.
  */
-export function change<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Work<E, Call>, after?: After) {
+export function change<E extends Endpoint<AnyObject, unknown>>(
+  entry: E,
+  work: Work<E, Call>,
+  after?: After,
+) {
   return handler(entry, async (request, given, token) => {
     checkOrigin(request);
     const moment = now();
     let made: Person | undefined;
     const answer = await database().begin(async (tx) => {
       const who = await whoIs(tx, token, moment);
-      if (!who) throw new HttpProblem(401, "Sign in first.", "Your session has ended. What you wrote is kept on this device.");
+      if (!who)
+        throw new HttpProblem(
+          401,
+          "Sign in first.",
+          "Your session has ended. What you wrote is kept on this device.",
+        );
       const call: Call = { tx, db: tx, who, now: moment, newId: uuidv7 };
       const run = () => work(call, given as Given<E>);
       made = who;
-      return entry.once ? once(tx, who, keyOf(request), hashOf(request, given), moment, run) : run();
+      return entry.once
+        ? once(tx, who, keyOf(request), hashOf(request, given), moment, run)
+        : run();
     });
     if (after && made) void after({ who: made, now: moment }, given);
     return answer;
@@ -57,14 +75,24 @@ export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Rea
 }
 
 /** A route for anyone: what it may answer besides JSON is a Response of its own (to set a cookie, say). */
-export function open<E extends Endpoint<AnyObject, unknown>>(entry: E, work: (given: Given<E> & { now: Date }) => Promise<AnswerOf<E> | Response>) {
+export function open<E extends Endpoint<AnyObject, unknown>>(
+  entry: E,
+  work: (given: Given<E> & { now: Date }) => Promise<AnswerOf<E> | Response>,
+) {
   return handler(entry, async (request, given) => {
     if (entry.method !== "GET") checkOrigin(request);
     return work({ ...(given as Given<E>), now: now() });
   });
 }
 
-type Passing = { request: Request; params: Record<string, string>; who: Person; /** Runs a use-case in a transaction of its own. */ change: <T>(work: (call: Call) => Promise<T>) => Promise<T> };
+type Passing = {
+  request: Request;
+  params: Record<string, string>;
+  who: Person;
+  /** Runs a use-case in a transaction of its own. */ change: <T>(
+    work: (call: Call) => Promise<T>,
+  ) => Promise<T>;
+};
 
 /** A route whose answer another protocol writes (uploads): sign-in and origin are seen to here, the rest is its own. */
 export function passing(entry: Endpoint, work: (given: Passing) => Promise<Response>) {
@@ -72,14 +100,26 @@ export function passing(entry: Endpoint, work: (given: Passing) => Promise<Respo
     if (entry.method !== "HEAD" && entry.method !== "GET") checkOrigin(request);
     const moment = now();
     const who = await whoIs(database(), token, moment);
-    if (!who) throw new HttpProblem(401, "Sign in first.", "Your session has ended. What you have is kept on this device.");
-    const run = <T>(use: (call: Call) => Promise<T>) => database().begin((tx) => use({ tx, db: tx, who, now: moment, newId: uuidv7 })) as Promise<T>;
+    if (!who)
+      throw new HttpProblem(
+        401,
+        "Sign in first.",
+        "Your session has ended. What you have is kept on this device.",
+      );
+    const run = <T>(use: (call: Call) => Promise<T>) =>
+      database().begin((tx) => use({ tx, db: tx, who, now: moment, newId: uuidv7 })) as Promise<T>;
     return work({ request, params, who, change: run });
   });
 }
 
-function handler(entry: Endpoint, answer: (request: Request, given: Given<Endpoint>, token: string | null) => Promise<unknown>) {
-  return async (request: Request, context: { params: Promise<Record<string, string>> }): Promise<Response> => {
+function handler(
+  entry: Endpoint,
+  answer: (request: Request, given: Given<Endpoint>, token: string | null) => Promise<unknown>,
+) {
+  return async (
+    request: Request,
+    context: { params: Promise<Record<string, string>> },
+  ): Promise<Response> => {
     const requestId = request.headers.get("x-request-id") ?? randomUUID();
     const started = performance.now();
     let response: Response;
@@ -93,12 +133,25 @@ function handler(entry: Endpoint, answer: (request: Request, given: Given<Endpoi
       const query = readQuery(entry, request);
       const revision = entry.ifMatch ? readRevision(request) : 0;
       const result = await answer(request, { params, body, revision, request, file, query }, token);
-      response = result instanceof Response ? result : Response.json(result, { headers: { "cache-control": "no-store", ...etagOf(result) } });
+      response =
+        result instanceof Response
+          ? result
+          : Response.json(result, { headers: { "cache-control": "no-store", ...etagOf(result) } });
     } catch (error) {
       response = problemResponse(toProblem(error, requestId));
     }
-    if (response.headers.get("x-request-id") === null) response.headers.set("x-request-id", requestId);
-    log.info({ requestId, method: entry.method, route: entry.path, status: response.status, ms: Math.round(performance.now() - started) }, "request");
+    if (response.headers.get("x-request-id") === null)
+      response.headers.set("x-request-id", requestId);
+    log.info(
+      {
+        requestId,
+        method: entry.method,
+        route: entry.path,
+        status: response.status,
+        ms: Math.round(performance.now() - started),
+      },
+      "request",
+    );
     return response;
   };
 }
@@ -110,7 +163,8 @@ function etagOf(result: unknown): Record<string, string> {
 
 function readParams(entry: Endpoint, params: Record<string, string>): Record<string, string> {
   for (const name of parametersOf(entry.path)) {
-    if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(params[name] ?? "")) throw new NotFound();
+    if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(params[name] ?? ""))
+      throw new NotFound();
   }
   return params;
 }
@@ -120,7 +174,12 @@ const NO_FILE = { name: "", bytes: Buffer.alloc(0) };
 /** A file as it is sent. What it declares is believed first; what comes is counted all the same. */
 async function readFile(most: number, request: Request): Promise<{ name: string; bytes: Buffer }> {
   const megabytes = (bytes: number) => `${Math.round(bytes / 100_000) / 10} MB`;
-  const tooLarge = (bytes: number) => new HttpProblem(413, `This file is too large: ${megabytes(bytes)}, and ${megabytes(most)} is the most.`, "Nothing was changed.");
+  const tooLarge = (bytes: number) =>
+    new HttpProblem(
+      413,
+      `This file is too large: ${megabytes(bytes)}, and ${megabytes(most)} is the most.`,
+      "Nothing was changed.",
+    );
   const declared = Number(request.headers.get("content-length") ?? 0);
   if (declared > most) throw tooLarge(declared);
   const parts: Buffer[] = [];
@@ -141,12 +200,20 @@ async function readFile(most: number, request: Request): Promise<{ name: string;
 
 function readQuery(entry: Endpoint, request: Request): Record<string, string> {
   const given = new URL(request.url).searchParams;
-  return Object.fromEntries(Object.keys(entry.query ?? {}).flatMap((name) => (given.has(name) ? [[name, given.get(name)!.slice(0, 500)]] : [])));
+  return Object.fromEntries(
+    Object.keys(entry.query ?? {}).flatMap((name) =>
+      given.has(name) ? [[name, given.get(name)!.slice(0, 500)]] : [],
+    ),
+  );
 }
 
 async function readBody(entry: Endpoint, request: Request): Promise<AnyObject> {
   const declared = Number(request.headers.get("content-length") ?? 0);
-  const tooLarge = new HttpProblem(413, "This is too large to be saved.", "A piece of writing can have 200,000 characters. What was saved before is safe.");
+  const tooLarge = new HttpProblem(
+    413,
+    "This is too large to be saved.",
+    "A piece of writing can have 200,000 characters. What was saved before is safe.",
+  );
   if (declared > MOST_BYTES) throw tooLarge;
   const text = await request.text();
   if (text.length > MOST_BYTES) throw tooLarge;
@@ -161,30 +228,42 @@ async function readBody(entry: Endpoint, request: Request): Promise<AnyObject> {
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const faults = error.inner.length ? error.inner : [error];
-    throw new Invalid(Object.fromEntries(faults.map((fault) => [fault.path || "body", fault.message])));
+    throw new Invalid(
+      Object.fromEntries(faults.map((fault) => [fault.path || "body", fault.message])),
+    );
   }
 }
 
 function readRevision(request: Request): number {
   const match = /^"?(\d{1,15})"?$/.exec(request.headers.get("if-match") ?? "");
-  if (!match) throw new HttpProblem(428, "The request does not say which state it was made on (If-Match).");
+  if (!match)
+    throw new HttpProblem(428, "The request does not say which state it was made on (If-Match).");
   return Number(match[1]);
 }
 
 function keyOf(request: Request): string {
   const key = request.headers.get("idempotency-key") ?? "";
-  if (key.length < 8 || key.length > 200) throw new HttpProblem(400, "The request needs an Idempotency-Key of 8 to 200 characters.");
+  if (key.length < 8 || key.length > 200)
+    throw new HttpProblem(400, "The request needs an Idempotency-Key of 8 to 200 characters.");
   return key;
 }
 
 function hashOf(request: Request, given: { body: unknown; file: { bytes: Buffer } }): Buffer {
-  return createHash("sha256").update(`${request.method} ${new URL(request.url).pathname}\n${JSON.stringify(given.body)}`).update(given.file.bytes).digest();
+  return createHash("sha256")
+    .update(`${request.method} ${new URL(request.url).pathname}\n${JSON.stringify(given.body)}`)
+    .update(given.file.bytes)
+    .digest();
 }
 
 /** A change must come from a page of this very application (a cookie alone proves nothing). */
 function checkOrigin(request: Request): void {
   const origin = request.headers.get("origin");
-  if (origin === null || origin !== ownOrigin(request)) throw new HttpProblem(403, "This request did not come from Almanac itself.", "Nothing was changed.");
+  if (origin === null || origin !== ownOrigin(request))
+    throw new HttpProblem(
+      403,
+      "This request did not come from Almanac itself.",
+      "Nothing was changed.",
+    );
 }
 
 export function ownOrigin(request: { headers: Headers }): string {

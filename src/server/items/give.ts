@@ -5,16 +5,33 @@ import { readBlob } from "../blobs/blobs";
 import type { ReadCall } from "../call";
 import { giveBytes } from "../http/giveBytes";
 
-type Found = { pieceId: string; sha256: Buffer; size: number; mediaType: string; name: string; kind: string };
+type Found = {
+  pieceId: string;
+  sha256: Buffer;
+  size: number;
+  mediaType: string;
+  name: string;
+  kind: string;
+};
 
 /**
  * A student's file, whole or a range of it (RFC 9110, section 14), for the student and for the teachers of the section:
  * these once it was handed in or shown, or where they may open work before. As it came it is only ever a download;
  * what is shown in the page are pictures made anew, PDF, sound and film, each under its own type, sandboxed.
  */
-export async function giveItem(call: ReadCall, itemId: string, as: string, request: Request): Promise<Response> {
+export async function giveItem(
+  call: ReadCall,
+  itemId: string,
+  as: string,
+  request: Request,
+): Promise<Response> {
   const found = await findFile(call, itemId, as);
-  return giveBytes(request, { ...found, inline: as !== "original", etag: found.sha256.toString("hex"), read: (first, last) => readBlob(call.db, found.sha256, first, last) });
+  return giveBytes(request, {
+    ...found,
+    inline: as !== "original",
+    etag: found.sha256.toString("hex"),
+    read: (first, last) => readBlob(call.db, found.sha256, first, last),
+  });
 }
 
 async function findFile(call: ReadCall, itemId: string, as: string): Promise<Found> {
@@ -29,10 +46,15 @@ async function findFile(call: ReadCall, itemId: string, as: string): Promise<Fou
     join assignment on assignment.id = hand_out.assignment_id
     where item.id = ${itemId}`;
   if (!item) throw new NotFound();
-  const standing = await requireOnPiece(call, item.pieceId, call.who.kind === "student" ? "piece.see" : "feedback.see");
+  const standing = await requireOnPiece(
+    call,
+    item.pieceId,
+    call.who.kind === "student" ? "piece.see" : "feedback.see",
+  );
   if (may(standing, "feedback.see") && !item.given && !item.openBefore) throw new NotFound();
   if (as === "original") return { ...item, size: Number(item.size) };
-  if (as === "shown" && ["photo", "picture", "pdf", "sound", "film"].includes(item.kind)) return { ...item, size: Number(item.size) };
+  if (as === "shown" && ["photo", "picture", "pdf", "sound", "film"].includes(item.kind))
+    return { ...item, size: Number(item.size) };
   const [made] = await db<{ sha256: Buffer; size: number; mediaType: string }[]>`
     select blob.sha256, blob.size, blob.media_type
     from rendition

@@ -18,23 +18,61 @@ import { partOf, readLimits } from "../transfers/transfers";
 import { inspect, type Inspected } from "./inspect";
 import { planRenditions } from "./renditions";
 
-export type ItemRow = { id: string; pieceId: string; partId: string; kind: ItemKind; name: string; mediaType: string; size: number; sha256: Buffer; position: number; about: { width?: number; height?: number; pages?: number; seconds?: number }; doc: RichDoc | null; madeFrom: string | null; removedAt: Date | null; pages: Rendition; playable: Rendition; still: Rendition };
-type Rendition = { state: "waiting" | "made" | "failed"; reason: string | null; about: { pages?: number; seconds?: number } } | null;
+export type ItemRow = {
+  id: string;
+  pieceId: string;
+  partId: string;
+  kind: ItemKind;
+  name: string;
+  mediaType: string;
+  size: number;
+  sha256: Buffer;
+  position: number;
+  about: { width?: number; height?: number; pages?: number; seconds?: number };
+  doc: RichDoc | null;
+  madeFrom: string | null;
+  removedAt: Date | null;
+  pages: Rendition;
+  playable: Rendition;
+  still: Rendition;
+};
+type Rendition = {
+  state: "waiting" | "made" | "failed";
+  reason: string | null;
+  about: { pages?: number; seconds?: number };
+} | null;
 
 /** The items of the unfinished work (or of a version, or a checkpoint), in order. Indexes: item_piece, the keys of version_item and checkpoint_item. */
-export async function readItems(db: Db, pieceId: string, of: { version: string } | { checkpoint: string } | "work"): Promise<ItemRow[]> {
-  const which = of === "work" ? db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id` : "version" in of ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version} where item.piece_id = ${pieceId} order by held.position` : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint} where item.piece_id = ${pieceId} order by held.position`;
+export async function readItems(
+  db: Db,
+  pieceId: string,
+  of: { version: string } | { checkpoint: string } | "work",
+): Promise<ItemRow[]> {
+  const which =
+    of === "work"
+      ? db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id`
+      : "version" in of
+        ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version} where item.piece_id = ${pieceId} order by held.position`
+        : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint} where item.piece_id = ${pieceId} order by held.position`;
   return selectItems(db, which);
 }
 
 /** Items of a piece by their ids, in or out of the unfinished work. */
-export async function readItemsById(db: Db, pieceId: string, ids: readonly string[]): Promise<ItemRow[]> {
+export async function readItemsById(
+  db: Db,
+  pieceId: string,
+  ids: readonly string[],
+): Promise<ItemRow[]> {
   if (ids.length === 0) return [];
-  return selectItems(db, db`where item.piece_id = ${pieceId} and item.id in ${db([...new Set(ids)])} order by item.position, item.id`);
+  return selectItems(
+    db,
+    db`where item.piece_id = ${pieceId} and item.id in ${db([...new Set(ids)])} order by item.position, item.id`,
+  );
 }
 
 function selectItems(db: Db, which: PendingQuery<Row[]>): Promise<ItemRow[]> {
-  const rendition = (kind: string) => db`(select jsonb_build_object('state', state, 'reason', reason, 'about', about) from rendition where source = item.sha256 and kind = ${kind})`;
+  const rendition = (kind: string) =>
+    db`(select jsonb_build_object('state', state, 'reason', reason, 'about', about) from rendition where source = item.sha256 and kind = ${kind})`;
   return db<ItemRow[]>`
     select
       item.id, item.piece_id, item.part_id, item.kind, item.name, item.media_type, item.size, item.sha256, item.position, item.about, item.doc, item.made_from, item.removed_at,
@@ -47,8 +85,27 @@ function selectItems(db: Db, which: PendingQuery<Row[]>): Promise<ItemRow[]> {
 export function itemView(row: ItemRow): ItemView {
   const { id, partId, kind, name, size, about } = row;
   const href = `/api/items/${id}`;
-  const base = { id, partId, kind, name, size: Number(size), sha256: row.sha256.toString("hex"), pages: about.pages ?? row.pages?.about.pages ?? null, seconds: row.playable?.about.seconds ?? about.seconds ?? null, width: about.width ?? null, height: about.height ?? null, original: href, madeFrom: row.madeFrom, still: row.still?.state === "made" ? `${href}?as=still` : null };
-  const shown = (view: NonNullable<ItemView["view"]>): ItemView => ({ ...base, view, state: "ready", why: null });
+  const base = {
+    id,
+    partId,
+    kind,
+    name,
+    size: Number(size),
+    sha256: row.sha256.toString("hex"),
+    pages: about.pages ?? row.pages?.about.pages ?? null,
+    seconds: row.playable?.about.seconds ?? about.seconds ?? null,
+    width: about.width ?? null,
+    height: about.height ?? null,
+    original: href,
+    madeFrom: row.madeFrom,
+    still: row.still?.state === "made" ? `${href}?as=still` : null,
+  };
+  const shown = (view: NonNullable<ItemView["view"]>): ItemView => ({
+    ...base,
+    view,
+    state: "ready",
+    why: null,
+  });
   const waiting = (why: string): ItemView => ({ ...base, view: null, state: "being made", why });
   const notShown = (why: string): ItemView => ({ ...base, view: null, state: "not shown", why });
   switch (kind) {
@@ -59,22 +116,34 @@ export function itemView(row: ItemRow): ItemView {
       return shown({ as: "pages", href: `${href}?as=shown` });
     case "document":
       if (row.pages?.state === "made") return shown({ as: "pages", href: `${href}?as=pages` });
-      return row.pages?.state === "failed" ? notShown(row.pages.reason ?? "") : waiting("Its pages are being made; that takes some seconds.");
+      return row.pages?.state === "failed"
+        ? notShown(row.pages.reason ?? "")
+        : waiting("Its pages are being made; that takes some seconds.");
     case "text":
       return shown({ as: "text", href });
     case "sound":
     case "film":
       if (row.playable?.state === "failed") return notShown(row.playable.reason ?? "");
-      return shown({ as: kind, href: row.playable?.state === "made" ? `${href}?as=playable` : `${href}?as=shown` });
+      return shown({
+        as: kind,
+        href: row.playable?.state === "made" ? `${href}?as=playable` : `${href}?as=shown`,
+      });
     case "other":
-      return notShown("Files of this kind cannot be shown here. It is kept as it came, and can be fetched.");
+      return notShown(
+        "Files of this kind cannot be shown here. It is kept as it came, and can be fetched.",
+      );
   }
 }
 
 /** Something is wrong with the file itself: it is thrown away. Every other refusal keeps it. */
 export class FileRefused extends Refused {}
 
-export type NewItem = { itemId: string; transferId: string; partId: string; replaces: string | null };
+export type NewItem = {
+  itemId: string;
+  transferId: string;
+  partId: string;
+  replaces: string | null;
+};
 
 /**
  * Turns a file that has arrived into a part of the piece. Asking again with the same id changes nothing. A refused
@@ -82,7 +151,11 @@ export type NewItem = { itemId: string; transferId: string; partId: string; repl
  *
  * @throws Refused with what is wrong with the file, for the student
  */
-export async function addItem(call: Call, pieceId: string, { itemId, transferId, partId, replaces }: NewItem): Promise<ItemView> {
+export async function addItem(
+  call: Call,
+  pieceId: string,
+  { itemId, transferId, partId, replaces }: NewItem,
+): Promise<ItemView> {
   const { tx, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
@@ -90,21 +163,50 @@ export async function addItem(call: Call, pieceId: string, { itemId, transferId,
   if (there) return oneItem(tx, pieceId, itemId);
   const to = decide(piece, { kind: "write" }, "student", now);
   const part = await partOf(tx, pieceId, partId);
-  const [transfer] = await tx<{ name: string; size: number; arrived: number; itemId: string | null }[]>`select name, size, arrived, item_id from transfer where id = ${transferId} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} for update`;
+  const [transfer] = await tx<
+    { name: string; size: number; arrived: number; itemId: string | null }[]
+  >`select name, size, arrived, item_id from transfer where id = ${transferId} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} for update`;
   if (!transfer || transfer.itemId) throw new NotFound();
-  if (Number(transfer.arrived) < Number(transfer.size)) throw new Refused("This file has not arrived whole yet.");
+  if (Number(transfer.arrived) < Number(transfer.size))
+    throw new Refused("This file has not arrived whole yet.");
   return inFolder(async (folder) => {
     const digest = await transferToFile(tx, transferId, path.join(folder, "given"));
-    const looked = await inspect(folder, "given", transfer.name, part, await readLimits(tx, who)).catch((error: unknown) => {
+    const looked = await inspect(
+      folder,
+      "given",
+      transfer.name,
+      part,
+      await readLimits(tx, who),
+    ).catch((error: unknown) => {
       throw error instanceof Refused ? new FileRefused(error.reason) : error;
     });
-    const stored = looked.bytes ? { sha256: await storeBlob(tx, looked.bytes, looked.mediaType, now), size: looked.bytes.length } : { sha256: await keepTransfer(tx, transferId, digest, Number(transfer.size), looked.mediaType, now), size: Number(transfer.size) };
+    const stored = looked.bytes
+      ? {
+          sha256: await storeBlob(tx, looked.bytes, looked.mediaType, now),
+          size: looked.bytes.length,
+        }
+      : {
+          sha256: await keepTransfer(
+            tx,
+            transferId,
+            digest,
+            Number(transfer.size),
+            looked.mediaType,
+            now,
+          ),
+          size: Number(transfer.size),
+        };
     await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
     await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
     await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
     await planRenditions(tx, stored.sha256, looked.needs, looked.ending, now);
     if (to.state !== piece.state) await storeMove(call, piece, to, "began");
-    await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: replaces ? "changed a file" : "added a file", detail: { itemId, kind: looked.kind } });
+    await recordEvent(call, {
+      handOutId: piece.handOutId,
+      pieceId,
+      kind: replaces ? "changed a file" : "added a file",
+      detail: { itemId, kind: looked.kind },
+    });
     return oneItem(tx, pieceId, itemId);
   });
 }
@@ -123,7 +225,9 @@ async function oneItem(db: Db, pieceId: string, itemId: string): Promise<ItemVie
 async function transferToFile(db: Db, transferId: string, file: string): Promise<Buffer> {
   const out = createWriteStream(file);
   const hash = createHash("sha256");
-  for await (const [row] of db<{ bytes: Buffer }[]>`select bytes from transfer_chunk where transfer_id = ${transferId} order by number`.cursor(1)) {
+  for await (const [row] of db<
+    { bytes: Buffer }[]
+  >`select bytes from transfer_chunk where transfer_id = ${transferId} order by number`.cursor(1)) {
     hash.update(row!.bytes);
     if (!out.write(row!.bytes)) await once(out, "drain");
   }
@@ -133,18 +237,40 @@ async function transferToFile(db: Db, transferId: string, file: string): Promise
 }
 
 /** The chunks are of the same size on both sides, so they go over inside the database. */
-async function keepTransfer(db: Db, transferId: string, sha256: Buffer, size: number, mediaType: string, now: Date): Promise<Buffer> {
+async function keepTransfer(
+  db: Db,
+  transferId: string,
+  sha256: Buffer,
+  size: number,
+  mediaType: string,
+  now: Date,
+): Promise<Buffer> {
   const [fresh] = await db`
     insert into blob (sha256, size, media_type, created_at)
     values (${sha256}, ${size}, ${mediaType}, ${now})
     on conflict (sha256) do nothing
     returning sha256`;
-  if (fresh) await db`insert into blob_chunk (sha256, number, bytes) select ${sha256}, number, bytes from transfer_chunk where transfer_id = ${transferId}`;
+  if (fresh)
+    await db`insert into blob_chunk (sha256, number, bytes) select ${sha256}, number, bytes from transfer_chunk where transfer_id = ${transferId}`;
   return sha256;
 }
 
-export async function storeItem({ tx, now }: Call, { id, pieceId, partId, replaces }: { id: string; pieceId: string; partId: string; replaces: string | null }, looked: Inspected, stored: { sha256: Buffer; size: number }): Promise<void> {
-  const [old] = replaces ? await tx<{ id: string; position: number; madeFrom: string | null }[]>`select id, position, made_from from item where id = ${replaces} and piece_id = ${pieceId} and part_id = ${partId} and removed_at is null` : [];
+export async function storeItem(
+  { tx, now }: Call,
+  {
+    id,
+    pieceId,
+    partId,
+    replaces,
+  }: { id: string; pieceId: string; partId: string; replaces: string | null },
+  looked: Inspected,
+  stored: { sha256: Buffer; size: number },
+): Promise<void> {
+  const [old] = replaces
+    ? await tx<
+        { id: string; position: number; madeFrom: string | null }[]
+      >`select id, position, made_from from item where id = ${replaces} and piece_id = ${pieceId} and part_id = ${partId} and removed_at is null`
+    : [];
   if (replaces && !old) throw new NotFound();
   await tx`
     insert into item (id, piece_id, part_id, kind, name, media_type, size, sha256, position, about, doc, made_from, added_at)
@@ -157,21 +283,34 @@ export async function storeItem({ tx, now }: Call, { id, pieceId, partId, replac
 }
 
 /** Takes an item out of the unfinished work, or puts it back; versions that have it keep it. */
-export async function removeItem(call: Call, pieceId: string, itemId: string, removed: boolean): Promise<{ removed: boolean }> {
+export async function removeItem(
+  call: Call,
+  pieceId: string,
+  itemId: string,
+  removed: boolean,
+): Promise<{ removed: boolean }> {
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "write" }, "student", call.now);
-  const [row] = await call.tx`update item set removed_at = ${removed ? call.now : null} where id = ${itemId} and piece_id = ${pieceId} returning id`;
+  const [row] =
+    await call.tx`update item set removed_at = ${removed ? call.now : null} where id = ${itemId} and piece_id = ${pieceId} returning id`;
   if (!row) throw new NotFound();
   if (to.state !== piece.state) await storeMove(call, piece, to, "began");
-  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: removed ? "took a file out" : "put a file back", detail: { itemId } });
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId,
+    kind: removed ? "took a file out" : "put a file back",
+    detail: { itemId },
+  });
   return { removed };
 }
 
 /** Goes back from a page that was turned, cut or lightened to the photo as it was taken. */
 export async function restoreItem(call: Call, pieceId: string, itemId: string): Promise<ItemView> {
   await requireOnPiece(call, pieceId, "piece.write");
-  const [row] = await call.tx<{ madeFrom: string | null; position: number }[]>`select made_from, position from item where id = ${itemId} and piece_id = ${pieceId} and removed_at is null`;
+  const [row] = await call.tx<
+    { madeFrom: string | null; position: number }[]
+  >`select made_from, position from item where id = ${itemId} and piece_id = ${pieceId} and removed_at is null`;
   if (!row) throw new NotFound();
   if (!row.madeFrom) throw new Refused("This photo is as it was taken.");
   await removeItem(call, pieceId, itemId, true);
@@ -180,7 +319,11 @@ export async function restoreItem(call: Call, pieceId: string, itemId: string): 
 }
 
 /** Puts the items of a part in this order; those not named stay behind them. */
-export async function orderItems(call: Call, pieceId: string, ids: readonly string[]): Promise<{ ordered: number }> {
+export async function orderItems(
+  call: Call,
+  pieceId: string,
+  ids: readonly string[],
+): Promise<{ ordered: number }> {
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
   decide(piece, { kind: "write" }, "student", call.now);

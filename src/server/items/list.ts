@@ -5,9 +5,15 @@ import { readLimits, readUsed } from "../transfers/transfers";
 import { itemView, readItems } from "./items";
 
 /** The files of a student's unfinished work, and the room that is left for more. */
-export async function listItems(call: ReadCall, pieceId: string): Promise<{ items: ItemView[]; room: Room }> {
+export async function listItems(
+  call: ReadCall,
+  pieceId: string,
+): Promise<{ items: ItemView[]; room: Room }> {
   await requireOnPiece(call, pieceId, "piece.see");
-  const [items, room] = await Promise.all([readItems(call.db, pieceId, "work"), readRoom(call, pieceId)]);
+  const [items, room] = await Promise.all([
+    readItems(call.db, pieceId, "work"),
+    readRoom(call, pieceId),
+  ]);
   return { items: items.map(itemView), room };
 }
 

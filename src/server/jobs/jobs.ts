@@ -6,13 +6,22 @@ import { log } from "../log";
  * restart. A job can be run twice without harm, since a worker can die after the work and before the note of it.
  */
 export type Job = { id: string; kind: string; payload: Record<string, string>; attempts: number };
-export type Handlers = Readonly<Record<string, (sql: Sql, payload: Record<string, string>, now: Date) => Promise<void>>>;
+export type Handlers = Readonly<
+  Record<string, (sql: Sql, payload: Record<string, string>, now: Date) => Promise<void>>
+>;
 
 const MOST_ATTEMPTS = 5;
 const HELD_MS = 35 * 60_000;
 
 /** Asks for work; the same key waits once. */
-export async function enqueue(db: Db, kind: string, key: string, payload: Record<string, string>, now: Date, runAt = now): Promise<void> {
+export async function enqueue(
+  db: Db,
+  kind: string,
+  key: string,
+  payload: Record<string, string>,
+  now: Date,
+  runAt = now,
+): Promise<void> {
   await db`
     insert into job (kind, key, payload, run_at, created_at)
     values (${kind}, ${key}, ${db.json(payload)}, ${runAt}, ${now})

@@ -13,10 +13,14 @@ export function startWorker(): void {
   const turn = async () => {
     const more = await runNext(database(), HANDLERS, now()).catch((error: unknown) => {
       // PostgreSQL may be away for a moment; the next turn asks again.
-      log.debug({ fault: error instanceof Error ? error.message : "unknown" }, "no work could be taken");
+      log.debug(
+        { fault: error instanceof Error ? error.message : "unknown" },
+        "no work could be taken",
+      );
       return false;
     });
     setTimeout(() => void turn(), more ? 0 : PAUSE_MS).unref();
   };
-  for (let n = 0; n < AT_ONCE; n += 1) setTimeout(() => void turn(), (n * PAUSE_MS) / AT_ONCE).unref();
+  for (let n = 0; n < AT_ONCE; n += 1)
+    setTimeout(() => void turn(), (n * PAUSE_MS) / AT_ONCE).unref();
 }

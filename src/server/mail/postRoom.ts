@@ -9,13 +9,24 @@ import type { Db, Sql } from "../db/connection";
 import { enqueue } from "../jobs/jobs";
 import { settings } from "../settings";
 
-export type Letter = { personId: string; address: string; name: string; subject: string; text: string };
+export type Letter = {
+  personId: string;
+  address: string;
+  name: string;
+  subject: string;
+  text: string;
+};
 
 /**
  * Writes a message as it goes out (MIME, RFC 5322) into the post room. Where SMTP is set up, a job takes it on from there;
  * otherwise it stays, to be read in the demo.
  */
-export async function post(db: Db, { personId, address, name, subject, text }: Letter, now: Date, newId: () => string): Promise<void> {
+export async function post(
+  db: Db,
+  { personId, address, name, subject, text }: Letter,
+  now: Date,
+  newId: () => string,
+): Promise<void> {
   const { mailFrom, publicOrigin, smtp } = settings();
   const id = newId();
   const composer = new MailComposer({
@@ -26,7 +37,10 @@ export async function post(db: Db, { personId, address, name, subject, text }: L
     date: now,
     messageId: `<${id}@${mailFrom.split("@").at(-1)}>`,
     // Nobody's machine should answer a machine (RFC 3834).
-    headers: { "Auto-Submitted": "auto-generated", ...(publicOrigin ? { "List-Unsubscribe": `<${publicOrigin}/reminders>` } : {}) },
+    headers: {
+      "Auto-Submitted": "auto-generated",
+      ...(publicOrigin ? { "List-Unsubscribe": `<${publicOrigin}/reminders>` } : {}),
+    },
   });
   const mime = await composer.compile().build();
   await db`
@@ -38,23 +52,44 @@ export async function post(db: Db, { personId, address, name, subject, text }: L
 /** The job: hands one message to the school's own mail server. */
 export async function sendMail(sql: Sql, { id }: Record<string, string>, now: Date): Promise<void> {
   const { smtp, mailFrom } = settings();
-  const [row] = await sql<{ address: string; mime: Buffer; sentAt: Date | null }[]>`select address, mime, sent_at from mail where id = ${id!}`;
+  const [row] = await sql<
+    { address: string; mime: Buffer; sentAt: Date | null }[]
+  >`select address, mime, sent_at from mail where id = ${id!}`;
   if (!row || row.sentAt || !smtp) return;
-  await nodemailer.createTransport(smtp).sendMail({ envelope: { from: mailFrom, to: [row.address] }, raw: row.mime });
+  await nodemailer
+    .createTransport(smtp)
+    .sendMail({ envelope: { from: mailFrom, to: [row.address] }, raw: row.mime });
   await sql`update mail set sent_at = ${now} where id = ${id!}`;
 }
 
 /** In the demo everyone reads their own messages, and the office all. Elsewhere there is no such page. */
 export async function listMail({ db, who, now }: ReadCall): Promise<MailView[]> {
   requireDemo();
-  const rows = await db<{ id: string; name: string; address: string; subject: string; mime: Buffer; madeAt: Date; sentAt: Date | null }[]>`
+  const rows = await db<
+    {
+      id: string;
+      name: string;
+      address: string;
+      subject: string;
+      mime: Buffer;
+      madeAt: Date;
+      sentAt: Date | null;
+    }[]
+  >`
     select mail.id, person.name, mail.address, mail.subject, mail.mime, mail.made_at, mail.sent_at
     from mail
     join person on person.id = mail.person_id
     where person.school_id = ${who.schoolId} and (mail.person_id = ${who.id} or ${who.kind === "office"})
     order by mail.made_at desc, mail.id desc
     limit 100`;
-  return rows.map((r) => ({ id: r.id, to: `${r.name} <${r.address}>`, subject: r.subject, when: sayTime(r.madeAt, now, who.zone), sent: r.sentAt !== null, text: readPlain(r.mime) }));
+  return rows.map((r) => ({
+    id: r.id,
+    to: `${r.name} <${r.address}>`,
+    subject: r.subject,
+    when: sayTime(r.madeAt, now, who.zone),
+    sent: r.sentAt !== null,
+    text: readPlain(r.mime),
+  }));
 }
 
 export async function giveMail({ db, who }: ReadCall, mailId: string): Promise<Response> {
@@ -65,7 +100,14 @@ export async function giveMail({ db, who }: ReadCall, mailId: string): Promise<R
     join person on person.id = mail.person_id
     where mail.id = ${mailId} and person.school_id = ${who.schoolId} and (mail.person_id = ${who.id} or ${who.kind === "office"})`;
   if (!row) throw new NotFound();
-  return new Response(new Uint8Array(row.mime), { headers: { "content-type": "message/rfc822", "content-disposition": 'attachment; filename="message.eml"', "x-content-type-options": "nosniff", "cache-control": "no-store" } });
+  return new Response(new Uint8Array(row.mime), {
+    headers: {
+      "content-type": "message/rfc822",
+      "content-disposition": 'attachment; filename="message.eml"',
+      "x-content-type-options": "nosniff",
+      "cache-control": "no-store",
+    },
+  });
 }
 
 function requireDemo(): void {

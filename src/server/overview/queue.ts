@@ -6,18 +6,39 @@ import { requireKind, requireOnHandOut } from "../access/standing";
 import { moonOf, type StandingRow } from "./standings";
 import type { Db } from "../db/connection";
 
-export const QUEUE_PILES = ["waiting", "new", "again", "late", "drafted", "questions", "awaited", "all"] as const;
+export const QUEUE_PILES = [
+  "waiting",
+  "new",
+  "again",
+  "late",
+  "drafted",
+  "questions",
+  "awaited",
+  "all",
+] as const;
 export type QueuePile = (typeof QUEUE_PILES)[number];
 
 /**
  * The pieces of the Desk's queue, rework first, then in the order of their coming in: of one hand-out
  * or of all, and of one pile ("waiting": all that is in and not handed back).
  */
-export async function queueView(call: ReadCall, filter: { handOutId: string | null; pile: QueuePile }): Promise<QueueItem[]> {
+export async function queueView(
+  call: ReadCall,
+  filter: { handOutId: string | null; pile: QueuePile },
+): Promise<QueueItem[]> {
   const { db, who, now } = call;
   requireKind(who, "teacher");
   if (filter.handOutId) await requireOnHandOut(db, who, filter.handOutId, "feedback.see");
-  const rows = await db<(StandingRow & { student: string; sortName: string; handOut: string; section: string; anonymous: boolean; handedBack: boolean })[]>`
+  const rows = await db<
+    (StandingRow & {
+      student: string;
+      sortName: string;
+      handOut: string;
+      section: string;
+      anonymous: boolean;
+      handedBack: boolean;
+    })[]
+  >`
     select standing.*, student.name as student, student.sort_name, hand_out.anonymous,
       ${isHandedBack(db, db`standing.id`)} as handed_back,
       standing.title as hand_out, section.name as section
@@ -37,32 +58,62 @@ export async function queueView(call: ReadCall, filter: { handOutId: string | nu
       student.sort_name, standing.id
     limit 400`;
   const numbers = new Map<string, number>();
-  for (const handOutId of new Set(rows.filter((r) => r.anonymous).map((r) => r.handOutId))) for (const [id, number] of await readNumbers(db, handOutId)) numbers.set(id, number);
+  for (const handOutId of new Set(rows.filter((r) => r.anonymous).map((r) => r.handOutId)))
+    for (const [id, number] of await readNumbers(db, handOutId)) numbers.set(id, number);
   const items = rows.map((row) => {
     const number = numbers.get(row.id) ?? 0;
     const naming = { anonymous: row.anonymous, handedBack: row.handedBack, number };
     const hidden = isHidden(naming);
-    return { pieceId: row.id, student: shownName(row.student, naming), sortName: hidden ? `~${String(number).padStart(4, "0")}` : row.sortName, handOut: row.handOut, handOutId: row.handOutId, section: row.section, moon: moonOf(row, now), drafted: row.drafted, handedInAt: hidden ? null : (row.handedInAt?.toISOString() ?? null) };
+    return {
+      pieceId: row.id,
+      student: shownName(row.student, naming),
+      sortName: hidden ? `~${String(number).padStart(4, "0")}` : row.sortName,
+      handOut: row.handOut,
+      handOutId: row.handOutId,
+      section: row.section,
+      moon: moonOf(row, now),
+      drafted: row.drafted,
+      handedInAt: hidden ? null : (row.handedInAt?.toISOString() ?? null),
+    };
   });
   // The order of coming in, or of the alphabet, would tell who is who: hidden pieces stand by their numbers.
-  if (numbers.size > 0) items.sort((a, b) => (a.sortName.startsWith("~") && b.sortName.startsWith("~") ? a.sortName.localeCompare(b.sortName) : 0));
+  if (numbers.size > 0)
+    items.sort((a, b) =>
+      a.sortName.startsWith("~") && b.sortName.startsWith("~")
+        ? a.sortName.localeCompare(b.sortName)
+        : 0,
+    );
   return items;
 }
 
 /** The queue with what this teacher's pace is worked out from. */
-export async function deskQueue(call: ReadCall, filter: { handOutId: string | null; pile: QueuePile }): Promise<DeskQueue> {
-  return { items: await queueView(call, filter), seconds: await readSeconds(call, filter.handOutId) };
+export async function deskQueue(
+  call: ReadCall,
+  filter: { handOutId: string | null; pile: QueuePile },
+): Promise<DeskQueue> {
+  return {
+    items: await queueView(call, filter),
+    seconds: await readSeconds(call, filter.handOutId),
+  };
 }
 
 function inPile(db: Db, pile: QueuePile) {
   switch (pile) {
-    case "waiting": return db`(standing.state = 'handed_in')`;
-    case "new": return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and not standing.late)`;
-    case "again": return db`(standing.state = 'handed_in' and standing.round > 1 and not standing.drafted)`;
-    case "late": return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and standing.late)`;
-    case "drafted": return db`standing.drafted`;
-    case "awaited": return db`(standing.awaited and not standing.drafted)`;
-    case "questions": return db`standing.asked`;
-    case "all": return db`true`;
+    case "waiting":
+      return db`(standing.state = 'handed_in')`;
+    case "new":
+      return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and not standing.late)`;
+    case "again":
+      return db`(standing.state = 'handed_in' and standing.round > 1 and not standing.drafted)`;
+    case "late":
+      return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and standing.late)`;
+    case "drafted":
+      return db`standing.drafted`;
+    case "awaited":
+      return db`(standing.awaited and not standing.drafted)`;
+    case "questions":
+      return db`standing.asked`;
+    case "all":
+      return db`true`;
   }
 }

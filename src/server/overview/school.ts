@@ -9,12 +9,19 @@ import type { ReadCall } from "../call";
 /** What the masthead says: the date as an almanac writes it, and the teaching week. */
 export async function mastheadView({ db, who, now }: ReadCall): Promise<MastheadView> {
   const today = dayOf(now, who.zone);
-  const [[school], { calendar }] = await Promise.all([db<{ name: string }[]>`select name from school where id = ${who.schoolId}`, readCalendar(db, who.schoolId)]);
+  const [[school], { calendar }] = await Promise.all([
+    db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
+    readCalendar(db, who.schoolId),
+  ]);
   const term = termOn(today, calendar.terms);
   const week = term && teachingWeek(today, term, calendar);
   return {
     day: sayAlmanacDate(today),
-    week: term ? (week ? `week ${week} of the ${term.name} term` : `${term.name} term, no school this week`) : "between terms",
+    week: term
+      ? week
+        ? `week ${week} of the ${term.name} term`
+        : `${term.name} term, no school this week`
+      : "between terms",
     school: school!.name,
     name: who.name,
     kind: who.kind,
@@ -32,7 +39,18 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
   const last = addDays(today, DAYS_AHEAD);
   const [{ calendar }, rows] = await Promise.all([
     readCalendar(db, who.schoolId),
-    db<{ sectionId: string; section: string; handOutId: string | null; title: string; opens: string; due: string; closes: string | null; promised: string | null }[]>`
+    db<
+      {
+        sectionId: string;
+        section: string;
+        handOutId: string | null;
+        title: string;
+        opens: string;
+        due: string;
+        closes: string | null;
+        promised: string | null;
+      }[]
+    >`
       select
         section.id as section_id, section.name as section, hand_out.id as hand_out_id, full_title(assignment.emoji, assignment.number, assignment.title) as title,
         (hand_out.opens_at at time zone ${who.zone})::date as opens, (hand_out.due_at at time zone ${who.zone})::date as due,
@@ -47,25 +65,50 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
       where section_teacher.person_id = ${who.id}
       order by course.name, section.name, hand_out.due_at`,
   ]);
-  const days = Array.from({ length: DAYS_BACK + DAYS_AHEAD + 1 }, (_, n) => addDays(first, n)).map((day) => {
-    return { day, label: day.slice(8).replace(/^0/, ""), weekday: "MTWTFSS"[weekdayOf(day) - 1]!, today: day === today, closed: noSchoolBecause(day, calendar) };
-  });
+  const days = Array.from({ length: DAYS_BACK + DAYS_AHEAD + 1 }, (_, n) => addDays(first, n)).map(
+    (day) => {
+      return {
+        day,
+        label: day.slice(8).replace(/^0/, ""),
+        weekday: "MTWTFSS"[weekdayOf(day) - 1]!,
+        today: day === today,
+        closed: noSchoolBecause(day, calendar),
+      };
+    },
+  );
   const index = (day: string) => Math.round((Date.parse(day) - Date.parse(first)) / 86_400_000);
   const lanes: RibbonView["lanes"] = [];
   for (const row of rows) {
     let lane = lanes.find((l) => l.sectionId === row.sectionId);
     if (!lane) lanes.push((lane = { sectionId: row.sectionId, section: row.section, lines: [] }));
     if (!row.handOutId) continue;
-    const line = { from: index(row.opens), due: index(row.due), closes: row.closes ? index(row.closes) : null, promised: row.promised ? index(row.promised) : null };
-    lane.lines.push({ handOutId: row.handOutId, title: row.title, ...line, row: firstFreeRow(lane.lines, line.from) });
+    const line = {
+      from: index(row.opens),
+      due: index(row.due),
+      closes: row.closes ? index(row.closes) : null,
+      promised: row.promised ? index(row.promised) : null,
+    };
+    lane.lines.push({
+      handOutId: row.handOutId,
+      title: row.title,
+      ...line,
+      row: firstFreeRow(lane.lines, line.from),
+    });
   }
   return { days, lanes };
 }
 
 /** The lowest row whose lines have all ended before `from`; a day is left between two lines. */
-function firstFreeRow(lines: readonly { due: number; closes: number | null; promised: number | null; row: number }[], from: number): number {
+function firstFreeRow(
+  lines: readonly { due: number; closes: number | null; promised: number | null; row: number }[],
+  from: number,
+): number {
   for (let row = 0; ; row += 1) {
-    const free = lines.filter((line) => line.row === row).every((line) => Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1 < Math.max(0, from));
+    const free = lines
+      .filter((line) => line.row === row)
+      .every(
+        (line) => Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1 < Math.max(0, from),
+      );
     if (free) return row;
   }
 }
@@ -75,7 +118,9 @@ export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView
   requireKind(who, "office");
   const [[school], counts, sections, events] = await Promise.all([
     db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
-    db<{ what: string; count: number }[]>`select kind as what, count(*)::int as count from person where school_id = ${who.schoolId} group by kind order by kind`,
+    db<
+      { what: string; count: number }[]
+    >`select kind as what, count(*)::int as count from person where school_id = ${who.schoolId} group by kind order by kind`,
     db<{ name: string; course: string; owner: string; students: number }[]>`
       select section.name, course.name as course, coalesce(owner.name, 'nobody yet') as owner, (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students
       from course
@@ -92,5 +137,10 @@ export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView
       order by event.id desc
       limit 30`,
   ]);
-  return { school: school!.name, counts, sections, events: events.map((e) => ({ when: sayTime(e.at, now, who.zone), who: e.who, what: e.what })) };
+  return {
+    school: school!.name,
+    counts,
+    sections,
+    events: events.map((e) => ({ when: sayTime(e.at, now, who.zone), who: e.who, what: e.what })),
+  };
 }

@@ -24,7 +24,11 @@ export async function sectionList({ db, who }: ReadCall): Promise<SectionSummary
 }
 
 /** The terms a new section can be in: those not over yet, the present one marked. */
-export async function termList({ db, who, now }: ReadCall): Promise<{ id: string; name: string; now: boolean }[]> {
+export async function termList({
+  db,
+  who,
+  now,
+}: ReadCall): Promise<{ id: string; name: string; now: boolean }[]> {
   requireKind(who, "teacher");
   const today = dayOf(now, who.zone);
   return db<{ id: string; name: string; now: boolean }[]>`
@@ -46,7 +50,9 @@ async function readAbout({ db }: ReadCall, sectionId: string) {
 type Standing = StandingRow & { title: string; pointsPossible: string | null };
 
 const readStandings = ({ db }: ReadCall, sectionId: string) =>
-  db<Standing[]>`select * from piece_standing where hand_out_id in (select id from hand_out where section_id = ${sectionId})`;
+  db<
+    Standing[]
+  >`select * from piece_standing where hand_out_id in (select id from hand_out where section_id = ${sectionId})`;
 
 const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
   db<{ id: string; name: string; leftOn: string | null }[]>`
@@ -85,15 +91,21 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
     ...about,
     teachers,
     mayHandOut: may(standing, "section.handOut"),
-    handOuts: board.map(({ id, title, dueAt }) => ({ id, title, due: sayTime(dueAt, now, who.zone) })),
-    roster: students.filter((s) => s.leftOn === null).map(({ id, name }) => ({
-      studentId: id,
-      name,
-      moons: board.map((handOut) => {
-        const piece = found.get(`${id} ${handOut.id}`);
-        return { pieceId: piece?.id ?? null, moon: piece ? moonOf(piece, now) : null };
-      }),
+    handOuts: board.map(({ id, title, dueAt }) => ({
+      id,
+      title,
+      due: sayTime(dueAt, now, who.zone),
     })),
+    roster: students
+      .filter((s) => s.leftOn === null)
+      .map(({ id, name }) => ({
+        studentId: id,
+        name,
+        moons: board.map((handOut) => {
+          const piece = found.get(`${id} ${handOut.id}`);
+          return { pieceId: piece?.id ?? null, moon: piece ? moonOf(piece, now) : null };
+        }),
+      })),
   };
 }
 
@@ -103,7 +115,20 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
   await requireOnSection(db, who, sectionId, "ledger.see");
   const [section, columns, students, pieces, scores] = await Promise.all([
     readAbout(call, sectionId),
-    db<{ id: string; title: string; dueAt: Date; pointsPossible: string | null; scoreKind: ScoreKind; finalScore: FinalScore; winBackPercent: string; counts: boolean; extraCredit: boolean; category: string | null }[]>`
+    db<
+      {
+        id: string;
+        title: string;
+        dueAt: Date;
+        pointsPossible: string | null;
+        scoreKind: ScoreKind;
+        finalScore: FinalScore;
+        winBackPercent: string;
+        counts: boolean;
+        extraCredit: boolean;
+        category: string | null;
+      }[]
+    >`
       select hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at, assignment.points_possible,
         assignment.score_kind, assignment.final_score, assignment.win_back_percent, assignment.counts, assignment.extra_credit, category.name as category
       from hand_out
@@ -124,28 +149,60 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
   ]);
   const found = new Map(pieces.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
   const rounds = new Map<string, { points: string; shown: string | null }[]>();
-  for (const score of scores) rounds.set(score.pieceId, [...(rounds.get(score.pieceId) ?? []), score]);
+  for (const score of scores)
+    rounds.set(score.pieceId, [...(rounds.get(score.pieceId) ?? []), score]);
   return {
     section,
-    columns: columns.map((c) => ({ handOutId: c.id, title: c.title, due: sayTime(c.dueAt, now, who.zone), possible: c.pointsPossible === null ? null : plain(c.pointsPossible), about: [c.category ?? "", c.counts ? "" : "does not count", c.extraCredit ? "extra credit" : ""].filter(Boolean).join(" · ") })),
+    columns: columns.map((c) => ({
+      handOutId: c.id,
+      title: c.title,
+      due: sayTime(c.dueAt, now, who.zone),
+      possible: c.pointsPossible === null ? null : plain(c.pointsPossible),
+      about: [
+        c.category ?? "",
+        c.counts ? "" : "does not count",
+        c.extraCredit ? "extra credit" : "",
+      ]
+        .filter(Boolean)
+        .join(" · "),
+    })),
     rows: students.map(({ id, name, leftOn }) => ({
       studentId: id,
       student: leftOn ? `${name} (left)` : name,
       cells: columns.map((column) => {
         const piece = found.get(`${id} ${column.id}`);
-        return piece ? { pieceId: piece.id, score: scoreInLedger(rounds.get(piece.id) ?? [], column), moon: moonOf(piece, now) } : null;
+        return piece
+          ? {
+              pieceId: piece.id,
+              score: scoreInLedger(rounds.get(piece.id) ?? [], column),
+              moon: moonOf(piece, now),
+            }
+          : null;
       }),
     })),
   };
 }
 
 /** The score that counts over the rounds: as points, or as its own scale shows it. */
-function scoreInLedger(rounds: readonly { points: string; shown: string | null }[], column: { scoreKind: ScoreKind; pointsPossible: string | null; finalScore: FinalScore; winBackPercent: string }): string | null {
-  const points = finalScore(rounds.map((r) => r.points), { final: column.finalScore, winBackPercent: column.winBackPercent });
+function scoreInLedger(
+  rounds: readonly { points: string; shown: string | null }[],
+  column: {
+    scoreKind: ScoreKind;
+    pointsPossible: string | null;
+    finalScore: FinalScore;
+    winBackPercent: string;
+  },
+): string | null {
+  const points = finalScore(
+    rounds.map((r) => r.points),
+    { final: column.finalScore, winBackPercent: column.winBackPercent },
+  );
   if (points === null) return null;
   if (column.scoreKind === "points") return plain(points);
   const latest = rounds.at(-1)!;
-  return latest.shown !== null && plain(latest.points) === plain(points) ? latest.shown : sayPoints(points, { kind: column.scoreKind, possible: column.pointsPossible });
+  return latest.shown !== null && plain(latest.points) === plain(points)
+    ? latest.shown
+    : sayPoints(points, { kind: column.scoreKind, possible: column.pointsPossible });
 }
 
 /** `8.500` as it is read: `8.5`. */

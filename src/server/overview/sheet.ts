@@ -11,23 +11,78 @@ import { sayState } from "@/core/views/states";
 import { requireOnHandOut } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
-import { lateWords, moonOf, whatCameBack, type CameBackColumns, type StandingRow } from "./standings";
+import {
+  lateWords,
+  moonOf,
+  whatCameBack,
+  type CameBackColumns,
+  type StandingRow,
+} from "./standings";
 
-type Line = StandingRow & CameBackColumns & { student: string; ownDueAt: Date | null; ownDueFrom: "teacher" | "group" | null; leftAt: Date | null; versionId: string | null; version: string | null; finals: string[]; scoreKind: ScoreKind; pointsPossible: string | null; finalScore: FinalScore; winBackPercent: string };
+type Line = StandingRow &
+  CameBackColumns & {
+    student: string;
+    ownDueAt: Date | null;
+    ownDueFrom: "teacher" | "group" | null;
+    leftAt: Date | null;
+    versionId: string | null;
+    version: string | null;
+    finals: string[];
+    scoreKind: ScoreKind;
+    pointsPossible: string | null;
+    finalScore: FinalScore;
+    winBackPercent: string;
+  };
 
 /** A hand-out's sheet: one line per student, and what happened. */
 export async function handOutSheet(call: ReadCall, handOutId: string): Promise<HandOutSheet> {
   const { db, who, now } = call;
   const standing = await requireOnHandOut(db, who, handOutId, "handOut.see");
-  const [about, lines, history, others] = await Promise.all([readAbout(call, handOutId), readLines(call, handOutId), readHistory(call, handOutId), readOthers(call, handOutId)]);
-  return { ...about, mayChange: may(standing, "section.handOut"), others, lines: lines.map((line) => lineOf(line, now, who.zone)), history };
+  const [about, lines, history, others] = await Promise.all([
+    readAbout(call, handOutId),
+    readLines(call, handOutId),
+    readHistory(call, handOutId),
+    readOthers(call, handOutId),
+  ]);
+  return {
+    ...about,
+    mayChange: may(standing, "section.handOut"),
+    others,
+    lines: lines.map((line) => lineOf(line, now, who.zone)),
+    history,
+  };
 }
 
 type About = {
-  id: string; assignmentId: string; title: string; section: string; sectionId: string; course: string; instructions: RichDoc; opensAt: Date; dueAt: Date; closesAt: Date | null; promisedAt: Date | null; graceMinutes: number;
-  pointsPossible: string | null; scoreKind: ScoreKind; expects: "work" | "nothing"; revision: number; withdrawnAt: Date | null; archived: boolean; begun: boolean; latePolicy: LatePolicy; category: string | null;
-  roundsMost: number | null; roundsUntil: Date | null; finalScore: FinalScore; winBackPercent: string; counts: boolean; extraCredit: boolean;
-  versions: { id: string; name: string }[] | null; alsoIn: { id: string; section: string }[] | null;
+  id: string;
+  assignmentId: string;
+  title: string;
+  section: string;
+  sectionId: string;
+  course: string;
+  instructions: RichDoc;
+  opensAt: Date;
+  dueAt: Date;
+  closesAt: Date | null;
+  promisedAt: Date | null;
+  graceMinutes: number;
+  pointsPossible: string | null;
+  scoreKind: ScoreKind;
+  expects: "work" | "nothing";
+  revision: number;
+  withdrawnAt: Date | null;
+  archived: boolean;
+  begun: boolean;
+  latePolicy: LatePolicy;
+  category: string | null;
+  roundsMost: number | null;
+  roundsUntil: Date | null;
+  finalScore: FinalScore;
+  winBackPercent: string;
+  counts: boolean;
+  extraCredit: boolean;
+  versions: { id: string; name: string }[] | null;
+  alsoIn: { id: string; section: string }[] | null;
 };
 
 async function readAbout({ db, who, now }: ReadCall, handOutId: string) {
@@ -57,9 +112,29 @@ async function readAbout({ db, who, now }: ReadCall, handOutId: string) {
   ]);
   const about = row!;
   const words = (at: Date) => sayTime(at, now, who.zone);
-  const { id, title, section, sectionId, course, instructions, expects, revision, archived, category } = about;
+  const {
+    id,
+    title,
+    section,
+    sectionId,
+    course,
+    instructions,
+    expects,
+    revision,
+    archived,
+    category,
+  } = about;
   return {
-    id, title, section, sectionId, course, instructions, expects, revision, archived, category,
+    id,
+    title,
+    section,
+    sectionId,
+    course,
+    instructions,
+    expects,
+    revision,
+    archived,
+    category,
     opens: words(about.opensAt),
     due: words(about.dueAt),
     wallDue: instantToWall(about.dueAt, who.zone),
@@ -70,16 +145,44 @@ async function readAbout({ db, who, now }: ReadCall, handOutId: string) {
     withdrawn: about.withdrawnAt && words(about.withdrawnAt),
     opensLater: about.opensAt > now,
     deletable: !about.begun,
-    counting: [about.scoreKind === "points" ? "" : { percent: "percent", letters: "letters", levels: "levels", completion: "complete or not", words: "words only", none: "not scored" }[about.scoreKind], about.counts ? "" : "does not count", about.extraCredit ? "extra credit" : ""].filter(Boolean).join(", "),
-    late: sayLatePolicy(about.latePolicy, about.dueAt, about.pointsPossible === null ? null : String(Number(about.pointsPossible)), { calendar, zone: who.zone }),
-    rounds: sayRounds({ most: about.roundsMost, until: about.roundsUntil, final: about.finalScore, winBackPercent: String(Number(about.winBackPercent)) }),
+    counting: [
+      about.scoreKind === "points"
+        ? ""
+        : {
+            percent: "percent",
+            letters: "letters",
+            levels: "levels",
+            completion: "complete or not",
+            words: "words only",
+            none: "not scored",
+          }[about.scoreKind],
+      about.counts ? "" : "does not count",
+      about.extraCredit ? "extra credit" : "",
+    ]
+      .filter(Boolean)
+      .join(", "),
+    late: sayLatePolicy(
+      about.latePolicy,
+      about.dueAt,
+      about.pointsPossible === null ? null : String(Number(about.pointsPossible)),
+      { calendar, zone: who.zone },
+    ),
+    rounds: sayRounds({
+      most: about.roundsMost,
+      until: about.roundsUntil,
+      final: about.finalScore,
+      winBackPercent: String(Number(about.winBackPercent)),
+    }),
     versions: about.versions ?? [],
     alsoIn: about.alsoIn ?? [],
   };
 }
 
 /** Students of the section who do not have this now. */
-async function readOthers({ db, who, now }: ReadCall, handOutId: string): Promise<HandOutSheet["others"]> {
+async function readOthers(
+  { db, who, now }: ReadCall,
+  handOutId: string,
+): Promise<HandOutSheet["others"]> {
   return db<HandOutSheet["others"]>`
     select person.id as student_id, person.name as student, piece.id is not null as taken
     from hand_out
@@ -119,12 +222,25 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
   const moon = moonOf(line, now);
   const handBacks = line.handBacks ?? [];
   const last = handBacks.at(-1);
-  const marks = answeredMarks({ handBacks, answers: line.answers ?? [], messages: new Map(), texts: new Map() }, "");
-  const final = finalScore(line.finals, { final: line.finalScore, winBackPercent: line.winBackPercent });
+  const marks = answeredMarks(
+    { handBacks, answers: line.answers ?? [], messages: new Map(), texts: new Map() },
+    "",
+  );
+  const final = finalScore(line.finals, {
+    final: line.finalScore,
+    winBackPercent: line.winBackPercent,
+  });
   return {
     studentId: line.studentId,
     excused: line.excused,
-    ownDue: line.ownDueAt && line.ownDueFrom ? { words: sayTime(line.ownDueAt, now, zone), wall: instantToWall(line.ownDueAt, zone), from: line.ownDueFrom } : null,
+    ownDue:
+      line.ownDueAt && line.ownDueFrom
+        ? {
+            words: sayTime(line.ownDueAt, now, zone),
+            wall: instantToWall(line.ownDueAt, zone),
+            from: line.ownDueFrom,
+          }
+        : null,
     version: line.version,
     versionId: line.versionId,
     left: line.leftAt !== null,
@@ -136,14 +252,22 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
     lateness: lateWords(line, zone),
     openRequests: countOpenRequests(marks),
     settledRequests: marks.filter((m) => m.request === "settled").length,
-    score: final === null ? null : sayPoints(final, { kind: line.scoreKind, possible: line.pointsPossible }),
-    seen: last && line.seenAt && line.seenAt >= new Date(last.at) ? sayTime(line.seenAt, now, zone) : null,
+    score:
+      final === null
+        ? null
+        : sayPoints(final, { kind: line.scoreKind, possible: line.pointsPossible }),
+    seen:
+      last && line.seenAt && line.seenAt >= new Date(last.at)
+        ? sayTime(line.seenAt, now, zone)
+        : null,
   };
 }
 
 /** The newest lines of the record, in words. Index: event_hand_out. */
 async function readHistory({ db, who, now }: ReadCall, handOutId: string) {
-  const rows = await db<{ at: Date; actor: string; kind: string; student: string | null; words: string[] | null }[]>`
+  const rows = await db<
+    { at: Date; actor: string; kind: string; student: string | null; words: string[] | null }[]
+  >`
     select event.at, actor.name as actor, event.kind, student.name as student, event.detail -> 'words' as words
     from event
     join person actor on actor.id = event.actor_id
@@ -152,5 +276,12 @@ async function readHistory({ db, who, now }: ReadCall, handOutId: string) {
     where event.hand_out_id = ${handOutId}
     order by event.id desc
     limit 40`;
-  return rows.map((row) => ({ when: sayTime(row.at, now, who.zone), who: row.actor, what: [row.student && row.student !== row.actor ? `${row.kind} (${row.student})` : row.kind, ...(row.words ?? [])].join(" · ") }));
+  return rows.map((row) => ({
+    when: sayTime(row.at, now, who.zone),
+    who: row.actor,
+    what: [
+      row.student && row.student !== row.actor ? `${row.kind} (${row.student})` : row.kind,
+      ...(row.words ?? []),
+    ].join(" · "),
+  }));
 }

@@ -12,7 +12,19 @@ export async function shelfView(call: ReadCall): Promise<ShelfView> {
   requireKind(who, "teacher");
   const [drafts, assignments, rubrics, files] = await Promise.all([
     listDrafts(call),
-    db<{ handOutId: string; title: string; number: number | null; emoji: string | null; course: string; sections: string[]; dueAt: Date; archived: boolean; withdrawn: boolean }[]>`
+    db<
+      {
+        handOutId: string;
+        title: string;
+        number: number | null;
+        emoji: string | null;
+        course: string;
+        sections: string[];
+        dueAt: Date;
+        archived: boolean;
+        withdrawn: boolean;
+      }[]
+    >`
       select
         (array_agg(hand_out.id order by hand_out.due_at))[1] as hand_out_id, assignment.title, assignment.number, assignment.emoji, course.name as course,
         array_agg(section.name order by section.name) as sections, max(hand_out.due_at) as due_at,
@@ -28,7 +40,16 @@ export async function shelfView(call: ReadCall): Promise<ShelfView> {
       order by max(hand_out.due_at) desc
       limit 300`,
     listRubrics(call),
-    db<{ id: string; name: string; mediaType: string; size: string; createdAt: Date; usedIn: number }[]>`
+    db<
+      {
+        id: string;
+        name: string;
+        mediaType: string;
+        size: string;
+        createdAt: Date;
+        usedIn: number;
+      }[]
+    >`
       select upload.id, upload.name, upload.media_type, upload.size, upload.created_at,
         (select count(distinct assignment_id)::int from (select assignment_id from material where upload_id = upload.id union all select assignment_id from assignment_picture where upload_id = upload.id) used) as used_in
       from upload
@@ -37,9 +58,23 @@ export async function shelfView(call: ReadCall): Promise<ShelfView> {
       limit 200`,
   ]);
   return {
-    drafts: drafts.map(({ id, title, sections, changedAt, kept }) => ({ id, title, sections, kept, when: sayTime(changedAt, now, who.zone) })),
-    assignments: assignments.map(({ dueAt, number, emoji, title, ...rest }) => ({ ...rest, title: sayTitle({ title, number, emoji }), due: sayTime(dueAt, now, who.zone) })),
-    files: files.map(({ createdAt, size, ...file }) => ({ ...file, size: Number(size), when: sayTime(createdAt, now, who.zone) })),
+    drafts: drafts.map(({ id, title, sections, changedAt, kept }) => ({
+      id,
+      title,
+      sections,
+      kept,
+      when: sayTime(changedAt, now, who.zone),
+    })),
+    assignments: assignments.map(({ dueAt, number, emoji, title, ...rest }) => ({
+      ...rest,
+      title: sayTitle({ title, number, emoji }),
+      due: sayTime(dueAt, now, who.zone),
+    })),
+    files: files.map(({ createdAt, size, ...file }) => ({
+      ...file,
+      size: Number(size),
+      when: sayTime(createdAt, now, who.zone),
+    })),
     rubrics,
   };
 }

@@ -25,16 +25,33 @@ export type StandingRow = {
   drafted: boolean;
 };
 
-export function moonOf(row: Pick<StandingRow, "state" | "round" | "late" | "awaited" | "lastMoment" | "excused">, now: Date): MoonView {
-  return { state: row.state, round: row.round, late: row.late, missing: row.awaited && now > row.lastMoment, excused: row.excused };
+export function moonOf(
+  row: Pick<StandingRow, "state" | "round" | "late" | "awaited" | "lastMoment" | "excused">,
+  now: Date,
+): MoonView {
+  return {
+    state: row.state,
+    round: row.round,
+    late: row.late,
+    missing: row.awaited && now > row.lastMoment,
+    excused: row.excused,
+  };
 }
 
 /** Lateness of the hand-in of the round, where it was late; null otherwise. */
-export function lateWords(row: Pick<StandingRow, "late" | "due" | "graceMinutes" | "countedAt">, zone: string): string | null {
-  return row.late && row.countedAt && lateness(row, row.countedAt).late ? sayLateness(row, row.countedAt, zone) : null;
+export function lateWords(
+  row: Pick<StandingRow, "late" | "due" | "graceMinutes" | "countedAt">,
+  zone: string,
+): string | null {
+  return row.late && row.countedAt && lateness(row, row.countedAt).late
+    ? sayLateness(row, row.countedAt, zone)
+    : null;
 }
 
-export type CameBackColumns = { handBacks: (HandBackFact & { at: string })[] | null; answers: AnswerFact[] | null };
+export type CameBackColumns = {
+  handBacks: (HandBackFact & { at: string })[] | null;
+  answers: AnswerFact[] | null;
+};
 
 /** Two columns beside a row of piece_standing (named `standing`): its hand-backs in force, one per round, and the answers to them. */
 export function whatCameBack(db: Db) {

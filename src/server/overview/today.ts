@@ -1,11 +1,29 @@
 import { sayTime } from "@/core/time/words";
-import { PILES, type HandOutSummary, type Pile, type PileKind, type TodayView } from "@/core/views/views";
+import {
+  PILES,
+  type HandOutSummary,
+  type Pile,
+  type PileKind,
+  type TodayView,
+} from "@/core/views/views";
 import { requireKind } from "../access/standing";
 import type { ReadCall } from "../call";
 
 type Counts = Record<PileKind, number> & {
-  handOutId: string; title: string; section: string; sectionId: string; dueAt: Date; promisedAt: Date | null; oldest: Date | null;
-  handedIn: number; lateIn: number; started: number; notOpened: number; back: number; revise: number; total: number;
+  handOutId: string;
+  title: string;
+  section: string;
+  sectionId: string;
+  dueAt: Date;
+  promisedAt: Date | null;
+  oldest: Date | null;
+  handedIn: number;
+  lateIn: number;
+  started: number;
+  notOpened: number;
+  back: number;
+  revise: number;
+  total: number;
 };
 
 /**
@@ -15,8 +33,21 @@ type Counts = Record<PileKind, number> & {
 export async function todayView(call: ReadCall): Promise<TodayView> {
   const { db, who, now } = call;
   requireKind(who, "teacher");
-  const [counts, sheet, answers, sections] = await Promise.all([readCounts(call), readSheet(call), readAnswersThatWait(call), db<{ n: number }[]>`select count(*)::int as n from section_teacher where person_id = ${who.id}`]);
-  return { piles: PILES.map((kind) => pileOf(kind, counts, now, who.zone)), handOuts: [...counts].sort((a, b) => b.dueAt.getTime() - a.dueAt.getTime()).map((row) => summaryOf(row, now, who.zone)), sheet, answers, sections: sections[0]!.n };
+  const [counts, sheet, answers, sections] = await Promise.all([
+    readCounts(call),
+    readSheet(call),
+    readAnswersThatWait(call),
+    db<{ n: number }[]>`select count(*)::int as n from section_teacher where person_id = ${who.id}`,
+  ]);
+  return {
+    piles: PILES.map((kind) => pileOf(kind, counts, now, who.zone)),
+    handOuts: [...counts]
+      .sort((a, b) => b.dueAt.getTime() - a.dueAt.getTime())
+      .map((row) => summaryOf(row, now, who.zone)),
+    sheet,
+    answers,
+    sections: sections[0]!.n,
+  };
 }
 
 function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
@@ -57,7 +88,10 @@ function pileOf(kind: PileKind, counts: readonly Counts[], now: Date, zone: stri
       title: row.title,
       section: row.section,
       count: row[kind],
-      oldest: row.oldest && (kind === "new" || kind === "again" || kind === "late") ? sayTime(row.oldest, now, zone) : null,
+      oldest:
+        row.oldest && (kind === "new" || kind === "again" || kind === "late")
+          ? sayTime(row.oldest, now, zone)
+          : null,
       promised: row.promisedAt && sayTime(row.promisedAt, now, zone).replace(/, \d\d:\d\d$/, ""),
       overdue: row.promisedAt !== null && row.promisedAt < now,
     }));
@@ -72,7 +106,15 @@ function summaryOf(row: Counts, now: Date, zone: string): HandOutSummary {
     sectionId: row.sectionId,
     due: sayTime(row.dueAt, now, zone),
     promised: row.promisedAt && sayTime(row.promisedAt, now, zone),
-    counts: { in: row.handedIn, late: row.lateIn, started: row.started, notOpened: row.notOpened, back: row.back, revise: row.revise, of: row.total },
+    counts: {
+      in: row.handedIn,
+      late: row.lateIn,
+      started: row.started,
+      notOpened: row.notOpened,
+      back: row.back,
+      revise: row.revise,
+      of: row.total,
+    },
   };
 }
 

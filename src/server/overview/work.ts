@@ -8,9 +8,16 @@ import type { WeekChild, WeekView, WorkItem, WorkView } from "@/core/views/views
 import { requireKind } from "../access/standing";
 import type { Person, ReadCall } from "../call";
 import { listReminders } from "../reminders/reminders";
-import { lateWords, moonOf, whatCameBack, type CameBackColumns, type StandingRow } from "./standings";
+import {
+  lateWords,
+  moonOf,
+  whatCameBack,
+  type CameBackColumns,
+  type StandingRow,
+} from "./standings";
 
-type Row = StandingRow & CameBackColumns & { title: string; section: string; expects: string; notice: string | null };
+type Row = StandingRow &
+  CameBackColumns & { title: string; section: string; expects: string; notice: string | null };
 
 /** A student's own pieces of open hand-outs. Index: piece_student. */
 function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
@@ -46,26 +53,42 @@ export async function workView(call: ReadCall): Promise<WorkView> {
   requireKind(who, "student");
   const rows = await readPieces(call, who.id);
   const items = rows.map((row) => ({ row, item: itemOf(row, now, who) }));
-  const pick = (test: (row: Row) => boolean) => items.filter(({ row }) => test(row)).map(({ item }) => item);
+  const pick = (test: (row: Row) => boolean) =>
+    items.filter(({ row }) => test(row)).map(({ item }) => item);
   const revising = (row: Row) => row.state === "to_revise" || row.state === "reworking";
-  const open = items.filter(({ row }) => (row.state === "not_opened" || row.state === "started") && !row.excused);
+  const open = items.filter(
+    ({ row }) => (row.state === "not_opened" || row.state === "started") && !row.excused,
+  );
   const byDay = new Map<string, WorkItem[]>();
   for (const { item } of open) byDay.set(item.dueDay, [...(byDay.get(item.dueDay) ?? []), item]);
   const sections = new Map(rows.map((row) => [row.sectionId, row.section]));
   return {
-    sections: [...sections].map(([id, name]) => ({ id, name })).sort((a, b) => a.name.localeCompare(b.name)),
+    sections: [...sections]
+      .map(([id, name]) => ({ id, name }))
+      .sort((a, b) => a.name.localeCompare(b.name)),
     fresh: await freshFor(call),
     needsYou: pick(revising),
     dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),
     waiting: pick((row) => row.state === "handed_in"),
-    finished: pick((row) => row.state === "handed_back" || (row.excused && !revising(row) && row.state !== "handed_in")).reverse(),
+    finished: pick(
+      (row) =>
+        row.state === "handed_back" || (row.excused && !revising(row) && row.state !== "handed_in"),
+    ).reverse(),
   };
 }
 
 /** What is new since the visit before this one, in words. */
 async function freshFor(call: ReadCall): Promise<WorkView["fresh"]> {
-  const [{ list }, [visit]] = await Promise.all([listReminders(call), call.db<{ before: Date | null }[]>`select before from visit where person_id = ${call.who.id}`]);
-  const lines = visit?.before ? list.filter((r) => r.fresh).slice(0, 8).map(({ pieceId, title, words, when }) => ({ pieceId, title, words, when })) : [];
+  const [{ list }, [visit]] = await Promise.all([
+    listReminders(call),
+    call.db<{ before: Date | null }[]>`select before from visit where person_id = ${call.who.id}`,
+  ]);
+  const lines = visit?.before
+    ? list
+        .filter((r) => r.fresh)
+        .slice(0, 8)
+        .map(({ pieceId, title, words, when }) => ({ pieceId, title, words, when }))
+    : [];
   return { since: visit?.before ? sayTime(visit.before, call.now, call.who.zone) : null, lines };
 }
 
@@ -73,10 +96,15 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
   const handBacks = row.handBacks ?? [];
   const last = handBacks.at(-1);
   const scored = [...handBacks].reverse().find((h) => h.content.points !== null)?.content;
-  const marks = answeredMarks({ handBacks, answers: row.answers ?? [], messages: new Map(), texts: new Map() }, "");
+  const marks = answeredMarks(
+    { handBacks, answers: row.answers ?? [], messages: new Map(), texts: new Map() },
+    "",
+  );
   const moon = moonOf(row, now);
   const unseen = last && (!row.seenAt || row.seenAt < new Date(last.at));
-  const overdue = (moon.missing || row.state === "to_revise" || row.state === "reworking") && now > row.lastMoment;
+  const overdue =
+    (moon.missing || row.state === "to_revise" || row.state === "reworking") &&
+    now > row.lastMoment;
   return {
     pieceId: row.id,
     title: row.title,
@@ -86,7 +114,10 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
     dueDay: sayDueDay(dayOf(row.due, who.zone), dayOf(now, who.zone)),
     lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
     openRequests: row.state === "handed_back" ? 0 : countOpenRequests(marks),
-    news: [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""].filter(Boolean).join(" · ") || null,
+    news:
+      [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""]
+        .filter(Boolean)
+        .join(" · ") || null,
     sectionId: row.sectionId,
     overall: last?.content.overall || null,
     score: scored ? (scored.shown ?? sayScore(scored.points!, scored.possible!)) : null,
@@ -107,7 +138,16 @@ export async function weekView(call: ReadCall): Promise<WeekView> {
     join person child on child.id = guardianship.student_id
     where guardianship.guardian_id = ${who.id}
     order by child.sort_name`;
-  return { children: await Promise.all(children.map(async ({ id, name }): Promise<WeekChild> => ({ name, lines: (await readPieces(call, id)).filter((row) => concernsWeek(row, now)).map((row) => lineOf(row, now, who)) }))) };
+  return {
+    children: await Promise.all(
+      children.map(async ({ id, name }): Promise<WeekChild> => ({
+        name,
+        lines: (await readPieces(call, id))
+          .filter((row) => concernsWeek(row, now))
+          .map((row) => lineOf(row, now, who)),
+      })),
+    ),
+  };
 }
 
 /** What is still wanted, and what was due or handed back within the last week. */
@@ -115,10 +155,18 @@ function concernsWeek(row: Row, now: Date): boolean {
   const wanted = row.state !== "handed_in" && row.state !== "handed_back";
   const recent = now.getTime() - row.due.getTime() < 7 * 86_400_000;
   const back = row.handBacks?.at(-1);
-  return wanted || recent || (back !== undefined && now.getTime() - Date.parse(back.at) < 7 * 86_400_000);
+  return (
+    wanted || recent || (back !== undefined && now.getTime() - Date.parse(back.at) < 7 * 86_400_000)
+  );
 }
 
 function lineOf(row: Row, now: Date, who: Person): WeekChild["lines"][number] {
   const moon = moonOf(row, now);
-  return { title: row.title, section: row.section, due: sayTime(row.due, now, who.zone), state: sayState(moon), moon };
+  return {
+    title: row.title,
+    section: row.section,
+    due: sayTime(row.due, now, who.zone),
+    state: sayState(moon),
+    moon,
+  };
 }

@@ -15,45 +15,96 @@ type Given = { request: "open" | "done" | null; decision: "accepted" | "declined
  * The student ticks a request (or unticks it), or accepts or declines an edit (or goes back on it).
  * Only marks that were handed back can be answered, and only while the piece is out for revision.
  */
-export async function answerMark(call: Call, pieceId: string, markId: string, given: Given): Promise<{ openRequests: number }> {
+export async function answerMark(
+  call: Call,
+  pieceId: string,
+  markId: string,
+  given: Given,
+): Promise<{ openRequests: number }> {
   await requireOnPiece(call, pieceId, "piece.answer");
   const piece = await lockPiece(call.tx, pieceId);
   const handBacks = await readHandBacks(call.tx, pieceId);
   const mark = handBacks.flatMap((h) => h.content.marks).find((m) => m.id === markId);
   if (!mark) throw new NotFound();
-  if (piece.state !== "to_revise" && piece.state !== "reworking") throw new Refused("This can be answered while the piece is with you for revision.");
-  if (given.request !== null && mark.nature !== "request") throw new Refused("This note asks for nothing, so there is nothing to tick.");
-  if (given.decision !== null && !isEdit(mark)) throw new Refused("Only an edit can be accepted or declined.");
+  if (piece.state !== "to_revise" && piece.state !== "reworking")
+    throw new Refused("This can be answered while the piece is with you for revision.");
+  if (given.request !== null && mark.nature !== "request")
+    throw new Refused("This note asks for nothing, so there is nothing to tick.");
+  if (given.decision !== null && !isEdit(mark))
+    throw new Refused("Only an edit can be accepted or declined.");
   await call.tx`
     insert into answer (mark_id, piece_id, request, decision, answered_at)
     values (${markId}, ${pieceId}, ${given.request}, ${given.decision}, ${call.now})
     on conflict (mark_id) do update
     set request = excluded.request, decision = excluded.decision, answered_at = excluded.answered_at`;
-  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "answered a mark", detail: { markId, ...given } });
-  const marks = answeredMarks({ handBacks, answers: await readAnswers(call.tx, pieceId), messages: new Map(), texts: new Map() }, "");
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId,
+    kind: "answered a mark",
+    detail: { markId, ...given },
+  });
+  const marks = answeredMarks(
+    {
+      handBacks,
+      answers: await readAnswers(call.tx, pieceId),
+      messages: new Map(),
+      texts: new Map(),
+    },
+    "",
+  );
   return { openRequests: countOpenRequests(marks) };
 }
 
 /** A word from either side, about the piece or about one mark that the other side can see. */
-export async function sendMessage(call: Call, pieceId: string, given: { body: string; markId: string | null; checkpoint?: number | null; clipId?: string | null }): Promise<MessageView> {
+export async function sendMessage(
+  call: Call,
+  pieceId: string,
+  given: {
+    body: string;
+    markId: string | null;
+    checkpoint?: number | null;
+    clipId?: string | null;
+  },
+): Promise<MessageView> {
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const piece = await lockPiece(call.tx, pieceId);
   if (given.markId !== null && !(await isVisibleMark(call.tx, pieceId, given.markId))) {
     if (standing === "student") throw new NotFound();
-    throw new Refused("The student does not see this mark yet. Hand it back first, or write to the whole piece.");
+    throw new Refused(
+      "The student does not see this mark yet. Hand it back first, or write to the whole piece.",
+    );
   }
   const about = given.checkpoint ?? null;
-  const [checkpoint] = about === null ? [] : await call.tx<{ id: string }[]>`select id from checkpoint where piece_id = ${pieceId} and number = ${about}`;
+  const [checkpoint] =
+    about === null
+      ? []
+      : await call.tx<
+          { id: string }[]
+        >`select id from checkpoint where piece_id = ${pieceId} and number = ${about}`;
   if (about !== null && !checkpoint) throw new NotFound();
-  if (given.body === "" && !given.clipId) throw new Invalid({ body: "Write or say something first." });
+  if (given.body === "" && !given.clipId)
+    throw new Invalid({ body: "Write or say something first." });
   await requirePieceClip(call, pieceId, given.clipId);
   const clipId = given.clipId ?? null;
   const id = call.newId();
   await call.tx`
     insert into message (id, piece_id, mark_id, checkpoint_id, author_id, body, clip_id, sent_at)
     values (${id}, ${pieceId}, ${given.markId}, ${checkpoint?.id ?? null}, ${call.who.id}, ${given.body}, ${clipId}, ${call.now})`;
-  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "wrote in the thread", detail: { messageId: id } });
-  return { id, author: call.who.name, mine: true, body: given.body, clipId, checkpoint: about, when: sayTime(call.now, call.now, call.who.zone) };
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId,
+    kind: "wrote in the thread",
+    detail: { messageId: id },
+  });
+  return {
+    id,
+    author: call.who.name,
+    mine: true,
+    body: given.body,
+    clipId,
+    checkpoint: about,
+    when: sayTime(call.now, call.now, call.who.zone),
+  };
 }
 
 async function isVisibleMark(db: Db, pieceId: string, markId: string): Promise<boolean> {

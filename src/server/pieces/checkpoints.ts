@@ -15,7 +15,12 @@ import { lockPiece, storeMove } from "./queries";
 import { keepWork, readWork, snapshot, type GivenWork } from "./work";
 
 /** Shows the teacher a copy of unfinished work. It is no hand-in: nothing closes, and the student goes on. */
-export async function sendCheckpoint(call: Call, pieceId: string, given: GivenWork, revision: number): Promise<{ number: number; revision: number; when: string }> {
+export async function sendCheckpoint(
+  call: Call,
+  pieceId: string,
+  given: GivenWork,
+  revision: number,
+): Promise<{ number: number; revision: number; when: string }> {
   const { tx, now, who } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
@@ -38,31 +43,71 @@ export async function sendCheckpoint(call: Call, pieceId: string, given: GivenWo
     from checkpoint
     where piece_id = ${pieceId}
     returning number`;
-  if (taken.items.length > 0) await tx`insert into checkpoint_item ${tx(taken.items.map((item, n) => ({ checkpointId: id, itemId: item.id, position: n })))}`;
+  if (taken.items.length > 0)
+    await tx`insert into checkpoint_item ${tx(taken.items.map((item, n) => ({ checkpointId: id, itemId: item.id, position: n })))}`;
   return { number: row!.number, revision: next, when: sayTime(now, now, who.zone) };
 }
 
-type Row = { id: string; number: number; roundNumber: number; words: number; sentAt: Date; doc: RichDoc; text: string; answers: Answers };
+type Row = {
+  id: string;
+  number: number;
+  roundNumber: number;
+  words: number;
+  sentAt: Date;
+  doc: RichDoc;
+  text: string;
+  answers: Answers;
+};
 
-const readRows = (db: Db, pieceId: string) => db<Row[]>`select id, number, round_number, words, sent_at, doc, text, answers from checkpoint where piece_id = ${pieceId} order by number`;
+const readRows = (db: Db, pieceId: string) =>
+  db<
+    Row[]
+  >`select id, number, round_number, words, sent_at, doc, text, answers from checkpoint where piece_id = ${pieceId} order by number`;
 
 /** The row of checkpoints, without their contents: for both sides. */
-export async function listCheckpoints({ db, who, now }: ReadCall, pieceId: string): Promise<{ id: string; number: number; round: number; when: string; words: number }[]> {
-  const rows = await db<Row[]>`select id, number, round_number, words, sent_at from checkpoint where piece_id = ${pieceId} order by number`;
-  return rows.map((r) => ({ id: r.id, number: r.number, round: r.roundNumber, when: sayTime(r.sentAt, now, who.zone), words: r.words }));
+export async function listCheckpoints(
+  { db, who, now }: ReadCall,
+  pieceId: string,
+): Promise<{ id: string; number: number; round: number; when: string; words: number }[]> {
+  const rows = await db<
+    Row[]
+  >`select id, number, round_number, words, sent_at from checkpoint where piece_id = ${pieceId} order by number`;
+  return rows.map((r) => ({
+    id: r.id,
+    number: r.number,
+    round: r.roundNumber,
+    when: sayTime(r.sentAt, now, who.zone),
+    words: r.words,
+  }));
 }
 
 /** One checkpoint as the teachers look at it, with what has changed since another (or since the one before). */
-export async function readCheckpoint(call: ReadCall, pieceId: string, number: number, since: number | null): Promise<CheckpointView & { comparison: Comparison | null; since: number | null }> {
+export async function readCheckpoint(
+  call: ReadCall,
+  pieceId: string,
+  number: number,
+  since: number | null,
+): Promise<CheckpointView & { comparison: Comparison | null; since: number | null }> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "feedback.see");
   const rows = await readRows(db, pieceId);
   const row = rows.find((r) => r.number === number);
   if (!row) throw new NotFound();
-  const other = since === null ? rows.filter((r) => r.number < number).at(-1) : rows.find((r) => r.number === since);
-  const [items, asked] = await Promise.all([readItems(db, pieceId, { checkpoint: row.id }), readAsked(db, pieceId)]);
+  const other =
+    since === null
+      ? rows.filter((r) => r.number < number).at(-1)
+      : rows.find((r) => r.number === since);
+  const [items, asked] = await Promise.all([
+    readItems(db, pieceId, { checkpoint: row.id }),
+    readAsked(db, pieceId),
+  ]);
   return {
-    id: row.id, number: row.number, round: row.roundNumber, words: row.words, doc: row.doc, text: row.text,
+    id: row.id,
+    number: row.number,
+    round: row.roundNumber,
+    words: row.words,
+    doc: row.doc,
+    text: row.text,
     when: sayTime(row.sentAt, now, who.zone),
     items: items.map(itemView),
     sheets: answerSheets(asked, row.answers, []),

@@ -11,13 +11,33 @@ import { decide } from "./decide";
 import { lockPiece, recordEvent } from "./queries";
 
 /** What a student was given with the task: materials, goals, the question at hand-in, and word of changes. */
-type Given = { beginsWith: RichDoc | null; view: Pick<PieceView, "materials" | "selfAssessment" | "wordGoal" | "openBefore" | "notices"> };
+type Given = {
+  beginsWith: RichDoc | null;
+  view: Pick<PieceView, "materials" | "selfAssessment" | "wordGoal" | "openBefore" | "notices">;
+};
 
-type MaterialRow = { id: string; kind: MaterialView["kind"]; use: "look" | "copy"; title: string; href: string | null; uploadId: string | null; doc: RichDoc | null; ownId: string | null; ownAt: Date | null };
+type MaterialRow = {
+  id: string;
+  kind: MaterialView["kind"];
+  use: "look" | "copy";
+  title: string;
+  href: string | null;
+  uploadId: string | null;
+  doc: RichDoc | null;
+  ownId: string | null;
+  ownAt: Date | null;
+};
 
 export async function readGiven({ db, who, now }: ReadCall, pieceId: string): Promise<Given> {
   const [[about], materials, notices] = await Promise.all([
-    db<{ selfAssessment: SelfAssessment | null; wordsLeast: number | null; wordsMost: number | null; openBefore: boolean }[]>`
+    db<
+      {
+        selfAssessment: SelfAssessment | null;
+        wordsLeast: number | null;
+        wordsMost: number | null;
+        openBefore: boolean;
+      }[]
+    >`
       select assignment.self_assessment, assignment.words_least, assignment.words_most, assignment.open_before
       from piece
       join hand_out on hand_out.id = piece.hand_out_id
@@ -31,7 +51,9 @@ export async function readGiven({ db, who, now }: ReadCall, pieceId: string): Pr
       left join lateral (select upload_id, saved_at from piece_copy where piece_id = piece.id and material_id = material.id order by number desc limit 1) own on true
       where piece.id = ${pieceId}
       order by material.position`,
-    db<{ words: string; at: Date }[]>`select words, at from piece_notice where piece_id = ${pieceId} order by at desc limit 5`,
+    db<
+      { words: string; at: Date }[]
+    >`select words, at from piece_notice where piece_id = ${pieceId} order by at desc limit 5`,
   ]);
   const { selfAssessment, wordsLeast, wordsMost, openBefore } = about!;
   const shared = materials.some((m) => m.use === "copy");
@@ -39,7 +61,9 @@ export async function readGiven({ db, who, now }: ReadCall, pieceId: string): Pr
     beginsWith: materials.find((m) => m.kind === "text" && m.use === "copy")?.doc ?? null,
     view: {
       // The text to write in is the piece itself.
-      materials: materials.filter((m) => !(m.kind === "text" && m.use === "copy")).map((m) => materialView(m, now, who.zone)),
+      materials: materials
+        .filter((m) => !(m.kind === "text" && m.use === "copy"))
+        .map((m) => materialView(m, now, who.zone)),
       selfAssessment,
       wordGoal: { least: wordsLeast, most: wordsMost },
       openBefore: openBefore || shared,
@@ -49,8 +73,18 @@ export async function readGiven({ db, who, now }: ReadCall, pieceId: string): Pr
 }
 
 function materialView(row: MaterialRow, now: Date, zone: string): MaterialView {
-  const own = row.kind === "file" && row.use === "copy" ? { uploadId: row.ownId ?? row.uploadId!, when: row.ownAt && sayTime(row.ownAt, now, zone) } : null;
-  return { id: row.id, kind: row.kind, title: row.title, href: row.href ?? (row.uploadId ? `/api/uploads/${own?.uploadId ?? row.uploadId}` : null), doc: row.doc, own };
+  const own =
+    row.kind === "file" && row.use === "copy"
+      ? { uploadId: row.ownId ?? row.uploadId!, when: row.ownAt && sayTime(row.ownAt, now, zone) }
+      : null;
+  return {
+    id: row.id,
+    kind: row.kind,
+    title: row.title,
+    href: row.href ?? (row.uploadId ? `/api/uploads/${own?.uploadId ?? row.uploadId}` : null),
+    doc: row.doc,
+    own,
+  };
 }
 
 /** The student's own copies of files, for the teacher: open at any time, before hand-in too. */
@@ -63,11 +97,19 @@ export async function readCopies({ db, who, now }: ReadCall, pieceId: string): P
     left join lateral (select upload_id, saved_at from piece_copy where piece_id = piece.id and material_id = material.id order by number desc limit 1) own on true
     where piece.id = ${pieceId} and own.upload_id is not null
     order by material.position`;
-  return rows.map(({ savedAt, ...row }) => ({ ...row, when: savedAt && sayTime(savedAt, now, who.zone) }));
+  return rows.map(({ savedAt, ...row }) => ({
+    ...row,
+    when: savedAt && sayTime(savedAt, now, who.zone),
+  }));
 }
 
 /** Puts a changed file in the place of the student's own copy; the earlier ones are kept. */
-export async function saveCopy(call: Call, pieceId: string, materialId: string, file: { name: string; bytes: Buffer }): Promise<{ uploadId: string; when: string }> {
+export async function saveCopy(
+  call: Call,
+  pieceId: string,
+  materialId: string,
+  file: { name: string; bytes: Buffer },
+): Promise<{ uploadId: string; when: string }> {
   const { tx, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
@@ -85,14 +127,23 @@ export async function saveCopy(call: Call, pieceId: string, materialId: string, 
     select ${pieceId}, ${materialId}, coalesce(max(number), 0) + 1, ${id}, ${now}
     from piece_copy
     where piece_id = ${pieceId} and material_id = ${materialId}`;
-  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "changed their copy of a file", detail: {} });
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId,
+    kind: "changed their copy of a file",
+    detail: {},
+  });
   return { uploadId: id, when: sayTime(now, now, who.zone) };
 }
 
 /** How it went, in the student's own words. */
 export type SaidOfIt = { choice: string | null; words: string };
 
-export async function storeSelfAssessment({ tx }: Call, pieceId: string, { choice, words }: SaidOfIt): Promise<void> {
+export async function storeSelfAssessment(
+  { tx }: Call,
+  pieceId: string,
+  { choice, words }: SaidOfIt,
+): Promise<void> {
   await tx`
     insert into self_assessment (version_id, choice, words)
     select version.id, ${choice}, ${words.trim()}
@@ -103,6 +154,8 @@ export async function storeSelfAssessment({ tx }: Call, pieceId: string, { choic
 }
 
 export async function readSelfAssessment(db: Db, versionId: string): Promise<string | null> {
-  const [row] = await db<{ choice: string | null; words: string }[]>`select choice, words from self_assessment where version_id = ${versionId}`;
+  const [row] = await db<
+    { choice: string | null; words: string }[]
+  >`select choice, words from self_assessment where version_id = ${versionId}`;
   return row ? [row.choice, row.words].filter(Boolean).join(": ") || null : null;
 }

@@ -10,13 +10,22 @@ import { lockPiece, readVersions, storeMove, type PieceRow } from "./queries";
 import { receiptOf } from "./receipt";
 import { keepWork, readWork, snapshot, type GivenWork, type Snapshot } from "./work";
 
-export type GivenHandIn = GivenWork & { self?: SaidOfIt | null; /** When it was pressed by the device's clock, where it could not be sent then. */ pressedAt?: string | null };
+export type GivenHandIn = GivenWork & {
+  self?: SaidOfIt | null;
+  /** When it was pressed by the device's clock, where it could not be sent then. */ pressedAt?:
+    string | null;
+};
 
 /**
  * Hands in what is sent, with the files that are there, as a new version. The moment the server stored it is the
  * hand-in time; the device's own word is kept beside it and counts only when a teacher accepts it.
  */
-export async function handIn(call: Call, pieceId: string, given: GivenHandIn, revision: number): Promise<Receipt> {
+export async function handIn(
+  call: Call,
+  pieceId: string,
+  given: GivenHandIn,
+  revision: number,
+): Promise<Receipt> {
   const { tx, now } = call;
   await requireOnPiece(call, pieceId, "piece.handIn");
   const piece = await lockPiece(tx, pieceId);
@@ -38,10 +47,21 @@ const SAME_MOMENT_MS = 15_000;
 /** A claim that lies ahead, or before the work opened, is a wrong clock and none. */
 function readPressed(text: string | null | undefined, piece: PieceRow, now: Date): Date | null {
   const at = text ? new Date(text) : null;
-  return at && !Number.isNaN(at.getTime()) && now.getTime() - at.getTime() > SAME_MOMENT_MS && at > piece.opensAt ? at : null;
+  return at &&
+    !Number.isNaN(at.getTime()) &&
+    now.getTime() - at.getTime() > SAME_MOMENT_MS &&
+    at > piece.opensAt
+    ? at
+    : null;
 }
 
-async function storeVersion(call: Call, piece: PieceRow, round: number, taken: Snapshot, pressedAt: Date | null): Promise<void> {
+async function storeVersion(
+  call: Call,
+  piece: PieceRow,
+  round: number,
+  taken: Snapshot,
+  pressedAt: Date | null,
+): Promise<void> {
   const { tx, now } = call;
   const id = call.newId();
   const { text } = plainText(taken.composed);
@@ -52,7 +72,8 @@ async function storeVersion(call: Call, piece: PieceRow, round: number, taken: S
       ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${tx.json(taken.answers as never)}, ${pressedAt}, ${tx.json(taken.files)}
     from version
     where piece_id = ${piece.id}`;
-  if (taken.items.length > 0) await tx`insert into version_item ${tx(taken.items.map((item, n) => ({ versionId: id, itemId: item.id, position: n })))}`;
+  if (taken.items.length > 0)
+    await tx`insert into version_item ${tx(taken.items.map((item, n) => ({ versionId: id, itemId: item.id, position: n })))}`;
 }
 
 /** Eight signs without look-alikes (Crockford's base 32) of the version id's digest: 40 bits, and unique by constraint. */

@@ -35,12 +35,25 @@ export async function takeBack(call: Call, pieceId: string): Promise<{ state: st
  * Work closed while it was being written: the student asks for it to be opened again. What was saved is there; the
  * teacher opens it by another due time for this student.
  */
-export async function askToReopen(call: Call, pieceId: string, { why }: { why: string }): Promise<{ asked: true }> {
+export async function askToReopen(
+  call: Call,
+  pieceId: string,
+  { why }: { why: string },
+): Promise<{ asked: true }> {
   await requireOnPiece(call, pieceId, "piece.see");
   const piece = await lockPiece(call.tx, pieceId);
   const unfinished = piece.state === "not_opened" || piece.state === "started";
-  if (!unfinished || !isClosed(piece, call.now)) throw new Refused("This work is not closed for you, so there is nothing to open again.");
-  await sendMessage(call, pieceId, { body: `Please open this again for me.${why.trim() ? ` ${why.trim()}` : ""}`, markId: null });
-  await recordEvent(call, { handOutId: piece.handOutId, pieceId, kind: "asked to open it again", detail: {} });
+  if (!unfinished || !isClosed(piece, call.now))
+    throw new Refused("This work is not closed for you, so there is nothing to open again.");
+  await sendMessage(call, pieceId, {
+    body: `Please open this again for me.${why.trim() ? ` ${why.trim()}` : ""}`,
+    markId: null,
+  });
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId,
+    kind: "asked to open it again",
+    detail: {},
+  });
   return { asked: true };
 }

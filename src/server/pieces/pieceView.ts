@@ -21,14 +21,40 @@ import { clipViews, heardIn } from "../speech/clips";
 import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
 import { composeWork } from "./work";
-import { readAnswers, readHandBacks, readMessages, readPiece, roundsRuleOf, readVersions, readWorkingCopy, type HandBackRow, type PieceRow, type VersionRow } from "./queries";
+import {
+  readAnswers,
+  readHandBacks,
+  readMessages,
+  readPiece,
+  roundsRuleOf,
+  readVersions,
+  readWorkingCopy,
+  type HandBackRow,
+  type PieceRow,
+  type VersionRow,
+} from "./queries";
 import { receiptOf } from "./receipt";
 
 /** A student's own piece: the task, the work, and what came back. Drafts of feedback are not read at all. */
 export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceView> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.see");
-  const [piece, about, copy, versions, handBacks, answers, messages, rounds, given, asked, tries, room, checkpoints, toClass] = await Promise.all([
+  const [
+    piece,
+    about,
+    copy,
+    versions,
+    handBacks,
+    answers,
+    messages,
+    rounds,
+    given,
+    asked,
+    tries,
+    room,
+    checkpoints,
+    toClass,
+  ] = await Promise.all([
     readPiece(db, pieceId),
     readAbout(call, pieceId),
     readWorkingCopy(db, pieceId),
@@ -36,7 +62,9 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     readHandBacks(db, pieceId),
     readAnswers(db, pieceId),
     readMessages(call, pieceId),
-    db<{ number: number; dueAt: Date | null }[]>`select number, due_at from round where piece_id = ${pieceId} order by number`,
+    db<
+      { number: number; dueAt: Date | null }[]
+    >`select number, due_at from round where piece_id = ${pieceId} order by number`,
     readGiven(call, pieceId),
     readAsked(db, pieceId),
     readTries(db, pieceId),
@@ -53,41 +81,94 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   // Marks can stand on the words of a document too, which follow those of the writing.
   const whole = inHand ? doc : composeWork(mine, items, asked.sets);
   const texts = new Map(versions.map((v) => [v.id, v.text]));
-  const all = answeredMarks({ handBacks, answers, messages: messages.byMark, texts, items: new Set(items.map((i) => i.id)) }, plainText(whole).text);
+  const all = answeredMarks(
+    {
+      handBacks,
+      answers,
+      messages: messages.byMark,
+      texts,
+      items: new Set(items.map((i) => i.id)),
+    },
+    plainText(whole).text,
+  );
   const current = currentMarks(all);
-  const marked = await readItemsById(db, pieceId, current.flatMap((m) => itemOf(m.place) ?? []));
-  const clips = await clipViews(call, heardIn(current, [...messages.whole, ...current.flatMap((m) => m.messages)], about.voice));
+  const marked = await readItemsById(
+    db,
+    pieceId,
+    current.flatMap((m) => itemOf(m.place) ?? []),
+  );
+  const clips = await clipViews(
+    call,
+    heardIn(current, [...messages.whole, ...current.flatMap((m) => m.messages)], about.voice),
+  );
   const write = decideMove(piece, { kind: "write" }, "student", now);
   const back = decideMove(piece, { kind: "takeBack" }, "student", now);
   return {
     id: pieceId,
     ...about,
     expects: piece.expects,
-    moon: { state: piece.state, round: piece.round, late: inRoundLate(piece, versions), missing: isMissing(piece, now), excused: piece.excused },
+    moon: {
+      state: piece.state,
+      round: piece.round,
+      late: inRoundLate(piece, versions),
+      missing: isMissing(piece, now),
+      excused: piece.excused,
+    },
     round: piece.round,
-    due: { words: sayTime(piece.due, now, who.zone), iso: piece.due.toISOString(), lateness: dueWords(piece, now, who.zone) },
+    due: {
+      words: sayTime(piece.due, now, who.zone),
+      iso: piece.due.toISOString(),
+      lateness: dueWords(piece, now, who.zone),
+    },
     closes: piece.closesAt && sayTime(piece.closesAt, now, who.zone),
     points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
     ...given.view,
-    late: piece.latePolicy.kind === "flag" || piece.excused || piece.pointsPossible === null ? null : sayLatePolicy(piece.latePolicy, piece.due, piece.pointsPossible, { calendar: (await readCalendar(db, who.schoolId)).calendar, zone: who.zone }),
-    roundsRule: piece.roundsMost === null && piece.finalScore === "latest" ? null : sayRounds(roundsRuleOf(piece)),
-    rubric: await readRubric(db, piece.rubricId).then((found) => found && { name: found.name, rubric: found.content }),
+    late:
+      piece.latePolicy.kind === "flag" || piece.excused || piece.pointsPossible === null
+        ? null
+        : sayLatePolicy(piece.latePolicy, piece.due, piece.pointsPossible, {
+            calendar: (await readCalendar(db, who.schoolId)).calendar,
+            zone: who.zone,
+          }),
+    roundsRule:
+      piece.roundsMost === null && piece.finalScore === "latest"
+        ? null
+        : sayRounds(roundsRuleOf(piece)),
+    rubric: await readRubric(db, piece.rubricId).then(
+      (found) => found && { name: found.name, rubric: found.content },
+    ),
     mayTakeBack: back.allowed,
     locked: write.allowed ? null : write.reason,
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
-    work: { ...mine, revision: copy?.revision ?? 0, saved: copy && sayTime(copy.savedAt, now, who.zone) },
-    parts: partViews(asked, pieceId, tries, { handedIn: latest && piece.state !== "started" ? latest.answers : null, handedBack: handBacks.length > 0, now: mine.answers, judgements: handBacks.at(-1)?.content.judgements ?? [] }),
+    work: {
+      ...mine,
+      revision: copy?.revision ?? 0,
+      saved: copy && sayTime(copy.savedAt, now, who.zone),
+    },
+    parts: partViews(asked, pieceId, tries, {
+      handedIn: latest && piece.state !== "started" ? latest.answers : null,
+      handedBack: handBacks.length > 0,
+      now: mine.answers,
+      judgements: handBacks.at(-1)?.content.judgements ?? [],
+    }),
     items: items.map(itemView),
     room,
     checkpoints,
-    mayAskToReopen: isClosed(piece, now) && (piece.state === "not_opened" || piece.state === "started") && !piece.excused && piece.expects === "work",
+    mayAskToReopen:
+      isClosed(piece, now) &&
+      (piece.state === "not_opened" || piece.state === "started") &&
+      !piece.excused &&
+      piece.expects === "work",
     receipts: versions.map((v) => receiptOf(v, who.zone)).reverse(),
     cameBack: handBacks.map((h) => cameBackView(h, now, who.zone)),
     marks: current,
     markedItems: marked.map(itemView),
     openRequests: piece.state === "handed_back" ? 0 : countOpenRequests(all),
     thread: messages.whole,
-    rounds: rounds.map(({ number, dueAt }) => ({ number, words: dueAt ? `due ${sayTime(dueAt, now, who.zone)}` : "" })),
+    rounds: rounds.map(({ number, dueAt }) => ({
+      number,
+      words: dueAt ? `due ${sayTime(dueAt, now, who.zone)}` : "",
+    })),
     zone: who.zone,
     clips: [...clips, ...toClass.clips],
     toClass,
@@ -95,17 +176,28 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
 }
 
 async function readAboutClass(call: ReadCall, pieceId: string) {
-  const [piece] = await call.db<{ handOutId: string }[]>`select hand_out_id from piece where id = ${pieceId}`;
+  const [piece] = await call.db<
+    { handOutId: string }[]
+  >`select hand_out_id from piece where id = ${pieceId}`;
   return readSectionNotes(call, piece!.handOutId);
 }
 
-export function inRoundLate(piece: Pick<PieceRow, "round" | "state">, versions: readonly VersionRow[]): boolean {
+export function inRoundLate(
+  piece: Pick<PieceRow, "round" | "state">,
+  versions: readonly VersionRow[],
+): boolean {
   const last = versions.at(-1);
-  return last !== undefined && last.roundNumber === piece.round && lateness(last, last.countedAt).late;
+  return (
+    last !== undefined && last.roundNumber === piece.round && lateness(last, last.countedAt).late
+  );
 }
 
 function dueWords(piece: PieceRow, now: Date, zone: string): string | null {
-  const awaited = piece.state !== "handed_in" && piece.state !== "handed_back" && piece.expects === "work" && !piece.excused;
+  const awaited =
+    piece.state !== "handed_in" &&
+    piece.state !== "handed_back" &&
+    piece.expects === "work" &&
+    !piece.excused;
   return awaited && lateness(piece, now).late ? sayLateness(piece, now, zone) : null;
 }
 
@@ -124,17 +216,41 @@ export function cameBackView(handBack: HandBackRow, now: Date, zone: string): Ca
   };
 }
 
-function rubricLines({ name, content }: { name: string; content: Rubric }, picks: Picks): CameBackView["rubric"] {
+function rubricLines(
+  { name, content }: { name: string; content: Rubric },
+  picks: Picks,
+): CameBackView["rubric"] {
   const lines = content.criteria.flatMap((criterion) => {
     const pick = picks[criterion.id];
     const level = criterion.levels.find((l) => l.id === pick?.levelId);
-    return pick && level ? [{ criterion: criterion.name, level: sayPick(criterion, pick), descriptor: level.descriptor, points: pick.points }] : [];
+    return pick && level
+      ? [
+          {
+            criterion: criterion.name,
+            level: sayPick(criterion, pick),
+            descriptor: level.descriptor,
+            points: pick.points,
+          },
+        ]
+      : [];
   });
   return { name, lines };
 }
 
 async function readAbout({ db, who, now }: ReadCall, pieceId: string) {
-  const [row] = await db<{ title: string; instructions: RichDoc; section: string; course: string; teacher: string; promisedAt: Date | null; voice: string | null; replySeconds: number; aloud: boolean }[]>`
+  const [row] = await db<
+    {
+      title: string;
+      instructions: RichDoc;
+      section: string;
+      course: string;
+      teacher: string;
+      promisedAt: Date | null;
+      voice: string | null;
+      replySeconds: number;
+      aloud: boolean;
+    }[]
+  >`
     select full_title(assignment.emoji, assignment.number, assignment.title) as title, coalesce(wording.instructions, assignment.instructions) as instructions, section.name as section, course.name as course, coalesce(owner.name, section.name) as teacher, hand_out.promised_at,
       assignment.clip_id as voice, section.reply_seconds, coalesce((select value = '"on"' from person_setting where person_id = piece.student_id and name = 'aloud'), enrolment.read_aloud, false) as aloud
     from piece

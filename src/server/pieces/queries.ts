@@ -32,8 +32,16 @@ export type PieceRow = PieceFacts & {
 };
 
 /** How a piece is scored, as the core asks for it. */
-export const scaleOf = (piece: Pick<PieceRow, "scoreKind" | "pointsPossible">): Scale => ({ kind: piece.scoreKind, possible: piece.pointsPossible });
-export const roundsRuleOf = (piece: PieceRow): RoundsRule => ({ most: piece.roundsMost, until: piece.roundsUntil, final: piece.finalScore, winBackPercent: piece.winBackPercent });
+export const scaleOf = (piece: Pick<PieceRow, "scoreKind" | "pointsPossible">): Scale => ({
+  kind: piece.scoreKind,
+  possible: piece.pointsPossible,
+});
+export const roundsRuleOf = (piece: PieceRow): RoundsRule => ({
+  most: piece.roundsMost,
+  until: piece.roundsUntil,
+  final: piece.finalScore,
+  winBackPercent: piece.winBackPercent,
+});
 
 /** One piece with all that the rules of its life ask for; index: primary keys. */
 async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceRow> {
@@ -61,12 +69,20 @@ async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceR
   return row;
 }
 
-export const readPiece = (db: Db, pieceId: string): Promise<PieceRow> => findPiece(db, pieceId, false);
+export const readPiece = (db: Db, pieceId: string): Promise<PieceRow> =>
+  findPiece(db, pieceId, false);
 /** Locks the piece's row, so that two moves on one piece come one after the other. */
-export const lockPiece = (tx: Tx, pieceId: string): Promise<PieceRow> => findPiece(tx, pieceId, true);
+export const lockPiece = (tx: Tx, pieceId: string): Promise<PieceRow> =>
+  findPiece(tx, pieceId, true);
 
 /** Writes the outcome of a move, opens the round it leads to if there is none yet, and adds its line of history. */
-export async function storeMove(call: Call, piece: PieceRow, to: { state: PieceRow["state"]; round: number }, kind: string, detail: Record<string, unknown> = {}): Promise<void> {
+export async function storeMove(
+  call: Call,
+  piece: PieceRow,
+  to: { state: PieceRow["state"]; round: number },
+  kind: string,
+  detail: Record<string, unknown> = {},
+): Promise<void> {
   const { tx, now } = call;
   if (to.state !== piece.state || to.round !== piece.round) {
     await tx`
@@ -78,10 +94,23 @@ export async function storeMove(call: Call, piece: PieceRow, to: { state: PieceR
       set state = ${to.state}, round = ${to.round}, opened_at = coalesce(opened_at, ${now})
       where id = ${piece.id}`;
   }
-  await recordEvent(call, { handOutId: piece.handOutId, pieceId: piece.id, kind, detail: { ...detail, from: piece.state, to: to.state, round: to.round } });
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId: piece.id,
+    kind,
+    detail: { ...detail, from: piece.state, to: to.state, round: to.round },
+  });
 }
 
-export async function recordEvent({ tx, who, now }: Call, event: { handOutId: string | null; pieceId: string | null; kind: string; detail: Record<string, unknown> }): Promise<void> {
+export async function recordEvent(
+  { tx, who, now }: Call,
+  event: {
+    handOutId: string | null;
+    pieceId: string | null;
+    kind: string;
+    detail: Record<string, unknown>;
+  },
+): Promise<void> {
   await tx`
     insert into event (school_id, hand_out_id, piece_id, actor_id, kind, detail, at)
     values (${who.schoolId}, ${event.handOutId}, ${event.pieceId}, ${who.id}, ${event.kind}, ${tx.json(event.detail as never)}, ${now})`;
@@ -90,11 +119,18 @@ export async function recordEvent({ tx, who, now }: Call, event: { handOutId: st
 export type WorkingCopy = { doc: RichDoc; answers: Answers; revision: number; savedAt: Date };
 
 export async function readWorkingCopy(db: Db, pieceId: string): Promise<WorkingCopy | null> {
-  const [row] = await db<WorkingCopy[]>`select doc, answers, revision, saved_at from working_copy where piece_id = ${pieceId}`;
+  const [row] = await db<
+    WorkingCopy[]
+  >`select doc, answers, revision, saved_at from working_copy where piece_id = ${pieceId}`;
   return row ?? null;
 }
 
-export async function writeWorkingCopy({ tx, now }: Call, pieceId: string, { doc, answers }: { doc: RichDoc; answers: Answers }, revision: number): Promise<void> {
+export async function writeWorkingCopy(
+  { tx, now }: Call,
+  pieceId: string,
+  { doc, answers }: { doc: RichDoc; answers: Answers },
+  revision: number,
+): Promise<void> {
   await tx`
     insert into working_copy (piece_id, doc, answers, revision, saved_at)
     values (${pieceId}, ${tx.json(doc as never)}, ${tx.json(answers as never)}, ${revision}, ${now})
@@ -102,7 +138,24 @@ export async function writeWorkingCopy({ tx, now }: Call, pieceId: string, { doc
     set doc = excluded.doc, answers = excluded.answers, revision = excluded.revision, saved_at = excluded.saved_at`;
 }
 
-export type VersionRow = { id: string; roundNumber: number; number: number; doc: RichDoc; text: string; words: number; sha256: Buffer; receipt: string; due: Date; graceMinutes: number; handedInAt: Date; answers: Answers; files: { name: string; size: number; sha256: string }[]; /** The device's own word, where it was pressed without a connection. */ pressedAt: Date | null; claimAccepted: boolean; /** From when lateness counts. */ countedAt: Date };
+export type VersionRow = {
+  id: string;
+  roundNumber: number;
+  number: number;
+  doc: RichDoc;
+  text: string;
+  words: number;
+  sha256: Buffer;
+  receipt: string;
+  due: Date;
+  graceMinutes: number;
+  handedInAt: Date;
+  answers: Answers;
+  files: { name: string; size: number; sha256: string }[];
+  /** The device's own word, where it was pressed without a connection. */ pressedAt: Date | null;
+  claimAccepted: boolean;
+  /** From when lateness counts. */ countedAt: Date;
+};
 
 /** Every version of a piece, the earliest first, with the due time that now rules its round. Index: version_piece_id_number_key. */
 export async function readVersions(db: Db, pieceId: string): Promise<VersionRow[]> {
@@ -122,7 +175,16 @@ export async function readVersions(db: Db, pieceId: string): Promise<VersionRow[
     order by version.number`;
 }
 
-export type HandBackRow = { id: string; round: number; number: number; outcome: "final" | "revise"; content: HandBackContent; nextDueAt: Date | null; handedBackAt: Date; by: string };
+export type HandBackRow = {
+  id: string;
+  round: number;
+  number: number;
+  outcome: "final" | "revise";
+  content: HandBackContent;
+  nextDueAt: Date | null;
+  handedBackAt: Date;
+  by: string;
+};
 
 /** The hand-backs in force: of each round the newest that was not taken back. Index: hand_back_piece_id_number_key. */
 export async function readHandBacks(db: Db, pieceId: string): Promise<HandBackRow[]> {
@@ -138,12 +200,28 @@ export async function readHandBacks(db: Db, pieceId: string): Promise<HandBackRo
 }
 
 export async function readAnswers(db: Db, pieceId: string): Promise<AnswerFact[]> {
-  return db<AnswerFact[]>`select mark_id, request, decision from answer where piece_id = ${pieceId}`;
+  return db<
+    AnswerFact[]
+  >`select mark_id, request, decision from answer where piece_id = ${pieceId}`;
 }
 
 /** The thread of a piece: what is about the whole, and what is about single marks. Index: message_piece. */
-export async function readMessages({ db, who, now }: ReadCall, pieceId: string): Promise<{ whole: MessageView[]; byMark: Map<string, MessageView[]> }> {
-  const rows = await db<{ id: string; markId: string | null; checkpoint: number | null; authorId: string; author: string; body: string; clipId: string | null; sentAt: Date }[]>`
+export async function readMessages(
+  { db, who, now }: ReadCall,
+  pieceId: string,
+): Promise<{ whole: MessageView[]; byMark: Map<string, MessageView[]> }> {
+  const rows = await db<
+    {
+      id: string;
+      markId: string | null;
+      checkpoint: number | null;
+      authorId: string;
+      author: string;
+      body: string;
+      clipId: string | null;
+      sentAt: Date;
+    }[]
+  >`
     select message.id, message.mark_id, checkpoint.number as checkpoint, message.author_id, person.name as author, message.body, message.clip_id, message.sent_at
     from message
     join person on person.id = message.author_id
@@ -153,7 +231,15 @@ export async function readMessages({ db, who, now }: ReadCall, pieceId: string):
   const byMark = new Map<string, MessageView[]>();
   const whole: MessageView[] = [];
   for (const row of rows) {
-    const view = { id: row.id, author: row.author, mine: row.authorId === who.id, body: row.body, clipId: row.clipId, checkpoint: row.checkpoint, when: sayTime(row.sentAt, now, who.zone) };
+    const view = {
+      id: row.id,
+      author: row.author,
+      mine: row.authorId === who.id,
+      body: row.body,
+      clipId: row.clipId,
+      checkpoint: row.checkpoint,
+      when: sayTime(row.sentAt, now, who.zone),
+    };
     if (row.markId === null) whole.push(view);
     else byMark.set(row.markId, [...(byMark.get(row.markId) ?? []), view]);
   }

@@ -14,7 +14,10 @@ export function receiptOf(version: VersionRow, zone: string): Receipt {
     round: version.roundNumber,
     handedInAt: sayTime(version.handedInAt, version.handedInAt, zone).replace("today ", ""),
     exactly: sayExactly(version.handedInAt, zone),
-    pressed: version.pressedAt && { exactly: sayExactly(version.pressedAt, zone), counts: version.claimAccepted },
+    pressed: version.pressedAt && {
+      exactly: sayExactly(version.pressedAt, zone),
+      counts: version.claimAccepted,
+    },
     lateness: sayLateness(version, version.countedAt, zone),
     late: lateness(version, version.countedAt).late,
     words: version.words,

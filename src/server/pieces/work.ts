@@ -29,17 +29,32 @@ export function readWork({ doc, answers }: GivenWork, sets: readonly AskedSet[])
  *
  * @throws Conflict with what stands on the server, when another tab or device has saved since
  */
-export async function saveWork(call: Call, pieceId: string, given: GivenWork, revision: number): Promise<{ revision: number; saved: string }> {
+export async function saveWork(
+  call: Call,
+  pieceId: string,
+  given: GivenWork,
+  revision: number,
+): Promise<{ revision: number; saved: string }> {
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "write" }, "student", call.now);
-  const next = await keepWork(call, pieceId, readWork(given, (await readAsked(call.tx, pieceId)).sets), revision);
+  const next = await keepWork(
+    call,
+    pieceId,
+    readWork(given, (await readAsked(call.tx, pieceId)).sets),
+    revision,
+  );
   if (to.state !== piece.state) await storeMove(call, piece, to, "began writing");
   return { revision: next, saved: sayTime(call.now, call.now, call.who.zone) };
 }
 
 /** Stores the working copy as its next revision. @returns that revision */
-export async function keepWork(call: Call, pieceId: string, work: Work, revision: number): Promise<number> {
+export async function keepWork(
+  call: Call,
+  pieceId: string,
+  work: Work,
+  revision: number,
+): Promise<number> {
   await requireOwnPictures(call, pieceId, work.doc);
   const next = (await baseRevision(call, pieceId, revision, work)) + 1;
   await writeWorkingCopy(call, pieceId, work, next);
@@ -50,16 +65,28 @@ export async function keepWork(call: Call, pieceId: string, work: Work, revision
  * The revision to go on from. A copy that was stored but whose answer was lost on the way comes a
  * second time on the old revision: the same work is no conflict.
  */
-async function baseRevision(call: Call, pieceId: string, revision: number, work: Work): Promise<number> {
+async function baseRevision(
+  call: Call,
+  pieceId: string,
+  revision: number,
+  work: Work,
+): Promise<number> {
   const stored = await readWorkingCopy(call.tx, pieceId);
   const current = stored?.revision ?? 0;
-  if (current === revision || (stored && canonicalJson({ doc: stored.doc, answers: stored.answers }) === canonicalJson(work))) return current;
-  throw new Conflict("This piece was changed in another window or on another device. Both are kept: choose which to go on with.", {
-    doc: stored?.doc,
-    answers: stored?.answers ?? {},
-    revision: current,
-    saved: stored ? sayTime(stored.savedAt, call.now, call.who.zone) : null,
-  });
+  if (
+    current === revision ||
+    (stored && canonicalJson({ doc: stored.doc, answers: stored.answers }) === canonicalJson(work))
+  )
+    return current;
+  throw new Conflict(
+    "This piece was changed in another window or on another device. Both are kept: choose which to go on with.",
+    {
+      doc: stored?.doc,
+      answers: stored?.answers ?? {},
+      revision: current,
+      saved: stored ? sayTime(stored.savedAt, call.now, call.who.zone) : null,
+    },
+  );
 }
 
 /** Only pictures that were sent for this piece, or that stood in the text it began with, can be shown in it. */
@@ -78,37 +105,78 @@ async function requireOwnPictures({ tx }: Call, pieceId: string, doc: RichDoc): 
       where piece.id = ${pieceId}
     ) own
     where upload_id = any(${ids})`;
-  if (found!.n < ids.length) throw new Refused("A picture in this text was not sent for this piece. Take it out, and put it in again.");
+  if (found!.n < ids.length)
+    throw new Refused(
+      "A picture in this text was not sent for this piece. Take it out, and put it in again.",
+    );
 }
 
 /** All of a piece at one moment: what a version or a checkpoint holds. */
-export type Snapshot = Work & { items: ItemRow[]; composed: RichDoc; sha256: Buffer; files: { name: string; size: number; sha256: string }[]; empty: boolean };
+export type Snapshot = Work & {
+  items: ItemRow[];
+  composed: RichDoc;
+  sha256: Buffer;
+  files: { name: string; size: number; sha256: string }[];
+  empty: boolean;
+};
 
-export async function snapshot(db: Db, pieceId: string, work: Work, sets: readonly AskedSet[]): Promise<Snapshot> {
+export async function snapshot(
+  db: Db,
+  pieceId: string,
+  work: Work,
+  sets: readonly AskedSet[],
+): Promise<Snapshot> {
   const items = await readItems(db, pieceId, "work");
-  const files = items.map((item) => ({ name: item.name, size: Number(item.size), sha256: item.sha256.toString("hex") }));
+  const files = items.map((item) => ({
+    name: item.name,
+    size: Number(item.size),
+    sha256: item.sha256.toString("hex"),
+  }));
   const answered = Object.keys(work.answers).length > 0;
   // Of writing alone the digest is that of the writing; of more, that of all of it together.
-  const digested = files.length === 0 && !answered ? work.doc : { doc: work.doc, answers: work.answers, files };
+  const digested =
+    files.length === 0 && !answered ? work.doc : { doc: work.doc, answers: work.answers, files };
   return {
     ...work,
     items,
     files,
     composed: composeWork(work, items, sets),
     sha256: createHash("sha256").update(canonicalJson(digested)).digest(),
-    empty: isBlank(work.doc) && picturesOf(work.doc).length === 0 && items.length === 0 && !answered,
+    empty:
+      isBlank(work.doc) && picturesOf(work.doc).length === 0 && items.length === 0 && !answered,
   };
 }
 
 /** The words of the whole piece, for marks to stand on. */
-export function composeWork({ doc, answers }: Work, items: readonly ItemRow[], sets: readonly AskedSet[]): RichDoc {
+export function composeWork(
+  { doc, answers }: Work,
+  items: readonly ItemRow[],
+  sets: readonly AskedSet[],
+): RichDoc {
   const free = sets.flatMap(({ partId, questions }): Extra[] =>
     questions.flatMap((question): Extra[] => {
       const answer = answers[partId]?.[question.id];
-      if (question.kind !== "free text" || typeof answer !== "string" || !isGiven(answer)) return [];
-      return [{ heading: question.text, doc: { type: "doc", content: answer.split("\n").map((line) => (line.trim() ? { type: "paragraph", content: [{ type: "text", text: line }] } : { type: "paragraph" })) } }];
+      if (question.kind !== "free text" || typeof answer !== "string" || !isGiven(answer))
+        return [];
+      return [
+        {
+          heading: question.text,
+          doc: {
+            type: "doc",
+            content: answer
+              .split("\n")
+              .map((line) =>
+                line.trim()
+                  ? { type: "paragraph", content: [{ type: "text", text: line }] }
+                  : { type: "paragraph" },
+              ),
+          },
+        },
+      ];
     }),
   );
-  const documents = items.flatMap((item): Extra[] => (item.doc ? [{ heading: item.name, doc: item.doc }] : []));
+  const documents = items.flatMap((item): Extra[] =>
+    item.doc ? [{ heading: item.name, doc: item.doc }] : [],
+  );
   return composeDoc(doc, [...free, ...documents]);
 }

@@ -21,10 +21,16 @@ export async function listSets({ db, who }: ReadCall): Promise<QuestionSetView[]
 }
 
 async function one(call: Call, setId: string): Promise<Row> {
-  const [line] = await call.tx<{ lineId: string }[]>`select line_id from question_set where id = ${setId} and owner_id = ${call.who.id} and deleted_at is null for update`;
+  const [line] = await call.tx<
+    { lineId: string }[]
+  >`select line_id from question_set where id = ${setId} and owner_id = ${call.who.id} and deleted_at is null for update`;
   if (!line) throw new NotFound();
   const found = (await listSets(call)).find((s) => s.id === setId);
-  if (!found) throw new Conflict("This set was changed in another window. What you typed is still here.", null);
+  if (!found)
+    throw new Conflict(
+      "This set was changed in another window. What you typed is still here.",
+      null,
+    );
   return { ...found, lineId: line.lineId };
 }
 
@@ -49,10 +55,19 @@ export async function addSet(call: Call, given: GivenSet): Promise<QuestionSetVi
 }
 
 /** Changes a set. One that was handed out is never changed: the change is its next version, and work that has the old one keeps it. */
-export async function changeSet(call: Call, setId: string, given: GivenSet, revision: number): Promise<QuestionSetView> {
+export async function changeSet(
+  call: Call,
+  setId: string,
+  given: GivenSet,
+  revision: number,
+): Promise<QuestionSetView> {
   const { tx, who, now, newId } = call;
   const stored = await one(call, setId);
-  if (stored.revision !== revision) throw new Conflict("This set was changed in another window. What you typed is still here.", stored);
+  if (stored.revision !== revision)
+    throw new Conflict(
+      "This set was changed in another window. What you typed is still here.",
+      stored,
+    );
   check(given);
   if (stored.usedIn === 0 || canonicalJson(stored.questions) === canonicalJson(given.questions)) {
     await tx`update question_set set name = ${given.name.trim()}, questions = ${tx.json(given.questions as never)}, revision = revision + 1 where id = ${setId}`;

@@ -19,7 +19,10 @@ export function startReminders(): void {
       await dropOldTransfers(database(), now());
       if (now().getUTCMinutes() === ONCE_AN_HOUR) await dropLooseClips(database(), now());
     } catch (error) {
-      log.debug({ fault: error instanceof Error ? error.message : "unknown" }, "no reminders this minute");
+      log.debug(
+        { fault: error instanceof Error ? error.message : "unknown" },
+        "no reminders this minute",
+      );
     }
     setTimeout(() => void turn(), more ? SOON_MS : EVERY_MS).unref();
   };

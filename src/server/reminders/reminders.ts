@@ -4,7 +4,11 @@ import { REMINDER_KINDS, type ReminderKind, type RemindersView } from "@/core/vi
 import type { Call, ReadCall } from "../call";
 import { CHOICES } from "./sweep";
 
-const WORDS: Record<ReminderKind, string> = { "handed out": "was handed out", "due soon": "is due within a day", "handed back": "was handed back" };
+const WORDS: Record<ReminderKind, string> = {
+  "handed out": "was handed out",
+  "due soon": "is due within a day",
+  "handed back": "was handed back",
+};
 
 /** A student's reminders of the last weeks; fresh are those since the visit before this one. Index: reminder_person. */
 export async function listReminders({ db, who, now }: ReadCall): Promise<RemindersView> {
@@ -17,16 +21,38 @@ export async function listReminders({ db, who, now }: ReadCall): Promise<Reminde
       where reminder.person_id = ${who.id} and reminder.in_app and reminder.at > ${new Date(now.getTime() - 21 * 86_400_000)}
       order by reminder.at desc, reminder.id desc
       limit 50`,
-    db<{ kind: ReminderKind; inApp: boolean; byMail: boolean }[]>`select kind, in_app, by_mail from reminder_choice where person_id = ${who.id}`,
+    db<
+      { kind: ReminderKind; inApp: boolean; byMail: boolean }[]
+    >`select kind, in_app, by_mail from reminder_choice where person_id = ${who.id}`,
     db<{ before: Date | null }[]>`select before from visit where person_id = ${who.id}`,
     db<{ email: string | null }[]>`select email from person where id = ${who.id}`,
   ]);
   const since = visit?.before ?? null;
-  const list = rows.map((r) => ({ id: r.id, kind: r.kind, pieceId: r.pieceId, title: r.title, words: WORDS[r.kind], when: sayTime(r.at, now, who.zone), fresh: since === null || r.at > since }));
-  return { list, fresh: list.filter((r) => r.fresh).length, choices: REMINDER_KINDS.map((kind) => ({ kind, ...CHOICES[kind], ...choices.find((c) => c.kind === kind) })), address: person?.email ?? null };
+  const list = rows.map((r) => ({
+    id: r.id,
+    kind: r.kind,
+    pieceId: r.pieceId,
+    title: r.title,
+    words: WORDS[r.kind],
+    when: sayTime(r.at, now, who.zone),
+    fresh: since === null || r.at > since,
+  }));
+  return {
+    list,
+    fresh: list.filter((r) => r.fresh).length,
+    choices: REMINDER_KINDS.map((kind) => ({
+      kind,
+      ...CHOICES[kind],
+      ...choices.find((c) => c.kind === kind),
+    })),
+    address: person?.email ?? null,
+  };
 }
 
-export async function setReminders(call: Call, { kind, inApp, byMail }: { kind: ReminderKind; inApp: boolean; byMail: boolean }): Promise<RemindersView> {
+export async function setReminders(
+  call: Call,
+  { kind, inApp, byMail }: { kind: ReminderKind; inApp: boolean; byMail: boolean },
+): Promise<RemindersView> {
   if (call.who.kind !== "student") throw new NotFound();
   await call.tx`
     insert into reminder_choice (person_id, kind, in_app, by_mail)

@@ -15,7 +15,20 @@ export const CHOICES: Record<ReminderKind, { inApp: boolean; byMail: boolean }> 
 const DAY = 86_400_000;
 /** So many in one go, so that a school of thousands is not reminded in one long breath; the rest comes right after. */
 export const AT_ONCE = 200;
-type Found = { personId: string; pieceId: string; kind: ReminderKind; about: string; name: string; called: string; email: string | null; zone: string; title: string; due: Date; outcome: string | null; choice: { inApp: boolean; byMail: boolean } | null };
+type Found = {
+  personId: string;
+  pieceId: string;
+  kind: ReminderKind;
+  about: string;
+  name: string;
+  called: string;
+  email: string | null;
+  zone: string;
+  title: string;
+  due: Date;
+  outcome: string | null;
+  choice: { inApp: boolean; byMail: boolean } | null;
+};
 
 /**
  * Reminds of what was handed out, is due within a day, or came back, within the last two days: each thing once, however
@@ -24,7 +37,9 @@ type Found = { personId: string; pieceId: string; kind: ReminderKind; about: str
 export async function sweepReminders(sql: Sql, now: Date): Promise<number> {
   return sql.begin(async (tx) => {
     // One at a time; another sweep has just done it.
-    const [{ free } = { free: false }] = await tx<{ free: boolean }[]>`select pg_try_advisory_xact_lock(7262003) as free`;
+    const [{ free } = { free: false }] = await tx<
+      { free: boolean }[]
+    >`select pg_try_advisory_xact_lock(7262003) as free`;
     if (!free) return 0;
     return remind(tx, await findThings(tx, now), now);
   }) as Promise<number>;
@@ -83,25 +98,54 @@ function findThings(tx: Tx, now: Date): Promise<Found[]> {
 async function remind(tx: Tx, things: readonly Found[], now: Date): Promise<number> {
   if (things.length === 0) return 0;
   const chosen = things.map((thing) => ({ thing, choice: thing.choice ?? CHOICES[thing.kind] }));
-  const rows = chosen.map(({ thing, choice }) => ({ id: uuidv7(), personId: thing.personId, pieceId: thing.pieceId, kind: thing.kind, about: thing.about, at: now, inApp: choice.inApp }));
+  const rows = chosen.map(({ thing, choice }) => ({
+    id: uuidv7(),
+    personId: thing.personId,
+    pieceId: thing.pieceId,
+    kind: thing.kind,
+    about: thing.about,
+    at: now,
+    inApp: choice.inApp,
+  }));
   const fresh = await tx<{ pieceId: string; kind: string; about: string }[]>`
     insert into reminder ${tx(rows)}
     on conflict (piece_id, kind, about) do nothing
     returning piece_id, kind, about`;
   const isFresh = new Set(fresh.map((f) => `${f.pieceId} ${f.kind} ${f.about}`));
-  for (const { thing, choice } of chosen) if (choice.byMail && thing.email && isFresh.has(`${thing.pieceId} ${thing.kind} ${thing.about}`)) await post(tx, letterOf(thing, thing.email, now), now, uuidv7);
+  for (const { thing, choice } of chosen)
+    if (
+      choice.byMail &&
+      thing.email &&
+      isFresh.has(`${thing.pieceId} ${thing.kind} ${thing.about}`)
+    )
+      await post(tx, letterOf(thing, thing.email, now), now, uuidv7);
   return fresh.length;
 }
 
 /** Says what there is, and no word of what a teacher wrote: mail is read by more than its addressee. */
-function letterOf({ personId, pieceId, kind, name, called, zone, title, due, outcome }: Found, address: string, now: Date) {
+function letterOf(
+  { personId, pieceId, kind, name, called, zone, title, due, outcome }: Found,
+  address: string,
+  now: Date,
+) {
   const origin = settings().publicOrigin;
   const where = origin ? `\n${origin}/work/${pieceId}\n` : "\nYou find it in My work.\n";
   const when = sayTime(due, now, zone);
   const [subject, line] = {
     "handed out": [`New: ${title}`, `“${title}” was handed out to you. It is due ${when}.`],
     "due soon": [`Due ${when}: ${title}`, `“${title}” is due ${when}.`],
-    "handed back": [`Handed back: ${title}`, outcome === "revise" ? `“${title}” came back to revise. It is due again ${when}.` : `“${title}” was handed back.`],
+    "handed back": [
+      `Handed back: ${title}`,
+      outcome === "revise"
+        ? `“${title}” came back to revise. It is due again ${when}.`
+        : `“${title}” was handed back.`,
+    ],
   }[kind] as [string, string];
-  return { personId, address, name, subject, text: `Hello ${called},\n\n${line}\n${where}\nYou can switch these reminders off, each kind by itself, on the page Reminders.\n` };
+  return {
+    personId,
+    address,
+    name,
+    subject,
+    text: `Hello ${called},\n\n${line}\n${where}\nYou can switch these reminders off, each kind by itself, on the page Reminders.\n`,
+  };
 }

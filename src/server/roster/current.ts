@@ -5,8 +5,12 @@ import type { Db } from "../db/connection";
 /** What the school has, in the shape that a file is compared with. */
 export async function currentRoster(db: Db, schoolId: string): Promise<CurrentRoster> {
   const [terms, people, sections, teachers, enrolments, guardians] = await Promise.all([
-    db<CurrentRoster["terms"]>`select id, source_id, name, starts_on, ends_on from term where school_id = ${schoolId} order by starts_on`,
-    db<CurrentRoster["people"]>`select id, source_id, kind, name, called, sort_name, email, school_name from person where school_id = ${schoolId} order by sort_name, id`,
+    db<
+      CurrentRoster["terms"]
+    >`select id, source_id, name, starts_on, ends_on from term where school_id = ${schoolId} order by starts_on`,
+    db<
+      CurrentRoster["people"]
+    >`select id, source_id, kind, name, called, sort_name, email, school_name from person where school_id = ${schoolId} order by sort_name, id`,
     db<CurrentRoster["sections"]>`
       select section.id, section.source_id, section.name, course.name as course, course.source_id as course_source_id, course.id as course_id, course.term_id
       from section
@@ -31,7 +35,14 @@ export async function currentRoster(db: Db, schoolId: string): Promise<CurrentRo
       join person on person.id = guardian_id
       where person.school_id = ${schoolId}`,
   ]);
-  return { terms: [...terms], people: [...people], sections: [...sections], teachers: [...teachers], enrolments: [...enrolments], guardians: [...guardians] };
+  return {
+    terms: [...terms],
+    people: [...people],
+    sections: [...sections],
+    teachers: [...teachers],
+    enrolments: [...enrolments],
+    guardians: [...guardians],
+  };
 }
 
 /**
@@ -45,10 +56,29 @@ export function rosterOf(current: CurrentRoster): Roster {
   return {
     terms: current.terms.map((t) => ({ ...t, ref: term.get(t.id)! })),
     people: current.people.map((p) => ({ ...p, ref: person.get(p.id)! })),
-    sections: current.sections.map((s) => ({ ref: section.get(s.id)!, sourceId: s.sourceId, name: s.name, course: s.course, courseSourceId: s.courseSourceId ?? s.courseId, termRef: term.get(s.termId)! })),
-    teachers: current.teachers.map((t) => ({ sectionRef: section.get(t.sectionId)!, personRef: person.get(t.personId)!, owner: t.owner })),
-    enrolments: current.enrolments.map((e) => ({ sectionRef: section.get(e.sectionId)!, personRef: person.get(e.personId)!, joinedOn: e.joinedOn, leftOn: e.leftOn })),
-    guardians: current.guardians.map((g) => ({ guardianRef: person.get(g.guardianId)!, studentRef: person.get(g.studentId)! })),
+    sections: current.sections.map((s) => ({
+      ref: section.get(s.id)!,
+      sourceId: s.sourceId,
+      name: s.name,
+      course: s.course,
+      courseSourceId: s.courseSourceId ?? s.courseId,
+      termRef: term.get(s.termId)!,
+    })),
+    teachers: current.teachers.map((t) => ({
+      sectionRef: section.get(t.sectionId)!,
+      personRef: person.get(t.personId)!,
+      owner: t.owner,
+    })),
+    enrolments: current.enrolments.map((e) => ({
+      sectionRef: section.get(e.sectionId)!,
+      personRef: person.get(e.personId)!,
+      joinedOn: e.joinedOn,
+      leftOn: e.leftOn,
+    })),
+    guardians: current.guardians.map((g) => ({
+      guardianRef: person.get(g.guardianId)!,
+      studentRef: person.get(g.studentId)!,
+    })),
     complete: true,
   };
 }

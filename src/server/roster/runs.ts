@@ -23,13 +23,30 @@ const PROBLEMS_SHOWN = 200;
 /** A run that has said nothing for so long was ended with its server; its transaction never happened. */
 const SILENT_AFTER = 60_000;
 
-type Run = { id: string; schoolId: string; madeBy: string; by: string; name: string; sectionId: string | null; sha256: Buffer; complete: boolean; state: RosterRunView["state"]; report: RosterReport; progress: string; madeAt: Date; changedAt: Date };
+type Run = {
+  id: string;
+  schoolId: string;
+  madeBy: string;
+  by: string;
+  name: string;
+  sectionId: string | null;
+  sha256: Buffer;
+  complete: boolean;
+  state: RosterRunView["state"];
+  report: RosterReport;
+  progress: string;
+  madeAt: Date;
+  changedAt: Date;
+};
 
 /**
  * Looks at a roster (a OneRoster zip, or a plain table) and says what it would change; nothing is
  * changed yet. The office's is for the whole school, a section's owner's for that section.
  */
-export async function checkRoster(call: Call, given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean }): Promise<RosterRunView> {
+export async function checkRoster(
+  call: Call,
+  given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean },
+): Promise<RosterRunView> {
   const { tx, who, now, newId } = call;
   if (given.sectionId) await requireOnSection(tx, who, given.sectionId, "section.setUp");
   else requireKind(who, "office");
@@ -45,23 +62,47 @@ export async function checkRoster(call: Call, given: { name: string; bytes: Buff
 /** The same, with the roster that the school records system has now. */
 export async function checkRecords(call: Call): Promise<RosterRunView> {
   requireKind(call.who, "office");
-  const [school] = await call.tx<{ name: string }[]>`select name from school where id = ${call.who.schoolId}`;
-  const bytes = await sampleRecords.fetchRoster({ id: call.who.schoolId, name: school!.name, zone: call.who.zone }, call.now);
+  const [school] = await call.tx<
+    { name: string }[]
+  >`select name from school where id = ${call.who.schoolId}`;
+  const bytes = await sampleRecords.fetchRoster(
+    { id: call.who.schoolId, name: school!.name, zone: call.who.zone },
+    call.now,
+  );
   return checkRoster(call, { name: sampleRecords.name, bytes, sectionId: null, complete: true });
 }
 
-async function look(db: Db, who: Person, now: Date, given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean }): Promise<{ plan: RosterPlan; report: RosterReport }> {
+async function look(
+  db: Db,
+  who: Person,
+  now: Date,
+  given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean },
+): Promise<{ plan: RosterPlan; report: RosterReport }> {
   const current = await currentRoster(db, who.schoolId);
   const { read, encoding } = await readBytes(given, current.sections);
-  const plan = planRoster(read.roster, current, dayOf(now, who.zone), { peopleStay: given.sectionId !== null });
+  const plan = planRoster(read.roster, current, dayOf(now, who.zone), {
+    peopleStay: given.sectionId !== null,
+  });
   const problems = [...read.problems, ...(read.problems.length === 0 ? plan.problems : [])];
-  if (read.roster.sections.length > 0 && current.terms.length === 0 && read.roster.terms.length === 0) problems.push({ file: given.name, row: null, column: null, words: "The school has no term yet. Type one, or send one in academicSessions.csv." });
+  if (
+    read.roster.sections.length > 0 &&
+    current.terms.length === 0 &&
+    read.roster.terms.length === 0
+  )
+    problems.push({
+      file: given.name,
+      row: null,
+      column: null,
+      words: "The school has no term yet. Type one, or send one in academicSessions.csv.",
+    });
   return {
     plan,
     report: {
       counts: plan.counts,
       lines: plan.lines.slice(0, LINES_SHOWN),
-      problems: problems.slice(0, PROBLEMS_SHOWN).map((p) => ({ where: sayPlace(p), words: p.words })),
+      problems: problems
+        .slice(0, PROBLEMS_SHOWN)
+        .map((p) => ({ where: sayPlace(p), words: p.words })),
       problemCount: problems.length,
       notes: read.notes.slice(0, 60),
       encoding,
@@ -69,16 +110,40 @@ async function look(db: Db, who: Person, now: Date, given: { name: string; bytes
   };
 }
 
-async function readBytes(given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean }, sections: readonly { id: string; name: string }[]): Promise<{ read: ReadRoster; encoding: string | null }> {
-  const fault = (words: string): { read: ReadRoster; encoding: null } => ({ read: { roster: EMPTY_ROSTER, problems: [{ file: given.name, row: null, column: null, words }], notes: [] }, encoding: null });
+async function readBytes(
+  given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean },
+  sections: readonly { id: string; name: string }[],
+): Promise<{ read: ReadRoster; encoding: string | null }> {
+  const fault = (words: string): { read: ReadRoster; encoding: null } => ({
+    read: {
+      roster: EMPTY_ROSTER,
+      problems: [{ file: given.name, row: null, column: null, words }],
+      notes: [],
+    },
+    encoding: null,
+  });
   if (isZip(given.bytes)) {
-    if (given.sectionId) return fault("A whole records package is the office’s to bring in. Here, send a table of names and e-mail addresses.");
+    if (given.sectionId)
+      return fault(
+        "A whole records package is the office’s to bring in. Here, send a table of names and e-mail addresses.",
+      );
     const unpacked = await unpack(given.bytes);
-    return "fault" in unpacked ? fault(unpacked.fault) : { read: readOneRoster(unpacked.texts), encoding: [...unpacked.encodings].join(", ") || null };
+    return "fault" in unpacked
+      ? fault(unpacked.fault)
+      : {
+          read: readOneRoster(unpacked.texts),
+          encoding: [...unpacked.encodings].join(", ") || null,
+        };
   }
   const text = decodeText(given.bytes);
-  if ("fault" in text) return fault("This is neither a zip nor a table as text. Save the table as CSV and send that.");
-  const read = readPlainRoster(text.text, { file: given.name, sections: sections.map((s) => ({ ref: s.id, name: s.name })), only: given.sectionId ?? undefined, complete: given.complete });
+  if ("fault" in text)
+    return fault("This is neither a zip nor a table as text. Save the table as CSV and send that.");
+  const read = readPlainRoster(text.text, {
+    file: given.name,
+    sections: sections.map((s) => ({ ref: s.id, name: s.name })),
+    only: given.sectionId ?? undefined,
+    complete: given.complete,
+  });
   return { read, encoding: text.encoding };
 }
 
@@ -99,14 +164,28 @@ export async function readRun({ db, who, now }: ReadCall, runId: string): Promis
 
 export async function listRuns({ db, who, now }: ReadCall): Promise<RosterRunView[]> {
   requireKind(who, "office");
-  const runs = await db<Run[]>`select roster_run.*, person.name as by from roster_run join person on person.id = roster_run.made_by where roster_run.school_id = ${who.schoolId} order by made_at desc limit 12`;
+  const runs = await db<
+    Run[]
+  >`select roster_run.*, person.name as by from roster_run join person on person.id = roster_run.made_by where roster_run.school_id = ${who.schoolId} order by made_at desc limit 12`;
   return runs.map((run) => view(run, now, who.zone));
 }
 
 function view(run: Run, now: Date, zone: string): RosterRunView {
   const silent = run.state === "applying" && now.getTime() - run.changedAt.getTime() > SILENT_AFTER;
-  const changes = Object.values(run.report.counts).reduce((sum, c) => sum + c.new + c.changed + c.gone, 0);
-  return { id: run.id, name: run.name, state: silent ? "failed" : run.state, report: run.report, progress: silent ? "It was interrupted and nothing was changed. Apply it again." : run.progress, changes, when: sayTime(run.madeAt, now, zone), by: run.by };
+  const changes = Object.values(run.report.counts).reduce(
+    (sum, c) => sum + c.new + c.changed + c.gone,
+    0,
+  );
+  return {
+    id: run.id,
+    name: run.name,
+    state: silent ? "failed" : run.state,
+    report: run.report,
+    progress: silent ? "It was interrupted and nothing was changed. Apply it again." : run.progress,
+    changes,
+    when: sayTime(run.madeAt, now, zone),
+    by: run.by,
+  };
 }
 
 /**
@@ -118,13 +197,21 @@ export async function applyRun(call: Call, runId: string): Promise<RosterRunView
   const { tx, who, now } = call;
   const run = await findRun(tx, who, runId);
   if (run.sectionId) await requireOnSection(tx, who, run.sectionId, "section.setUp");
-  if (run.report.problemCount > 0) throw new Refused("This file has problems, so nothing of it is applied. Mend them and send it again.");
+  if (run.report.problemCount > 0)
+    throw new Refused(
+      "This file has problems, so nothing of it is applied. Mend them and send it again.",
+    );
   const [mine] = await tx`
     update roster_run
     set state = 'applying', progress = 'Beginning', changed_at = ${now}
     where id = ${runId} and (state in ('checked', 'failed') or (state = 'applying' and changed_at < ${new Date(now.getTime() - SILENT_AFTER)}))
     returning id`;
-  if (!mine) throw new Refused(run.state === "applied" ? "This was applied already. Send the file again to compare it anew." : "This is being applied just now.");
+  if (!mine)
+    throw new Refused(
+      run.state === "applied"
+        ? "This was applied already. Send the file again to compare it anew."
+        : "This is being applied just now.",
+    );
   return readRun(call, runId);
 }
 
@@ -143,15 +230,33 @@ export async function carryOut(who: Person, runId: string, now: Date): Promise<v
     await db.begin(async (tx) => {
       // One roster at a time for a school: two at once would each plan without the other.
       await tx`select id from school where id = ${who.schoolId} for update`;
-      const looked = await look(tx, who, now, { name: run.name, bytes: Buffer.concat(parts), sectionId: run.sectionId, complete: run.complete });
-      if (looked.report.problemCount > 0) throw new Refused(`The school has changed since this was looked at: ${looked.report.problems[0]!.words}`);
+      const looked = await look(tx, who, now, {
+        name: run.name,
+        bytes: Buffer.concat(parts),
+        sectionId: run.sectionId,
+        complete: run.complete,
+      });
+      if (looked.report.problemCount > 0)
+        throw new Refused(
+          `The school has changed since this was looked at: ${looked.report.problems[0]!.words}`,
+        );
       report = looked.report;
-      await applyPlan({ tx, db: tx, who, now, newId: uuidv7 }, looked.plan, run.name, (words) => say("applying", words));
+      await applyPlan({ tx, db: tx, who, now, newId: uuidv7 }, looked.plan, run.name, (words) =>
+        say("applying", words),
+      );
     });
     await say("applied", "Applied", report);
   } catch (error) {
-    const words = error instanceof Refused ? error.reason : "Something went wrong. Nothing was changed.";
-    if (!(error instanceof Refused)) log.error({ code: (error as { code?: string }).code, stack: (error as Error).stack?.split("\n").slice(1, 6) }, "a roster could not be applied");
+    const words =
+      error instanceof Refused ? error.reason : "Something went wrong. Nothing was changed.";
+    if (!(error instanceof Refused))
+      log.error(
+        {
+          code: (error as { code?: string }).code,
+          stack: (error as Error).stack?.split("\n").slice(1, 6),
+        },
+        "a roster could not be applied",
+      );
     await say("failed", words).catch(() => {});
   }
 }
@@ -160,5 +265,11 @@ export async function carryOut(who: Person, runId: string, now: Date): Promise<v
 export async function exportRoster({ db, who, now }: ReadCall): Promise<Buffer> {
   requireKind(who, "office");
   const [school] = await db<{ name: string }[]>`select name from school where id = ${who.schoolId}`;
-  return pack(writeOneRoster(rosterOf(await currentRoster(db, who.schoolId)), { id: who.schoolId, name: school!.name }, dayOf(now, who.zone).slice(0, 4)));
+  return pack(
+    writeOneRoster(
+      rosterOf(await currentRoster(db, who.schoolId)),
+      { id: who.schoolId, name: school!.name },
+      dayOf(now, who.zone).slice(0, 4),
+    ),
+  );
 }

@@ -1,4 +1,11 @@
-import { carryPicks, faultsOfRubric, possibleOf, scoreOf, type Picks, type Rubric } from "@/core/rubrics/rubric";
+import {
+  carryPicks,
+  faultsOfRubric,
+  possibleOf,
+  scoreOf,
+  type Picks,
+  type Rubric,
+} from "@/core/rubrics/rubric";
 import { Conflict, Invalid, NotFound } from "@/core/refusals";
 import { canonicalJson } from "@/core/text/canonical";
 import type { RubricView } from "@/core/views/handOutViews";
@@ -6,7 +13,16 @@ import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { recordEvent } from "../pieces/queries";
 
-type Row = { id: string; lineId: string; name: string; version: number; content: Rubric; revision: number; usedIn: number; scoredWith: number };
+type Row = {
+  id: string;
+  lineId: string;
+  name: string;
+  version: number;
+  content: Rubric;
+  revision: number;
+  usedIn: number;
+  scoredWith: number;
+};
 
 /** A teacher's rubrics, of each the newest version. `scoredWith`: pieces on which its levels were chosen. */
 export async function listRubrics({ db, who }: ReadCall): Promise<RubricView[]> {
@@ -29,14 +45,24 @@ export async function listRubrics({ db, who }: ReadCall): Promise<RubricView[]> 
   return rows.map(view).sort((a, b) => a.name.localeCompare(b.name));
 }
 
-const view = ({ content, lineId: _, ...row }: Row): RubricView => ({ ...row, rubric: content, possible: possibleOf(content) });
+const view = ({ content, lineId: _, ...row }: Row): RubricView => ({
+  ...row,
+  rubric: content,
+  possible: possibleOf(content),
+});
 
 async function one(call: Call, rubricId: string): Promise<RubricView & { lineId: string }> {
-  const [line] = await call.tx<{ lineId: string }[]>`select line_id from rubric where id = ${rubricId} and owner_id = ${call.who.id} and deleted_at is null for update`;
+  const [line] = await call.tx<
+    { lineId: string }[]
+  >`select line_id from rubric where id = ${rubricId} and owner_id = ${call.who.id} and deleted_at is null for update`;
   if (!line) throw new NotFound();
   const found = (await listRubrics(call)).find((r) => r.id === rubricId);
   // Not the newest version any more: someone changed it since.
-  if (!found) throw new Conflict("This rubric was changed in another window. What you typed is still here.", null);
+  if (!found)
+    throw new Conflict(
+      "This rubric was changed in another window. What you typed is still here.",
+      null,
+    );
   return { ...found, lineId: line.lineId };
 }
 
@@ -64,28 +90,56 @@ function check(rubric: Rubric): void {
  * it the new one, and takes over the levels chosen in drafts as far as they are still there. Scores that
  * were handed back stay as they were until they are handed back again.
  */
-export async function changeRubric(call: Call, rubricId: string, given: GivenRubric & { scores: "keep" | "carry" | null }, revision: number): Promise<RubricView & { carried: number; lost: number }> {
+export async function changeRubric(
+  call: Call,
+  rubricId: string,
+  given: GivenRubric & { scores: "keep" | "carry" | null },
+  revision: number,
+): Promise<RubricView & { carried: number; lost: number }> {
   const { tx, who, now, newId } = call;
   const stored = await one(call, rubricId);
-  if (stored.revision !== revision) throw new Conflict("This rubric was changed in another window. What you typed is still here.", stored);
+  if (stored.revision !== revision)
+    throw new Conflict(
+      "This rubric was changed in another window. What you typed is still here.",
+      stored,
+    );
   check(given.rubric);
   const same = canonicalJson(stored.rubric) === canonicalJson(given.rubric);
   if (same || stored.scoredWith === 0) {
     await tx`update rubric set name = ${given.name.trim()}, content = ${tx.json(given.rubric as never)}, revision = revision + 1 where id = ${rubricId}`;
     return { ...(await one(call, rubricId)), carried: 0, lost: 0 };
   }
-  if (given.scores === null) throw new Invalid({ scores: `${stored.scoredWith} pieces were scored with this rubric. Say what becomes of them.` });
+  if (given.scores === null)
+    throw new Invalid({
+      scores: `${stored.scoredWith} pieces were scored with this rubric. Say what becomes of them.`,
+    });
   const id = newId();
   await tx`
     insert into rubric (id, owner_id, name, line_id, version, content, created_at)
     values (${id}, ${who.id}, ${given.name.trim()}, ${stored.lineId}, ${stored.version + 1}, ${tx.json(given.rubric as never)}, ${now})`;
-  const outcome = given.scores === "carry" ? await carry(call, rubricId, id, given.rubric) : { carried: 0, lost: 0 };
+  const outcome =
+    given.scores === "carry"
+      ? await carry(call, rubricId, id, given.rubric)
+      : { carried: 0, lost: 0 };
   return { ...(await one(call, id)), ...outcome };
 }
 
-async function carry(call: Call, from: string, to: string, rubric: Rubric): Promise<{ carried: number; lost: number }> {
+async function carry(
+  call: Call,
+  from: string,
+  to: string,
+  rubric: Rubric,
+): Promise<{ carried: number; lost: number }> {
   const { tx } = call;
-  const drafts = await tx<{ pieceId: string; roundNumber: number; handOutId: string; picks: Picks; possible: string | null }[]>`
+  const drafts = await tx<
+    {
+      pieceId: string;
+      roundNumber: number;
+      handOutId: string;
+      picks: Picks;
+      possible: string | null;
+    }[]
+  >`
     select feedback.piece_id, feedback.round_number, piece.hand_out_id, feedback.picks, assignment.points_possible as possible
     from feedback
     join piece on piece.id = feedback.piece_id
@@ -103,8 +157,16 @@ async function carry(call: Call, from: string, to: string, rubric: Rubric): Prom
       set picks = ${tx.json(carried.kept as never)}, points = coalesce(${points}, points), score_typed = coalesce(${points}, score_typed), revision = revision + 1
       where piece_id = ${draft.pieceId} and round_number = ${draft.roundNumber}`;
   }
-  const changed = await tx<{ id: string }[]>`update assignment set rubric_id = ${to}, revision = revision + 1 where rubric_id = ${from} returning id`;
-  for (const handOutId of new Set(drafts.map((d) => d.handOutId))) await recordEvent(call, { handOutId, pieceId: null, kind: "rubric changed", detail: { assignments: changed.length, lost } });
+  const changed = await tx<
+    { id: string }[]
+  >`update assignment set rubric_id = ${to}, revision = revision + 1 where rubric_id = ${from} returning id`;
+  for (const handOutId of new Set(drafts.map((d) => d.handOutId)))
+    await recordEvent(call, {
+      handOutId,
+      pieceId: null,
+      kind: "rubric changed",
+      detail: { assignments: changed.length, lost },
+    });
   return { carried: drafts.length, lost };
 }
 

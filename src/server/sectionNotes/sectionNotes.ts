@@ -1,6 +1,11 @@
 import { may, type Standing } from "@/core/access/access";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
-import { answerIs, mayTakeAway, seesSaid, type ClassAnswers } from "@/core/sectionNotes/sectionNote";
+import {
+  answerIs,
+  mayTakeAway,
+  seesSaid,
+  type ClassAnswers,
+} from "@/core/sectionNotes/sectionNote";
 import { sayTime } from "@/core/time/words";
 import type { SaidView, SectionNotes } from "@/core/views/sectionNoteViews";
 import { requireInClass } from "../access/standing";
@@ -13,7 +18,17 @@ import { mayHear, OWN_SECONDS, ownClip, requirePieceClip } from "../speech/clips
  * overwritten: what is taken away keeps its row, with who took it.
  */
 type Given = { body: string; clipId: string | null };
-type Row = { id: string; answersId: string | null; authorId: string; author: string; body: string; clipId: string | null; saidAt: Date; shownAt: Date | null; takenAt: Date | null };
+type Row = {
+  id: string;
+  answersId: string | null;
+  authorId: string;
+  author: string;
+  body: string;
+  clipId: string | null;
+  saidAt: Date;
+  shownAt: Date | null;
+  takenAt: Date | null;
+};
 
 /** All that the one who asks may see of it. Index: section_note_hand_out. @throws NotFound */
 export async function readSectionNotes(call: ReadCall, handOutId: string): Promise<SectionNotes> {
@@ -30,12 +45,22 @@ export async function readSectionNotes(call: ReadCall, handOutId: string): Promi
   ]);
   const seen = rows.filter((row) => seesSaid(standing, stateOf(row, who.id)));
   const views = seen.map((row) => ({ row, view: viewOf(call, standing, row) }));
-  const notes = views.filter(({ row }) => row.answersId === null).map(({ row, view }) => ({ ...view, answers: views.filter(({ row: answer }) => answer.answersId === row.id).map(({ view: answer }) => answer) }));
+  const notes = views
+    .filter(({ row }) => row.answersId === null)
+    .map(({ row, view }) => ({
+      ...view,
+      answers: views
+        .filter(({ row: answer }) => answer.answersId === row.id)
+        .map(({ view: answer }) => answer),
+    }));
   const teacher = standing !== "student";
   return {
     handOutId,
     notes,
-    clips: await mayHear(call, notes.flatMap((n) => [n.clipId, ...n.answers.map((a) => a.clipId)])),
+    clips: await mayHear(
+      call,
+      notes.flatMap((n) => [n.clipId, ...n.answers.map((a) => a.clipId)]),
+    ),
     maySay: may(standing, "class.say"),
     answers: teacher ? "at once" : about!.classAnswers,
     pieceId: about!.pieceId,
@@ -44,7 +69,11 @@ export async function readSectionNotes(call: ReadCall, handOutId: string): Promi
 }
 
 /** A teacher says something to all the students of the hand-out. */
-export async function sayToClass(call: Call, handOutId: string, given: Given): Promise<SectionNotes> {
+export async function sayToClass(
+  call: Call,
+  handOutId: string,
+  given: Given,
+): Promise<SectionNotes> {
   await requireInClass(call, handOutId, "class.say");
   const clipId = await ownClip(call, given.clipId);
   await store(call, handOutId, null, { body: given.body, clipId }, true);
@@ -52,12 +81,22 @@ export async function sayToClass(call: Call, handOutId: string, given: Given): P
 }
 
 /** A student or a teacher answers a note, to the whole class. */
-export async function answerToClass(call: Call, noteId: string, given: Given): Promise<SectionNotes> {
+export async function answerToClass(
+  call: Call,
+  noteId: string,
+  given: Given,
+): Promise<SectionNotes> {
   const note = await requireSaid(call, noteId, "class.answer");
-  if (note.row.answersId !== null) throw new Refused("This note is not there any more, so it cannot be answered. What you wrote is still in the field.");
+  if (note.row.answersId !== null)
+    throw new Refused(
+      "This note is not there any more, so it cannot be answered. What you wrote is still in the field.",
+    );
   const [about] = await readAbout(call, note.handOutId);
   const becomes = answerIs(note.standing, about!.classAnswers);
-  if (becomes === "refused") throw new Refused("Answers to the class are not open here. Write in your own thread below instead: your teacher reads it.");
+  if (becomes === "refused")
+    throw new Refused(
+      "Answers to the class are not open here. Write in your own thread below instead: your teacher reads it.",
+    );
   const clipId = note.standing === "student" ? given.clipId : await ownClip(call, given.clipId);
   if (note.standing === "student") await requirePieceClip(call, about!.pieceId ?? "", clipId);
   await store(call, note.handOutId, noteId, { body: given.body, clipId }, becomes === "shown");
@@ -65,14 +104,24 @@ export async function answerToClass(call: Call, noteId: string, given: Given): P
 }
 
 /** A teacher lets the class see an answer, or hides it again. */
-export async function showAnswer(call: Call, noteId: string, { shown }: { shown: boolean }): Promise<SectionNotes> {
+export async function showAnswer(
+  call: Call,
+  noteId: string,
+  { shown }: { shown: boolean },
+): Promise<SectionNotes> {
   const { row, handOutId } = await requireSaid(call, noteId, "class.moderate");
-  if (row.answersId === null) throw new Refused("A note to the class is seen by the class; it can be taken away.");
+  if (row.answersId === null)
+    throw new Refused("A note to the class is seen by the class; it can be taken away.");
   await call.tx`
     update section_note
     set shown_at = ${shown ? call.now : null}, shown_by = ${shown ? call.who.id : null}
     where id = ${noteId}`;
-  await recordEvent(call, { handOutId, pieceId: null, kind: shown ? "let the class see an answer" : "hid an answer from the class", detail: { sectionNoteId: noteId } });
+  await recordEvent(call, {
+    handOutId,
+    pieceId: null,
+    kind: shown ? "let the class see an answer" : "hid an answer from the class",
+    detail: { sectionNoteId: noteId },
+  });
   return readSectionNotes(call, handOutId);
 }
 
@@ -81,12 +130,21 @@ export async function takeAwaySaid(call: Call, noteId: string): Promise<SectionN
   const { row, standing, handOutId } = await requireSaid(call, noteId, "class.answer");
   if (!mayTakeAway(standing, stateOf(row, call.who.id))) throw new NotFound();
   await call.tx`update section_note set taken_at = ${call.now}, taken_by = ${call.who.id} where id = ${noteId}`;
-  await recordEvent(call, { handOutId, pieceId: null, kind: "took away what was said to the class", detail: { sectionNoteId: noteId } });
+  await recordEvent(call, {
+    handOutId,
+    pieceId: null,
+    kind: "took away what was said to the class",
+    detail: { sectionNoteId: noteId },
+  });
   return readSectionNotes(call, handOutId);
 }
 
 /** What one may act on: it is there for them. @throws NotFound */
-async function requireSaid(call: Call, noteId: string, act: "class.answer" | "class.moderate"): Promise<{ row: Row; standing: Standing; handOutId: string }> {
+async function requireSaid(
+  call: Call,
+  noteId: string,
+  act: "class.answer" | "class.moderate",
+): Promise<{ row: Row; standing: Standing; handOutId: string }> {
   const [row] = await call.tx<(Row & { handOutId: string })[]>`
     select id, hand_out_id, answers_id, author_id, '' as author, body, clip_id, said_at, shown_at, taken_at
     from section_note
@@ -98,11 +156,22 @@ async function requireSaid(call: Call, noteId: string, act: "class.answer" | "cl
   return { row, standing, handOutId: row.handOutId };
 }
 
-async function store(call: Call, handOutId: string, answersId: string | null, { body, clipId }: Given, shown: boolean): Promise<void> {
+async function store(
+  call: Call,
+  handOutId: string,
+  answersId: string | null,
+  { body, clipId }: Given,
+  shown: boolean,
+): Promise<void> {
   if (body === "" && !clipId) throw new Invalid({ body: "Write or say something first." });
   const id = call.newId();
   await call.tx`insert into section_note ${call.tx({ id, handOutId, answersId, authorId: call.who.id, body, clipId, saidAt: call.now, shownAt: shown ? call.now : null, shownBy: shown ? call.who.id : null })}`;
-  await recordEvent(call, { handOutId, pieceId: null, kind: answersId === null ? "said something to the class" : "answered to the class", detail: { sectionNoteId: id } });
+  await recordEvent(call, {
+    handOutId,
+    pieceId: null,
+    kind: answersId === null ? "said something to the class" : "answered to the class",
+    detail: { sectionNoteId: id },
+  });
 }
 
 function readAbout({ db, who }: ReadCall, handOutId: string) {
@@ -113,7 +182,11 @@ function readAbout({ db, who }: ReadCall, handOutId: string) {
     where hand_out.id = ${handOutId}`;
 }
 
-const stateOf = (row: Row, whoId: string) => ({ mine: row.authorId === whoId, shown: row.shownAt !== null, taken: row.takenAt !== null });
+const stateOf = (row: Row, whoId: string) => ({
+  mine: row.authorId === whoId,
+  shown: row.shownAt !== null,
+  taken: row.takenAt !== null,
+});
 
 function viewOf({ who, now }: ReadCall, standing: Standing, row: Row): SaidView {
   const said = stateOf(row, who.id);
@@ -126,6 +199,10 @@ function viewOf({ who, now }: ReadCall, standing: Standing, row: Row): SaidView 
     when: sayTime(row.saidAt, now, who.zone),
     state: said.taken ? "taken away" : said.shown ? "shown" : "waits",
     mayTakeAway: mayTakeAway(standing, said),
-    mayShow: row.answersId !== null && !said.taken && may(standing, "class.moderate") && !(said.mine && said.shown),
+    mayShow:
+      row.answersId !== null &&
+      !said.taken &&
+      may(standing, "class.moderate") &&
+      !(said.mine && said.shown),
   };
 }

@@ -8,7 +8,9 @@ import type { Db } from "../db/connection";
  * is nothing a student should read. Everything here stays on the server.
  */
 export async function classTexts(db: Db, clipId: string): Promise<string[]> {
-  const [clip] = await db<{ pieceId: string | null; madeBy: string }[]>`select piece_id, made_by from clip where id = ${clipId}`;
+  const [clip] = await db<
+    { pieceId: string | null; madeBy: string }[]
+  >`select piece_id, made_by from clip where id = ${clipId}`;
   if (!clip) return [];
   const [names, tasks, comments] = await Promise.all([
     db<{ name: string; called: string }[]>`
@@ -39,7 +41,11 @@ export async function classTexts(db: Db, clipId: string): Promise<string[]> {
       order by used_count desc, id
       limit 400`,
   ]);
-  return [...names.flatMap(({ name, called }) => [name, called]), ...tasks.flatMap(({ title, instructions }) => [title, plainText(instructions).text]), ...comments.map(({ text }) => text.replace(/\{[^}]*\}/g, ". "))];
+  return [
+    ...names.flatMap(({ name, called }) => [name, called]),
+    ...tasks.flatMap(({ title, instructions }) => [title, plainText(instructions).text]),
+    ...comments.map(({ text }) => text.replace(/\{[^}]*\}/g, ". ")),
+  ];
 }
 
 /** How words are written that have capitals within a sentence: names. By their small letters. */
@@ -49,7 +55,8 @@ export function spellings(texts: readonly string[]): Map<string, string> {
     for (const [n, word] of [...text.matchAll(/\p{L}+(?:['’]\p{L}+)*/gu)].entries()) {
       const before = text.slice(0, word.index).trimEnd();
       const begins = n === 0 || /[.!?:;\n“"]$/.test(before);
-      if (!begins && /^\p{Lu}/u.test(word[0]) && !/^I('|$)/.test(word[0])) found.set(word[0].toLowerCase().replace(/’/g, "'"), word[0]);
+      if (!begins && /^\p{Lu}/u.test(word[0]) && !/^I('|$)/.test(word[0]))
+        found.set(word[0].toLowerCase().replace(/’/g, "'"), word[0]);
     }
   }
   return found;

@@ -16,14 +16,24 @@ import { lookAtVoice } from "./lookAtVoice";
  * piece, and a teacher's is the student's only once it was handed back or sent. A clip without a piece belongs to who
  * made it; those who may use the comment, or were given the task, that names it may hear it.
  */
-export type ClipRow = { id: string; pieceId: string | null; madeBy: string; sha256: Buffer; revision: number };
+export type ClipRow = {
+  id: string;
+  pieceId: string | null;
+  madeBy: string;
+  sha256: Buffer;
+  revision: number;
+};
 
 /** The longest a clip of a teacher's own may be, in seconds, and how much a slow stop may add. */
 export const OWN_SECONDS = 120;
 const SLACK = 5;
 
 /** Keeps a recording of a piece: a teacher's feedback or a student's reply. Nobody else hears it until it is put on a mark or sent. */
-export async function addPieceClip(call: Call, pieceId: string, file: { bytes: Buffer }): Promise<ClipView> {
+export async function addPieceClip(
+  call: Call,
+  pieceId: string,
+  file: { bytes: Buffer },
+): Promise<ClipView> {
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const [limits] = await call.tx<{ voiceSeconds: number; replySeconds: number }[]>`
     select section.voice_seconds, section.reply_seconds
@@ -31,7 +41,12 @@ export async function addPieceClip(call: Call, pieceId: string, file: { bytes: B
     join hand_out on hand_out.id = piece.hand_out_id
     join section on section.id = hand_out.section_id
     where piece.id = ${pieceId}`;
-  return keepClip(call, pieceId, file.bytes, standing === "student" ? limits!.replySeconds : limits!.voiceSeconds);
+  return keepClip(
+    call,
+    pieceId,
+    file.bytes,
+    standing === "student" ? limits!.replySeconds : limits!.voiceSeconds,
+  );
 }
 
 /** Keeps a recording of a teacher's own, for the bank or beside instructions. */
@@ -40,10 +55,18 @@ export async function addOwnClip(call: Call, file: { bytes: Buffer }): Promise<C
   return keepClip(call, null, file.bytes, OWN_SECONDS);
 }
 
-async function keepClip(call: Call, pieceId: string | null, bytes: Buffer, most: number): Promise<ClipView> {
+async function keepClip(
+  call: Call,
+  pieceId: string | null,
+  bytes: Buffer,
+  most: number,
+): Promise<ClipView> {
   const { tx, who, now, newId } = call;
   const { seconds, mediaType } = await lookAtVoice(bytes);
-  if (seconds > most + SLACK) throw new Refused(`This recording is ${Math.round(seconds)} s long, and ${most} s is the most here. It is kept on this device: record it again, shorter.`);
+  if (seconds > most + SLACK)
+    throw new Refused(
+      `This recording is ${Math.round(seconds)} s long, and ${most} s is the most here. It is kept on this device: record it again, shorter.`,
+    );
   const sha256 = createHash("sha256").update(bytes).digest();
   const id = newId();
   const [fresh] = await tx`
@@ -52,14 +75,23 @@ async function keepClip(call: Call, pieceId: string | null, bytes: Buffer, most:
     on conflict (sha256) do nothing
     returning sha256`;
   await tx`insert into clip ${tx({ id, sha256, pieceId, madeBy: who.id, madeAt: now })}`;
-  if (fresh) await enqueue(tx, "sound", sha256.toString("hex"), { sha256: sha256.toString("hex"), clipId: id }, now);
+  if (fresh)
+    await enqueue(
+      tx,
+      "sound",
+      sha256.toString("hex"),
+      { sha256: sha256.toString("hex"), clipId: id },
+      now,
+    );
   return (await clipViews(call, [id]))[0]!;
 }
 
 /** A clip that the one who asks may hear. @throws NotFound */
 export async function requireClip(call: ReadCall, clipId: string): Promise<ClipRow> {
   const { db, who } = call;
-  const [clip] = await db<ClipRow[]>`select id, piece_id, made_by, sha256, revision from clip where id = ${clipId}`;
+  const [clip] = await db<
+    ClipRow[]
+  >`select id, piece_id, made_by, sha256, revision from clip where id = ${clipId}`;
   if (!clip) throw new NotFound();
   if (clip.madeBy !== who.id && (await isSaidToClass(call, clipId))) return clip;
   if (clip.pieceId) await requireOnClipsPiece(call, clip, clip.pieceId);
@@ -97,7 +129,9 @@ async function requireOnClipsPiece(call: ReadCall, clip: ClipRow, pieceId: strin
       ) as back,
       (select student_id = ${clip.madeBy} from piece where id = ${pieceId}) as by_student`;
   // A student's recording that was not sent is the student's alone; a colleague's draft is open to the section's teachers.
-  const open = may(standing, "feedback.see") ? given!.sent || !given!.byStudent : given!.sent || given!.back;
+  const open = may(standing, "feedback.see")
+    ? given!.sent || !given!.byStudent
+    : given!.sent || given!.back;
   if (!open) throw new NotFound();
 }
 
@@ -118,10 +152,32 @@ async function isGiven({ db, who, now }: ReadCall, clipId: string): Promise<bool
   return found!.given;
 }
 
-type ViewRow = { id: string; pieceId: string | null; madeBy: string; by: string; seconds: number; state: "waiting" | "made" | "failed"; peaks: number[] | null; heardState: "waiting" | "made" | "none"; heardReason: string | null; heardPart: number; heard: HeardWord[] | null; words: HeardWord[] | null; checkedBy: string | null; shows: Shows; title: string; revision: number; iHeard: boolean; studentHeard: Date | null };
+type ViewRow = {
+  id: string;
+  pieceId: string | null;
+  madeBy: string;
+  by: string;
+  seconds: number;
+  state: "waiting" | "made" | "failed";
+  peaks: number[] | null;
+  heardState: "waiting" | "made" | "none";
+  heardReason: string | null;
+  heardPart: number;
+  heard: HeardWord[] | null;
+  words: HeardWord[] | null;
+  checkedBy: string | null;
+  shows: Shows;
+  title: string;
+  revision: number;
+  iHeard: boolean;
+  studentHeard: Date | null;
+};
 
 /** Clips for their players, by ids that the caller may show. Index: the key of clip. */
-export async function clipViews({ db, who, now }: ReadCall, ids: readonly string[]): Promise<ClipView[]> {
+export async function clipViews(
+  { db, who, now }: ReadCall,
+  ids: readonly string[],
+): Promise<ClipView[]> {
   if (ids.length === 0) return [];
   const rows = await db<ViewRow[]>`
     select
@@ -145,9 +201,18 @@ export async function clipViews({ db, who, now }: ReadCall, ids: readonly string
     mine: row.madeBy === who.id,
     shows: row.shows,
     title: row.title,
-    transcript: { state: row.words ? "made" : ({ waiting: "being made", made: "made", none: "none" } as const)[row.heardState], why: row.heardReason, part: row.heardPart, by: row.checkedBy, words: row.words ?? row.heard ?? [] },
+    transcript: {
+      state: row.words
+        ? "made"
+        : ({ waiting: "being made", made: "made", none: "none" } as const)[row.heardState],
+      why: row.heardReason,
+      part: row.heardPart,
+      by: row.checkedBy,
+      words: row.words ?? row.heard ?? [],
+    },
     heard: row.madeBy === who.id || row.iHeard,
-    heardByStudent: who.kind === "teacher" && row.studentHeard ? sayTime(row.studentHeard, now, who.zone) : null,
+    heardByStudent:
+      who.kind === "teacher" && row.studentHeard ? sayTime(row.studentHeard, now, who.zone) : null,
     mayChange: row.madeBy === who.id || (who.kind === "teacher" && row.pieceId !== null),
     revision: row.revision,
   }));
@@ -159,20 +224,44 @@ export async function readClip(call: ReadCall, clipId: string): Promise<ClipView
 }
 
 /** Those of the clips that the one who asks may hear, for a page that names them. */
-export async function mayHear(call: ReadCall, ids: readonly (string | null | undefined)[]): Promise<ClipView[]> {
-  const open = await Promise.all(ids.map((id) => (id ? requireClip(call, id).then(() => id, () => null) : null)));
-  return clipViews(call, open.flatMap((id) => id ?? []));
+export async function mayHear(
+  call: ReadCall,
+  ids: readonly (string | null | undefined)[],
+): Promise<ClipView[]> {
+  const open = await Promise.all(
+    ids.map((id) =>
+      id
+        ? requireClip(call, id).then(
+            () => id,
+            () => null,
+          )
+        : null,
+    ),
+  );
+  return clipViews(
+    call,
+    open.flatMap((id) => id ?? []),
+  );
 }
 
 /** A clip that is about to be put on a mark or sent: of this piece. A teacher may also put one of the piece's other teachers. @throws NotFound */
-export async function requirePieceClip(call: Call, pieceId: string, clipId: string | null | undefined): Promise<void> {
+export async function requirePieceClip(
+  call: Call,
+  pieceId: string,
+  clipId: string | null | undefined,
+): Promise<void> {
   if (!clipId) return;
   const clip = await requireClip(call, clipId);
-  if (clip.pieceId !== pieceId || (clip.madeBy !== call.who.id && call.who.kind !== "teacher")) throw new NotFound();
+  if (clip.pieceId !== pieceId || (clip.madeBy !== call.who.id && call.who.kind !== "teacher"))
+    throw new NotFound();
 }
 
 /** The same sound for another use: for a piece (from the bank), or for the teacher's own (from a note into the bank). The sound itself is kept once. */
-export async function copyClip(call: Call, clipId: string, pieceId: string | null): Promise<string> {
+export async function copyClip(
+  call: Call,
+  clipId: string,
+  pieceId: string | null,
+): Promise<string> {
   await requireClip(call, clipId);
   const id = call.newId();
   await call.tx`
@@ -187,16 +276,27 @@ export async function copyClip(call: Call, clipId: string, pieceId: string | nul
  * A clip as a teacher's own, to be named by a comment, a task or a word to the class: itself, or a copy where it belongs to
  * a piece or a colleague. A student's voice stays with its piece.
  */
-export async function ownClip(call: Call, clipId: string | null | undefined): Promise<string | null> {
+export async function ownClip(
+  call: Call,
+  clipId: string | null | undefined,
+): Promise<string | null> {
   if (!clipId) return null;
   const clip = await requireClip(call, clipId);
-  const [maker] = await call.tx<{ kind: string }[]>`select kind from person where id = ${clip.madeBy}`;
+  const [maker] = await call.tx<
+    { kind: string }[]
+  >`select kind from person where id = ${clip.madeBy}`;
   if (maker!.kind !== "teacher") throw new NotFound();
-  return clip.pieceId === null && clip.madeBy === call.who.id ? clip.id : copyClip(call, clipId, null);
+  return clip.pieceId === null && clip.madeBy === call.who.id
+    ? clip.id
+    : copyClip(call, clipId, null);
 }
 
 /** The ids of the clips in marks, messages and instructions. */
-export function heardIn(marks: readonly { clipId?: string | null }[], messages: readonly { clipId: string | null }[], voice: string | null): string[] {
+export function heardIn(
+  marks: readonly { clipId?: string | null }[],
+  messages: readonly { clipId: string | null }[],
+  voice: string | null,
+): string[] {
   return [...marks, ...messages, { clipId: voice }].flatMap(({ clipId }) => clipId ?? []);
 }
 
@@ -234,6 +334,7 @@ export async function dropLooseClips(db: Db, now: Date): Promise<number> {
       and not exists (select from hand_back where hand_back.piece_id = clip.piece_id and content->'marks' @> jsonb_build_array(jsonb_build_object('clipId', clip.id)))
     returning id`;
   await db`delete from aloud where made_at < ${new Date(now.getTime() - 90 * DAY)}`;
-  if (gone.length > 0) await db`delete from sound where not exists (select from clip where clip.sha256 = sound.sha256)`;
+  if (gone.length > 0)
+    await db`delete from sound where not exists (select from clip where clip.sha256 = sound.sha256)`;
   return gone.length;
 }

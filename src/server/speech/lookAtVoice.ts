@@ -18,13 +18,33 @@ export async function lookAtVoice(bytes: Buffer): Promise<{ seconds: number; med
     await writeFile(path.join(folder, "given"), bytes);
     try {
       const media = await lookAtMedia(folder, "given");
-      if (!media?.sound) throw new Refused("There is no sound in this file that can be played. Record it again, or choose a sound file.");
+      if (!media?.sound)
+        throw new Refused(
+          "There is no sound in this file that can be played. Record it again, or choose a sound file.",
+        );
       if (media.film) throw new Refused("This is a film. A voice note is sound alone.");
       const decoded = await decodeSound(folder, "given");
-      if (!decoded || decoded.seconds < SHORTEST) throw new Refused("Nothing can be heard in this recording: it is shorter than a third of a second. Record it again.");
-      return { seconds: decoded.seconds, mediaType: /webm|matroska/.test(media.format) ? "audio/webm" : /mp4|m4a|mov/.test(media.format) ? "audio/mp4" : /ogg/.test(media.format) ? "audio/ogg" : /mp3/.test(media.format) ? "audio/mpeg" : "audio/wav" };
+      if (!decoded || decoded.seconds < SHORTEST)
+        throw new Refused(
+          "Nothing can be heard in this recording: it is shorter than a third of a second. Record it again.",
+        );
+      return {
+        seconds: decoded.seconds,
+        mediaType: /webm|matroska/.test(media.format)
+          ? "audio/webm"
+          : /mp4|m4a|mov/.test(media.format)
+            ? "audio/mp4"
+            : /ogg/.test(media.format)
+              ? "audio/ogg"
+              : /mp3/.test(media.format)
+                ? "audio/mpeg"
+                : "audio/wav",
+      };
     } catch (error) {
-      if (error instanceof ProgramMissing) throw new Refused("This server cannot take voices: the program that looks into sound (ffmpeg) is not installed. Write your note instead.");
+      if (error instanceof ProgramMissing)
+        throw new Refused(
+          "This server cannot take voices: the program that looks into sound (ffmpeg) is not installed. Write your note instead.",
+        );
       throw error;
     }
   });

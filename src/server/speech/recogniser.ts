@@ -16,7 +16,12 @@ export type Recogniser = {
    * @param texts what this class writes and is called: its words are heard more readily
    * @param onPart told how much has been heard, from 0 to 1
    */
-  hear(folder: string, file: string, texts: readonly string[], onPart: (part: number) => void): Promise<HeardWord[]>;
+  hear(
+    folder: string,
+    file: string,
+    texts: readonly string[],
+    onPart: (part: number) => void,
+  ): Promise<HeardWord[]>;
 };
 
 /** How much the class's own words count beside the general language. */
@@ -27,16 +32,30 @@ const MOST_NEW_WORDS = 150;
 
 const sphinx: Recogniser = {
   name: "pocketsphinx",
-  missing: () => (["/usr/bin/bwrap", SPHINX.python, SPHINX.dictionary, SPHINX.voice].every((file) => existsSync(file)) ? null : "No recogniser is installed on this server, so what is said is not written down by itself. You can write it yourself."),
+  missing: () =>
+    ["/usr/bin/bwrap", SPHINX.python, SPHINX.dictionary, SPHINX.voice].every((file) =>
+      existsSync(file),
+    )
+      ? null
+      : "No recogniser is installed on this server, so what is said is not written down by itself. You can write it yourself.",
   async hear(folder, file, texts, onPart) {
     const sentences = texts.flatMap(sentencesOf).slice(0, MOST_SENTENCES);
     const known = await knownWords();
-    const fresh = [...new Set(sentences.flat())].filter((word) => !known.has(word)).slice(0, MOST_NEW_WORDS);
+    const fresh = [...new Set(sentences.flat())]
+      .filter((word) => !known.has(word))
+      .slice(0, MOST_NEW_WORDS);
     const dictionary = await pronounce(folder, fresh);
     // A word without a pronunciation cannot be heard, and parts its sentence.
     const can = (word: string) => known.has(word) || dictionary.includes(`${word} `);
     const heardable = sentences.flatMap((sentence) => partsOf(sentence, can));
-    return hearSound(folder, file, heardable.length > 0 ? { model: languageModel(heardable, known), dictionary, share: SHARE } : null, onPart);
+    return hearSound(
+      folder,
+      file,
+      heardable.length > 0
+        ? { model: languageModel(heardable, known), dictionary, share: SHARE }
+        : null,
+      onPart,
+    );
   },
 };
 
@@ -50,5 +69,12 @@ function partsOf(sentence: readonly string[], can: (word: string) => boolean): s
 }
 
 export function recogniser(): Recogniser {
-  return process.env.ALMANAC_RECOGNISER === "none" ? { ...sphinx, name: "none", missing: () => "The recogniser is switched off on this server, so what is said is not written down by itself. You can write it yourself." } : sphinx;
+  return process.env.ALMANAC_RECOGNISER === "none"
+    ? {
+        ...sphinx,
+        name: "none",
+        missing: () =>
+          "The recogniser is switched off on this server, so what is said is not written down by itself. You can write it yourself.",
+      }
+    : sphinx;
 }

@@ -5,7 +5,9 @@ import { recordEvent } from "../pieces/queries";
 
 export async function readSchoolLimits({ db, who }: ReadCall): Promise<LimitsView> {
   requireKind(who, "office");
-  const [row] = await db<LimitsView[]>`select file_megabytes, piece_megabytes, student_megabytes, recording_minutes from school where id = ${who.schoolId}`;
+  const [row] = await db<
+    LimitsView[]
+  >`select file_megabytes, piece_megabytes, student_megabytes, recording_minutes from school where id = ${who.schoolId}`;
   return row!;
 }
 
@@ -17,6 +19,11 @@ export async function setLimits(call: Call, limits: LimitsView): Promise<LimitsV
     update school
     set file_megabytes = ${fileMegabytes}, piece_megabytes = ${pieceMegabytes}, student_megabytes = ${studentMegabytes}, recording_minutes = ${recordingMinutes}
     where id = ${call.who.schoolId}`;
-  await recordEvent(call, { handOutId: null, pieceId: null, kind: "changed the limits for files", detail: { ...limits } });
+  await recordEvent(call, {
+    handOutId: null,
+    pieceId: null,
+    kind: "changed the limits for files",
+    detail: { ...limits },
+  });
   return limits;
 }

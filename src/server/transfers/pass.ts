@@ -19,8 +19,11 @@ export function passTus(entry: Endpoint) {
     const size = Number(request.headers.get("upload-length"));
     const { id = "", pieceId = "", partId = "", name = "file" } = given;
     if (![id, pieceId, partId].every((value) => ID.test(value))) throw new NotFound();
-    if (!Number.isSafeInteger(size) || size < 0) throw new HttpProblem(400, "The upload does not say how large it is (Upload-Length).");
-    await change((call) => beginTransfer(call, id, { pieceId, partId, name: cleanFileName(name), size }));
+    if (!Number.isSafeInteger(size) || size < 0)
+      throw new HttpProblem(400, "The upload does not say how large it is (Upload-Length).");
+    await change((call) =>
+      beginTransfer(call, id, { pieceId, partId, name: cleanFileName(name), size }),
+    );
     return tus(id).handleWeb(request);
   });
 }
@@ -30,7 +33,16 @@ function readMetadata(header: string): Record<string, string> {
   return Object.fromEntries(
     header.split(",").flatMap((pair) => {
       const [key, value] = pair.trim().split(" ");
-      return key ? [[key, Buffer.from(value ?? "", "base64").toString("utf8").slice(0, 1000)]] : [];
+      return key
+        ? [
+            [
+              key,
+              Buffer.from(value ?? "", "base64")
+                .toString("utf8")
+                .slice(0, 1000),
+            ],
+          ]
+        : [];
     }),
   );
 }

@@ -27,7 +27,9 @@ export class TransferStore extends DataStore {
   }
 
   override async getUpload(id: string): Promise<Upload> {
-    const [row] = await this.sql<{ size: number; arrived: number }[]>`select size, arrived from transfer where id = ${id} and item_id is null`;
+    const [row] = await this.sql<
+      { size: number; arrived: number }[]
+    >`select size, arrived from transfer where id = ${id} and item_id is null`;
     if (!row) throw ERRORS.FILE_NOT_FOUND;
     return new Upload({ id, size: Number(row.size), offset: Number(row.arrived), metadata: {} });
   }
@@ -67,12 +69,20 @@ export class TransferStore extends DataStore {
   }
 
   private async tailOf(id: string, number: number, length: number): Promise<Buffer> {
-    const [row] = await this.sql<{ bytes: Buffer }[]>`select bytes from transfer_chunk where transfer_id = ${id} and number = ${number}`;
+    const [row] = await this.sql<
+      { bytes: Buffer }[]
+    >`select bytes from transfer_chunk where transfer_id = ${id} and number = ${number}`;
     if (!row || row.bytes.length < length) throw ERRORS.FILE_NOT_FOUND;
     return row.bytes.subarray(0, length);
   }
 
-  private async keep(id: string, first: number, bytes: Buffer, from: number, to: number): Promise<void> {
+  private async keep(
+    id: string,
+    first: number,
+    bytes: Buffer,
+    from: number,
+    to: number,
+  ): Promise<void> {
     await this.sql.begin(async (tx) => {
       const [row] = await tx`
         update transfer

@@ -16,7 +16,11 @@ export type Begun = { pieceId: string; partId: string; name: string; size: numbe
  * Opens an upload of a student's file, before its first byte: the piece is theirs and open, the part is asked for,
  * and there is room. The id is the maker's, so that asking twice opens one.
  */
-export async function beginTransfer(call: Call, id: string, { pieceId, partId, name, size }: Begun): Promise<void> {
+export async function beginTransfer(
+  call: Call,
+  id: string,
+  { pieceId, partId, name, size }: Begun,
+): Promise<void> {
   const { tx, who, now: at } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
@@ -38,16 +42,30 @@ export async function partOf(db: Db, pieceId: string, partId: string): Promise<P
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
     where piece.id = ${pieceId}`;
-  const part = row?.parts.find((p) => p.id === partId && p.kind !== "writing" && p.kind !== "questions");
+  const part = row?.parts.find(
+    (p) => p.id === partId && p.kind !== "writing" && p.kind !== "questions",
+  );
   if (!part) throw new NotFound();
   return part;
 }
 
 export async function readLimits(db: Db, who: Person): Promise<Limits> {
-  const [row] = await db<{ fileMegabytes: number; pieceMegabytes: number; studentMegabytes: number; recordingMinutes: number }[]>`
+  const [row] = await db<
+    {
+      fileMegabytes: number;
+      pieceMegabytes: number;
+      studentMegabytes: number;
+      recordingMinutes: number;
+    }[]
+  >`
     select file_megabytes, piece_megabytes, student_megabytes, recording_minutes from school where id = ${who.schoolId}`;
   const { fileMegabytes, pieceMegabytes, studentMegabytes, recordingMinutes } = row!;
-  return { file: fileMegabytes * 1e6, piece: pieceMegabytes * 1e6, student: studentMegabytes * 1e6, recordingMinutes };
+  return {
+    file: fileMegabytes * 1e6,
+    piece: pieceMegabytes * 1e6,
+    student: studentMegabytes * 1e6,
+    recordingMinutes,
+  };
 }
 
 /** What a student's work takes up, with what is on its way. Indexes: piece_student, item_piece, transfer_piece. */

@@ -17,12 +17,18 @@ const LONGEST_SIDE = 2400;
  * camera); anything else is kept as it came, under a name without a path, and is only ever given out as
  * a download.
  */
-export async function addUpload(call: Call, given: { name: string; bytes: Buffer }): Promise<UploadView> {
+export async function addUpload(
+  call: Call,
+  given: { name: string; bytes: Buffer },
+): Promise<UploadView> {
   requireKind(call.who, "teacher");
   return storeUpload(call, given);
 }
 
-export async function storeUpload(call: Call, { name, bytes }: { name: string; bytes: Buffer }): Promise<UploadView> {
+export async function storeUpload(
+  call: Call,
+  { name, bytes }: { name: string; bytes: Buffer },
+): Promise<UploadView> {
   const { tx, who, now, newId } = call;
   if (bytes.length === 0) throw new HttpProblem(422, "This file is empty.", "Nothing was changed.");
   const picture = await asPicture(bytes);
@@ -41,7 +47,11 @@ async function asPicture(bytes: Buffer): Promise<{ bytes: Buffer; mediaType: str
     const image = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: "error" });
     const { format } = await image.metadata();
     if (format !== "jpeg" && format !== "png" && format !== "webp" && format !== "gif") return null;
-    const made = await image.rotate().resize(LONGEST_SIDE, LONGEST_SIDE, { fit: "inside", withoutEnlargement: true }).webp({ quality: 86 }).toBuffer();
+    const made = await image
+      .rotate()
+      .resize(LONGEST_SIDE, LONGEST_SIDE, { fit: "inside", withoutEnlargement: true })
+      .webp({ quality: 86 })
+      .toBuffer();
     return { bytes: made, mediaType: "image/webp" };
   } catch {
     return null;
@@ -55,9 +65,14 @@ type Stored = { sha256: Buffer; name: string; mediaType: string; size: number };
  * an assignment that shows it was handed out and has opened (in their version of it); the teacher of a
  * student whose own copy it is.
  */
-export async function readUpload(call: ReadCall, uploadId: string): Promise<Stored & { chunks: () => AsyncGenerator<Buffer> }> {
+export async function readUpload(
+  call: ReadCall,
+  uploadId: string,
+): Promise<Stored & { chunks: () => AsyncGenerator<Buffer> }> {
   const { db } = call;
-  const [found] = await db<Stored[]>`select sha256, name, media_type, size from upload where id = ${uploadId} and ${maySee(db, call.who, call.now)}`;
+  const [found] = await db<
+    Stored[]
+  >`select sha256, name, media_type, size from upload where id = ${uploadId} and ${maySee(db, call.who, call.now)}`;
   if (!found) throw new NotFound();
   return { ...found, size: Number(found.size), chunks: () => readBlob(db, found.sha256) };
 }
@@ -108,8 +123,13 @@ function maySee(db: Db, who: Person, now: Date) {
 }
 
 /** Whether all of these may be given on by a teacher: their own, or shown in something they teach. */
-export async function mayUseUploads({ tx, who, now }: Call, ids: readonly string[]): Promise<boolean> {
+export async function mayUseUploads(
+  { tx, who, now }: Call,
+  ids: readonly string[],
+): Promise<boolean> {
   const unique = [...new Set(ids)];
-  const [own] = await tx<{ n: number }[]>`select count(*)::int as n from upload where id = any(${unique}) and ${maySee(tx, who, now)}`;
+  const [own] = await tx<
+    { n: number }[]
+  >`select count(*)::int as n from upload where id = any(${unique}) and ${maySee(tx, who, now)}`;
   return own!.n === unique.length;
 }

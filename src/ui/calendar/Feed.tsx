@@ -22,8 +22,15 @@ const ALARMS = [
 export function Feed({ first }: { first: FeedView }) {
   const { act, busy, problem } = useAct();
   const [feed, setFeed] = useState(first);
-  const origin = useSyncExternalStore(() => () => {}, () => window.location.origin, () => "");
-  const set = (alarmMinutes: number | null, newAddress: boolean) => act(() => call(contract.setFeed, { body: { alarmMinutes, newAddress } })).then((done) => done && setFeed(done));
+  const origin = useSyncExternalStore(
+    () => () => {},
+    () => window.location.origin,
+    () => "",
+  );
+  const set = (alarmMinutes: number | null, newAddress: boolean) =>
+    act(() => call(contract.setFeed, { body: { alarmMinutes, newAddress } })).then(
+      (done) => done && setFeed(done),
+    );
   if (!feed.path) {
     return (
       <>
@@ -37,9 +44,21 @@ export function Feed({ first }: { first: FeedView }) {
   return (
     <div className="grid gap-5">
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
-      <TextField label="Address" readOnly value={`${origin}${feed.path}`} onFocus={(event) => event.currentTarget.select()} className="font-mono text-sm" />
+      <TextField
+        label="Address"
+        readOnly
+        value={`${origin}${feed.path}`}
+        onFocus={(event) => event.currentTarget.select()}
+        className="font-mono text-sm"
+      />
       <div className="max-w-60">
-        <SelectField label="Alarm" value={String(feed.alarmMinutes)} onChange={(event) => void set(event.target.value === "null" ? null : Number(event.target.value), false)}>
+        <SelectField
+          label="Alarm"
+          value={String(feed.alarmMinutes)}
+          onChange={(event) =>
+            void set(event.target.value === "null" ? null : Number(event.target.value), false)
+          }
+        >
           {ALARMS.map((alarm) => (
             <option key={alarm.words} value={String(alarm.minutes)}>
               {alarm.words}
@@ -54,7 +73,14 @@ export function Feed({ first }: { first: FeedView }) {
         <Button disabled={busy} onClick={() => void set(feed.alarmMinutes, true)}>
           Change the address
         </Button>
-        <Button disabled={busy} onClick={() => void act(() => call(contract.deleteFeed)).then((done) => done && setFeed({ path: null, alarmMinutes: null }))}>
+        <Button
+          disabled={busy}
+          onClick={() =>
+            void act(() => call(contract.deleteFeed)).then(
+              (done) => done && setFeed({ path: null, alarmMinutes: null }),
+            )
+          }
+        >
           Give it up
         </Button>
       </div>

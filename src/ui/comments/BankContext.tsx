@@ -4,7 +4,11 @@ import { createContext, useContext, useMemo, useRef, useState, type ReactNode } 
 import type { PlaceholderValues } from "@/core/comments/placeholders";
 import type { CommentView } from "@/core/views/views";
 
-type BankHere = { bank: readonly CommentView[]; values: PlaceholderValues; /** Fetches the bank, where the page did not come with it. */ want?: () => void };
+type BankHere = {
+  bank: readonly CommentView[];
+  values: PlaceholderValues;
+  /** Fetches the bank, where the page did not come with it. */ want?: () => void;
+};
 
 /** The bank for fields deep in a page (a thread, a private note, a task): where it is given, `;` brings a comment there too. */
 const BankContext = createContext<BankHere | null>(null);
@@ -15,7 +19,10 @@ const EMPTY: PlaceholderValues = {};
 
 /** The frame of every page holds this, a student's first page too: what fetches the bank comes only when it is wanted. */
 async function fetchBank(): Promise<readonly CommentView[]> {
-  const [{ contract }, { call }] = await Promise.all([import("@/core/api/contract"), import("../client")]);
+  const [{ contract }, { call }] = await Promise.all([
+    import("@/core/api/contract"),
+    import("../client"),
+  ]);
   return call(contract.comments);
 }
 

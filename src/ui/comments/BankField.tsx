@@ -2,7 +2,13 @@
 
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type Ref } from "react";
 import { lookUp, pendingLookup } from "@/core/comments/lookup";
-import { fillPlaceholders, nextSlot, slotsOf, type PlaceholderValues, type Slot } from "@/core/comments/placeholders";
+import {
+  fillPlaceholders,
+  nextSlot,
+  slotsOf,
+  type PlaceholderValues,
+  type Slot,
+} from "@/core/comments/placeholders";
 import { findEmoji, pendingEmoji } from "@/core/text/emoji";
 import type { CommentView } from "@/core/views/views";
 import { TextArea } from "../kit/Field";
@@ -55,13 +61,17 @@ export function BankField(props: {
   const pending = dismissed === value || props.plain ? null : pendingLookup(value, place);
   const named = dismissed === value ? null : pendingEmoji(value, place);
   const emoji = useEmoji(named !== null);
-  const slot = dismissed === value || props.plain ? undefined : slotsOf(value).find((s) => s.choices && s.start < caret && caret <= s.end);
+  const slot =
+    dismissed === value || props.plain
+      ? undefined
+      : slotsOf(value).find((s) => s.choices && s.start < caret && caret <= s.end);
   const choices = slot ? optionsOf(slot) : pending ? found(pending) : named ? faces(named) : [];
   const chosen = choices[Math.min(active, choices.length - 1)];
 
   // A field that opens with a comment in it begins at the first thing left to say.
   useEffect(() => {
-    const first = !props.plain && props.autoFocus && props.begin === undefined ? nextSlot(value, 0) : null;
+    const first =
+      !props.plain && props.autoFocus && props.begin === undefined ? nextSlot(value, 0) : null;
     if (first) selectSlot(first);
     // Once, when the field opens.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -152,7 +162,10 @@ export function BankField(props: {
         return act();
       }
     }
-    const next = plain && !props.plain && event.key === "Tab" ? slotsOf(value).find((s) => s.end > event.currentTarget.selectionEnd) : undefined;
+    const next =
+      plain && !props.plain && event.key === "Tab"
+        ? slotsOf(value).find((s) => s.end > event.currentTarget.selectionEnd)
+        : undefined;
     if (next) {
       event.preventDefault();
       return selectSlot(next);
@@ -185,7 +198,11 @@ export function BankField(props: {
         // A field that opens with `;` in it is gone on with, not begun before.
         onFocus={(event) => {
           props.onFocus?.();
-          if (props.autoFocus) event.currentTarget.setSelectionRange(props.begin ?? value.length, props.begin ?? value.length);
+          if (props.autoFocus)
+            event.currentTarget.setSelectionRange(
+              props.begin ?? value.length,
+              props.begin ?? value.length,
+            );
         }}
         onSelect={(event) => setCaret(event.currentTarget.selectionEnd)}
         onKeyDown={keys}
@@ -196,14 +213,27 @@ export function BankField(props: {
         aria-autocomplete="list"
         aria-activedescendant={chosen ? `${listId}-${chosen.id}` : undefined}
       />
-      <ul id={listId} role="listbox" aria-label={slot ? "Choices" : named && !pending ? "Emoji" : "Comments of the bank"} hidden={choices.length === 0} className={classes("absolute inset-x-0 z-40 max-h-64", props.upward ? "bottom-full" : "top-full", "overflow-auto border border-line-strong bg-raised shadow-lifted")}>
+      <ul
+        id={listId}
+        role="listbox"
+        aria-label={slot ? "Choices" : named && !pending ? "Emoji" : "Comments of the bank"}
+        hidden={choices.length === 0}
+        className={classes(
+          "absolute inset-x-0 z-40 max-h-64",
+          props.upward ? "bottom-full" : "top-full",
+          "overflow-auto border border-line-strong bg-raised shadow-lifted",
+        )}
+      >
         {choices.map((choice, n) => (
           <li
             key={choice.id}
             id={`${listId}-${choice.id}`}
             role="option"
             aria-selected={choice === chosen}
-            className={classes("cursor-pointer border-b border-line px-3 py-1.5 text-sm last:border-0", choice === chosen && "bg-tide-wash")}
+            className={classes(
+              "cursor-pointer border-b border-line px-3 py-1.5 text-sm last:border-0",
+              choice === chosen && "bg-tide-wash",
+            )}
             onMouseDown={(event) => {
               event.preventDefault();
               take(choices[n]!);

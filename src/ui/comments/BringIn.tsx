@@ -10,10 +10,20 @@ import { FileButton } from "../kit/FileButton";
 import { TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 
-const STATE_WORDS: Record<Merged["state"], string> = { new: "new", "the same": "there already", "nearly the same": "nearly there" };
+const STATE_WORDS: Record<Merged["state"], string> = {
+  new: "new",
+  "the same": "there already",
+  "nearly the same": "nearly there",
+};
 
 /** Comments from a file or a pasted list: looked over first, with what the bank has already, then brought in. */
-export function BringIn({ onBrought, onClose }: { onBrought: (added: number) => void; onClose: () => void }) {
+export function BringIn({
+  onBrought,
+  onClose,
+}: {
+  onBrought: (added: number) => void;
+  onClose: () => void;
+}) {
   const [text, setText] = useState("");
   const [folder, setFolder] = useState("");
   const [read, setRead] = useState<{ merged: Merged[]; faults: BankFault[] } | null>(null);
@@ -37,29 +47,59 @@ export function BringIn({ onBrought, onClose }: { onBrought: (added: number) => 
       setRead(await call(contract.readBankIn, { body: { text: given } }));
       setNear(new Set());
     });
-  const bring = () => attempt(async () => onBrought((await call(contract.bringIn, { body: { text, alsoNear: [...near], folder } })).added));
+  const bring = () =>
+    attempt(async () =>
+      onBrought(
+        (await call(contract.bringIn, { body: { text, alsoNear: [...near], folder } })).added,
+      ),
+    );
   const fresh = read?.merged.filter((m) => m.state === "new").length ?? 0;
   const count = fresh + near.size;
   return (
     <Dialog open onClose={onClose} title="Bring comments in" wide>
       <div className="grid gap-3">
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
-        <TextArea label="Paste comments, one a line, or the text of a CSV or JSON file" rows={5} value={text} onChange={(event) => { setText(event.target.value); setRead(null); }} placeholder={"why: Why do you think so?\nWhich unit is this in?"} />
+        <TextArea
+          label="Paste comments, one a line, or the text of a CSV or JSON file"
+          rows={5}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            setRead(null);
+          }}
+          placeholder={"why: Why do you think so?\nWhich unit is this in?"}
+        />
         <div className="flex flex-wrap items-center gap-3">
-          <FileButton accept=".csv,.json,.txt,text/csv,application/json,text/plain" onFile={(file) => void file.text().then((whole) => { setText(whole); return look(whole); })}>
+          <FileButton
+            accept=".csv,.json,.txt,text/csv,application/json,text/plain"
+            onFile={(file) =>
+              void file.text().then((whole) => {
+                setText(whole);
+                return look(whole);
+              })
+            }
+          >
             Choose a file
           </FileButton>
           <Button disabled={busy || text.trim() === ""} onClick={() => void look(text)}>
             Look it over
           </Button>
           <span className="w-64">
-            <TextField label="Into the folder" hideLabel placeholder="into the folder (where it names none)" value={folder} onChange={(event) => setFolder(event.target.value)} />
+            <TextField
+              label="Into the folder"
+              hideLabel
+              placeholder="into the folder (where it names none)"
+              value={folder}
+              onChange={(event) => setFolder(event.target.value)}
+            />
           </span>
         </div>
         {read ? (
           <>
             <p>
-              {read.merged.length} read: {fresh} new, {read.merged.filter((m) => m.state === "the same").length} there already, {read.merged.filter((m) => m.state === "nearly the same").length} nearly.
+              {read.merged.length} read: {fresh} new,{" "}
+              {read.merged.filter((m) => m.state === "the same").length} there already,{" "}
+              {read.merged.filter((m) => m.state === "nearly the same").length} nearly.
             </p>
             {read.faults.length > 0 ? (
               <Notice ink="ember">
@@ -72,7 +112,12 @@ export function BringIn({ onBrought, onClose }: { onBrought: (added: number) => 
                 </ul>
               </Notice>
             ) : null}
-            <div className="max-h-72 overflow-auto border border-line" tabIndex={0} role="region" aria-label="What was read">
+            <div
+              className="max-h-72 overflow-auto border border-line"
+              tabIndex={0}
+              role="region"
+              aria-label="What was read"
+            >
               <table className="sheet-table">
                 <tbody>
                   {read.merged.map((m, n) => (
@@ -80,17 +125,40 @@ export function BringIn({ onBrought, onClose }: { onBrought: (added: number) => 
                       <td className="whitespace-nowrap pl-2 align-top">
                         {m.state === "nearly the same" ? (
                           <label className="flex items-center gap-1.5">
-                            <input type="checkbox" className="size-4 accent-tide" checked={near.has(n)} onChange={() => setNear((old) => new Set(old.has(n) ? [...old].filter((k) => k !== n) : [...old, n]))} /> bring it too
+                            <input
+                              type="checkbox"
+                              className="size-4 accent-tide"
+                              checked={near.has(n)}
+                              onChange={() =>
+                                setNear(
+                                  (old) =>
+                                    new Set(
+                                      old.has(n) ? [...old].filter((k) => k !== n) : [...old, n],
+                                    ),
+                                )
+                              }
+                            />{" "}
+                            bring it too
                           </label>
                         ) : (
-                          <span className={m.state === "new" ? "text-moss" : "text-soft"}>{STATE_WORDS[m.state]}</span>
+                          <span className={m.state === "new" ? "text-moss" : "text-soft"}>
+                            {STATE_WORDS[m.state]}
+                          </span>
                         )}
                       </td>
                       <td>
-                        {m.entry.shorthand ? <span className="mr-2 font-semibold">;{m.entry.shorthand}</span> : null}
+                        {m.entry.shorthand ? (
+                          <span className="mr-2 font-semibold">;{m.entry.shorthand}</span>
+                        ) : null}
                         {m.entry.text}
-                        {m.shorthandTaken && m.state !== "the same" ? <span className="ml-2 text-sm text-ember">its shorthand is taken: it comes without</span> : null}
-                        {m.state === "nearly the same" && m.like ? <span className="block text-sm text-soft">like: {m.like.text}</span> : null}
+                        {m.shorthandTaken && m.state !== "the same" ? (
+                          <span className="ml-2 text-sm text-ember">
+                            its shorthand is taken: it comes without
+                          </span>
+                        ) : null}
+                        {m.state === "nearly the same" && m.like ? (
+                          <span className="block text-sm text-soft">like: {m.like.text}</span>
+                        ) : null}
                       </td>
                     </tr>
                   ))}

@@ -15,7 +15,23 @@ const KEPT = "said ";
  * Where something is written or said, with the bank and emoji behind its field. What was written is on the device and in the
  * field until the server has it, and sending it twice makes one.
  */
-export function SayForm({ label, placeholder, button, pieceId, place, rows, onSend }: { label: string; placeholder: string; button: string; /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null; /** Where a recording is kept on the device. */ place: string; rows: number; onSend: (said: Said, key: string) => Promise<void> }) {
+export function SayForm({
+  label,
+  placeholder,
+  button,
+  pieceId,
+  place,
+  rows,
+  onSend,
+}: {
+  label: string;
+  placeholder: string;
+  button: string;
+  /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null;
+  /** Where a recording is kept on the device. */ place: string;
+  rows: number;
+  onSend: (said: Said, key: string) => Promise<void>;
+}) {
   const [said, setSaid] = useState<Said>(NOTHING);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -65,14 +81,28 @@ export function SayForm({ label, placeholder, button, pieceId, place, rows, onSe
         }}
       >
         <div className="flex-1">
-          <WritingField label={label} hideLabel rows={rows} value={said.body} placeholder={placeholder} error={problem ?? undefined} onChange={(body) => change({ body })} />
+          <WritingField
+            label={label}
+            hideLabel
+            rows={rows}
+            value={said.body}
+            placeholder={placeholder}
+            error={problem ?? undefined}
+            onChange={(body) => change({ body })}
+          />
         </div>
         <Button type="submit" small={rows === 1} disabled={busy || empty}>
           {button}
         </Button>
       </form>
       <div className="mt-1.5">
-        <Speak pieceId={pieceId} place={place} clipId={said.clipId} words={rows === 1 ? "Answer by voice" : "Speak"} onClip={(clip) => change({ clipId: clip?.id ?? null })} />
+        <Speak
+          pieceId={pieceId}
+          place={place}
+          clipId={said.clipId}
+          words={rows === 1 ? "Answer by voice" : "Speak"}
+          onClip={(clip) => change({ clipId: clip?.id ?? null })}
+        />
       </div>
     </div>
   );

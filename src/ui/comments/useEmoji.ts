@@ -11,7 +11,9 @@ export function useEmoji(wanted: boolean): readonly Emoji[] {
   const [found, setFound] = useState<readonly Emoji[]>(NONE);
   useEffect(() => {
     if (!wanted || found.length > 0) return;
-    list ??= import("gemoji").then(({ gemoji }) => gemoji.map((g) => ({ emoji: g.emoji, names: [...g.names, ...g.tags] })));
+    list ??= import("gemoji").then(({ gemoji }) =>
+      gemoji.map((g) => ({ emoji: g.emoji, names: [...g.names, ...g.tags] })),
+    );
     void list.then(setFound, () => (list = null));
   }, [wanted, found.length]);
   return found;

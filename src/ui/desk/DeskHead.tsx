@@ -13,7 +13,13 @@ import { Moon } from "../kit/Moon";
 import { PartsLine } from "./sheet/DeskParts";
 import { Claim } from "./beside/Claim";
 
-const ORDER_WORDS: Readonly<Record<QueueOrder, string>> = { "hand-in": "as they came in", name: "by name", "late first": "late first", "rework first": "rework first", random: "shuffled" };
+const ORDER_WORDS: Readonly<Record<QueueOrder, string>> = {
+  "hand-in": "as they came in",
+  name: "by name",
+  "late first": "late first",
+  "rework first": "rework first",
+  random: "shuffled",
+};
 
 type BarProps = {
   back: { href: string; words: string };
@@ -34,7 +40,21 @@ type BarProps = {
 };
 
 /** The bar over the Desk: where this pile comes from, its order, and going on. */
-export function DeskBar({ back, title, order, onOrder, unreadOnly, onUnreadOnly, anonymous, onAnonymous, across, pace, first, last, onAct }: BarProps) {
+export function DeskBar({
+  back,
+  title,
+  order,
+  onOrder,
+  unreadOnly,
+  onUnreadOnly,
+  anonymous,
+  onAnonymous,
+  across,
+  pace,
+  first,
+  last,
+  onAct,
+}: BarProps) {
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 text-sm sm:px-6">
       <Link href={back.href} className="text-tide">
@@ -48,17 +68,41 @@ export function DeskBar({ back, title, order, onOrder, unreadOnly, onUnreadOnly,
           {anonymous ? ", names hidden" : ""} ▾
         </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="start" sideOffset={4} className="z-40 grid w-64 gap-2 border border-line-strong bg-raised p-3 text-sm shadow-lifted" aria-label="This pile">
-            <RadioLine label="order" value={order} onChange={onOrder} choices={QUEUE_ORDERS.map((value) => ({ value, words: ORDER_WORDS[value] }))} />
+          <Popover.Content
+            align="start"
+            sideOffset={4}
+            className="z-40 grid w-64 gap-2 border border-line-strong bg-raised p-3 text-sm shadow-lifted"
+            aria-label="This pile"
+          >
+            <RadioLine
+              label="order"
+              value={order}
+              onChange={onOrder}
+              choices={QUEUE_ORDERS.map((value) => ({ value, words: ORDER_WORDS[value] }))}
+            />
             <label className="flex min-h-8 items-center gap-2 border-t border-line pt-2">
-              <input type="checkbox" className="size-5 accent-tide" checked={unreadOnly} onChange={onUnreadOnly} /> only those not read
+              <input
+                type="checkbox"
+                className="size-5 accent-tide"
+                checked={unreadOnly}
+                onChange={onUnreadOnly}
+              />{" "}
+              only those not read
             </label>
             {anonymous === null ? null : (
               <label className="flex min-h-8 items-center gap-2">
-                <input type="checkbox" className="size-5 accent-tide" checked={anonymous} onChange={onAnonymous} /> names hidden until handed back
+                <input
+                  type="checkbox"
+                  className="size-5 accent-tide"
+                  checked={anonymous}
+                  onChange={onAnonymous}
+                />{" "}
+                names hidden until handed back
               </label>
             )}
-            {across.length > 0 ? <p className="label border-t border-line pt-2">through all pieces</p> : null}
+            {across.length > 0 ? (
+              <p className="label border-t border-line pt-2">through all pieces</p>
+            ) : null}
             {across.map((way) => (
               <Link key={way.href} href={way.href} className="min-h-8">
                 {way.words}
@@ -67,7 +111,14 @@ export function DeskBar({ back, title, order, onOrder, unreadOnly, onUnreadOnly,
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>
-      {pace ? <span className="text-soft" title="Your pace on this pile, and an estimate of the rest from it">{pace}</span> : null}
+      {pace ? (
+        <span
+          className="text-soft"
+          title="Your pace on this pile, and an estimate of the rest from it"
+        >
+          {pace}
+        </span>
+      ) : null}
       <span className="ml-auto flex flex-wrap gap-1">
         <Button small onClick={() => onAct("previous")} disabled={first}>
           ← previous <kbd>p</kbd>
@@ -93,10 +144,26 @@ export function DeskBar({ back, title, order, onOrder, unreadOnly, onUnreadOnly,
 }
 
 /** @example "412 words, 3 files" */
-const sayWork = ({ words, items }: DeskPiece) => [words > 0 || items.length === 0 ? `${words} words` : "", items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : ""].filter(Boolean).join(", ");
+const sayWork = ({ words, items }: DeskPiece) =>
+  [
+    words > 0 || items.length === 0 ? `${words} words` : "",
+    items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
 
 /** Whose piece this is, when it came, and who else is at it. */
-export function PieceHead({ piece, here, onChanged, onFlag }: { piece: DeskPiece; here: Here | null; onChanged: () => void; onFlag: () => void }) {
+export function PieceHead({
+  piece,
+  here,
+  onChanged,
+  onFlag,
+}: {
+  piece: DeskPiece;
+  here: Here | null;
+  onChanged: () => void;
+  onFlag: () => void;
+}) {
   return (
     <header className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <Moon moon={piece.moon} size={26} named={false} />
@@ -105,7 +172,12 @@ export function PieceHead({ piece, here, onChanged, onFlag }: { piece: DeskPiece
         <em className="font-serif">{piece.title}</em> · {piece.section} · {sayState(piece.moon)}
       </p>
       {piece.flag || piece.moon.excused ? (
-        <button type="button" className="cursor-pointer border border-ember px-1.5 text-sm text-ember" onClick={onFlag} title="f">
+        <button
+          type="button"
+          className="cursor-pointer border border-ember px-1.5 text-sm text-ember"
+          onClick={onFlag}
+          title="f"
+        >
           ⚑ {piece.moon.excused ? "excused" : piece.flag}
         </button>
       ) : null}
@@ -137,7 +209,10 @@ export function PieceHead({ piece, here, onChanged, onFlag }: { piece: DeskPiece
           {piece.copies.map((copy) => (
             <a key={copy.materialId} href={`/api/uploads/${copy.uploadId}`} className="mr-4">
               {copy.title}
-              <span className="text-soft"> ({copy.when ? `their copy, changed ${copy.when}` : "their copy, unchanged"})</span>
+              <span className="text-soft">
+                {" "}
+                ({copy.when ? `their copy, changed ${copy.when}` : "their copy, unchanged"})
+              </span>
             </a>
           ))}
         </p>
@@ -147,10 +222,26 @@ export function PieceHead({ piece, here, onChanged, onFlag }: { piece: DeskPiece
 }
 
 /** Flags by key: each choice has its number. */
-export function FlagDialog({ piece, open, onClose, onFlag, onExcuse }: { piece: DeskPiece; open: boolean; onClose: () => void; onFlag: (flag: PieceFlag | null) => void; onExcuse: (excused: boolean) => void }) {
+export function FlagDialog({
+  piece,
+  open,
+  onClose,
+  onFlag,
+  onExcuse,
+}: {
+  piece: DeskPiece;
+  open: boolean;
+  onClose: () => void;
+  onFlag: (flag: PieceFlag | null) => void;
+  onExcuse: (excused: boolean) => void;
+}) {
   const [busy, setBusy] = useState(false);
   const acts: { words: string; on: boolean; run: () => void }[] = [
-    ...PIECE_FLAGS.map((flag) => ({ words: flag, on: piece.flag === flag, run: () => onFlag(piece.flag === flag ? null : flag) })),
+    ...PIECE_FLAGS.map((flag) => ({
+      words: flag,
+      on: piece.flag === flag,
+      run: () => onFlag(piece.flag === flag ? null : flag),
+    })),
     { words: "excused", on: piece.moon.excused, run: () => onExcuse(!piece.moon.excused) },
   ];
   const choose = (n: number) => {
@@ -169,12 +260,21 @@ export function FlagDialog({ piece, open, onClose, onFlag, onExcuse }: { piece: 
         }}
       >
         {acts.map((act, n) => (
-          <Button key={act.words} autoFocus={n === 0} aria-pressed={act.on} onClick={() => choose(n)} className="justify-start!">
+          <Button
+            key={act.words}
+            autoFocus={n === 0}
+            aria-pressed={act.on}
+            onClick={() => choose(n)}
+            className="justify-start!"
+          >
             <kbd>{n + 1}</kbd> {act.on ? "✓ " : ""}
             {act.words}
           </Button>
         ))}
-        <p className="text-sm text-soft">A flag is a word for the section’s teachers; pressing it again takes it off. Excused leaves the piece out of what is awaited, and the student sees that.</p>
+        <p className="text-sm text-soft">
+          A flag is a word for the section’s teachers; pressing it again takes it off. Excused
+          leaves the piece out of what is awaited, and the student sees that.
+        </p>
       </div>
     </Dialog>
   );

@@ -30,12 +30,22 @@ export function DemoPeople({ people }: { people: DemoPerson[] }) {
       {GROUPS.map((group) => (
         <div key={group.kind} className="mt-4">
           <h3 className="label font-sans! border-b border-line">{group.name}</h3>
-          <ul className={group.kind === "student" || group.kind === "guardian" ? "columns-2 gap-6 sm:columns-3" : ""}>
+          <ul
+            className={
+              group.kind === "student" || group.kind === "guardian"
+                ? "columns-2 gap-6 sm:columns-3"
+                : ""
+            }
+          >
             {people
               .filter((person) => person.kind === group.kind)
               .map((person) => (
                 <li key={person.id} className="break-inside-avoid">
-                  <button type="button" onClick={() => void enter(person.id)} className="min-h-8 cursor-pointer text-left text-tide hover:underline max-sm:min-h-11">
+                  <button
+                    type="button"
+                    onClick={() => void enter(person.id)}
+                    className="min-h-8 cursor-pointer text-left text-tide hover:underline max-sm:min-h-11"
+                  >
                     {person.name} <span className="text-xs text-soft">{person.about}</span>
                   </button>
                 </li>

@@ -9,8 +9,20 @@ export function HandOutLink() {
   const router = useRouter();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.key !== "a" || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      if ((event.target as HTMLElement | null)?.closest("input, textarea, select, [contenteditable=true], [role=dialog], [role=menu]")) return;
+      if (
+        event.key !== "a" ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        event.defaultPrevented
+      )
+        return;
+      if (
+        (event.target as HTMLElement | null)?.closest(
+          "input, textarea, select, [contenteditable=true], [role=dialog], [role=menu]",
+        )
+      )
+        return;
       event.preventDefault();
       router.push("/hand-out");
     };
@@ -18,7 +30,12 @@ export function HandOutLink() {
     return () => window.removeEventListener("keydown", listen);
   }, [router]);
   return (
-    <Link href="/hand-out" prefetch={false} className="border border-tide px-2.5 py-1 text-tide no-underline hover:bg-tide-wash" aria-keyshortcuts="a">
+    <Link
+      href="/hand-out"
+      prefetch={false}
+      className="border border-tide px-2.5 py-1 text-tide no-underline hover:bg-tide-wash"
+      aria-keyshortcuts="a"
+    >
       Hand out <kbd className="text-xs">a</kbd>
     </Link>
   );

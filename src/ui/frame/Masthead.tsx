@@ -25,7 +25,10 @@ const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = 
 export function Masthead({ view, night }: { view: MastheadView; night: boolean }) {
   return (
     <header className="border-b border-line-strong">
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:px-3 focus:py-2">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:px-3 focus:py-2"
+      >
         To the page
       </a>
       <div className="mx-auto flex max-w-[90rem] flex-wrap items-baseline gap-x-6 gap-y-1 px-4 py-2 sm:px-6">
@@ -45,7 +48,13 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
             ))}
           </ul>
         </nav>
-        <Me name={view.name} school={view.school} night={night} feed={view.kind === "teacher" || view.kind === "student"} receipts={view.kind === "teacher"} />
+        <Me
+          name={view.name}
+          school={view.school}
+          night={night}
+          feed={view.kind === "teacher" || view.kind === "student"}
+          receipts={view.kind === "teacher"}
+        />
       </div>
     </header>
   );

@@ -9,11 +9,25 @@ const load = () => import("./MeMenu");
 const MeMenu = dynamic(load, { ssr: false, loading: () => null });
 
 /** Who I am; the menu comes with the first press, so that the first page of a phone is light. */
-export function Me(props: { name: string; school: string; night: boolean; /** Has due dates to be fetched as a calendar. */ feed: boolean; /** Can check the receipts of students. */ receipts: boolean }) {
+export function Me(props: {
+  name: string;
+  school: string;
+  night: boolean;
+  /** Has due dates to be fetched as a calendar. */ feed: boolean;
+  /** Can check the receipts of students. */ receipts: boolean;
+}) {
   const [opened, setOpened] = useState(false);
   if (opened) return <MeMenu {...props} className={ME} />;
   return (
-    <button type="button" aria-haspopup="menu" aria-expanded={false} className={ME} onPointerEnter={() => void load()} onFocus={() => void load()} onClick={() => setOpened(true)}>
+    <button
+      type="button"
+      aria-haspopup="menu"
+      aria-expanded={false}
+      className={ME}
+      onPointerEnter={() => void load()}
+      onFocus={() => void load()}
+      onClick={() => setOpened(true)}
+    >
       {props.name}
     </button>
   );

@@ -9,7 +9,21 @@ import { releaseAll } from "../device";
 const ITEM = "cursor-pointer px-4 py-2 outline-none data-highlighted:bg-sunk";
 
 /** The menu behind my name: the theme, and the ways out. Loaded when it is first opened. */
-export default function MeMenu({ name, school, night, feed, receipts, className }: { name: string; school: string; night: boolean; feed: boolean; receipts: boolean; className: string }) {
+export default function MeMenu({
+  name,
+  school,
+  night,
+  feed,
+  receipts,
+  className,
+}: {
+  name: string;
+  school: string;
+  night: boolean;
+  feed: boolean;
+  receipts: boolean;
+  className: string;
+}) {
   const router = useRouter();
   async function leave(everywhere: boolean) {
     const { to } = await call(contract.signOut, { body: { everywhere } });
@@ -24,7 +38,11 @@ export default function MeMenu({ name, school, night, feed, receipts, className 
     <DropdownMenu.Root modal={false} defaultOpen>
       <DropdownMenu.Trigger className={className}>{name}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="z-50 min-w-56 border border-line-strong bg-raised py-1 shadow-lifted">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 min-w-56 border border-line-strong bg-raised py-1 shadow-lifted"
+        >
           <DropdownMenu.Label className="label px-4 py-1">{school}</DropdownMenu.Label>
           {feed ? (
             <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/feed")}>

@@ -12,7 +12,8 @@ export function OfflineReady({ personId, pages }: { personId: string; pages: boo
       await navigator.serviceWorker.register("/offline.js").catch(() => {});
       // The page that is open now was not fetched through it: it is kept by fetching it once more.
       await navigator.serviceWorker.ready;
-      if (!navigator.serviceWorker.controller || /^\/work(\/|$)/.test(location.pathname)) await keepPage(location.pathname);
+      if (!navigator.serviceWorker.controller || /^\/work(\/|$)/.test(location.pathname))
+        await keepPage(location.pathname);
     });
   }, [pages, personId]);
   return null;

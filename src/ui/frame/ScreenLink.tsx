@@ -12,7 +12,10 @@ export function ScreenLink({ href, name, exact }: { href: string; name: string; 
       href={href}
       prefetch={false}
       aria-current={here ? "page" : undefined}
-      className={classes("inline-flex min-h-9 items-center px-2.5 text-ink no-underline hover:underline", here && "font-semibold underline decoration-tide decoration-2 underline-offset-[0.4em]")}
+      className={classes(
+        "inline-flex min-h-9 items-center px-2.5 text-ink no-underline hover:underline",
+        here && "font-semibold underline decoration-tide decoration-2 underline-offset-[0.4em]",
+      )}
     >
       {name}
     </Link>

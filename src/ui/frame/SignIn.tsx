@@ -11,7 +11,10 @@ import { Notice } from "../kit/Notice";
 
 export function SignIn() {
   const [problem, setProblem] = useState<string | null>(null);
-  const { register, handleSubmit, formState } = useForm({ resolver: yupResolver(signInBody), defaultValues: { name: "", password: "" } });
+  const { register, handleSubmit, formState } = useForm({
+    resolver: yupResolver(signInBody),
+    defaultValues: { name: "", password: "" },
+  });
   async function send(body: { name: string; password: string }) {
     try {
       const { to } = await call(contract.signIn, { body });
@@ -23,8 +26,20 @@ export function SignIn() {
   return (
     <form onSubmit={handleSubmit(send)} noValidate className="grid gap-4">
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
-      <TextField label="E-mail address or school name" autoComplete="username" autoCapitalize="none" {...register("name")} error={formState.errors.name?.message} />
-      <TextField label="Password" type="password" autoComplete="current-password" {...register("password")} error={formState.errors.password?.message} />
+      <TextField
+        label="E-mail address or school name"
+        autoComplete="username"
+        autoCapitalize="none"
+        {...register("name")}
+        error={formState.errors.name?.message}
+      />
+      <TextField
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        {...register("password")}
+        error={formState.errors.password?.message}
+      />
       <div>
         <Button ink="tide" type="submit" disabled={formState.isSubmitting}>
           Sign in

@@ -9,8 +9,15 @@ export async function keepPage(path: string): Promise<void> {
     const page = await caches.open("almanac-pages-1");
     await page.put(path, answer);
     const program = await caches.open("almanac-program-1");
-    const loaded = performance.getEntriesByType("resource").map((entry) => entry.name).filter((name) => name.includes("/_next/static/"));
-    await Promise.all([...new Set(loaded)].map(async (address) => (await program.match(address)) ?? (await program.add(address))));
+    const loaded = performance
+      .getEntriesByType("resource")
+      .map((entry) => entry.name)
+      .filter((name) => name.includes("/_next/static/"));
+    await Promise.all(
+      [...new Set(loaded)].map(
+        async (address) => (await program.match(address)) ?? (await program.add(address)),
+      ),
+    );
   } catch {
     // Without room or connection the page simply is not kept.
   }

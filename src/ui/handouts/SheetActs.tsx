@@ -12,12 +12,21 @@ import { useAct } from "../useAct";
 import { CopyDialog } from "./CopyDialog";
 
 /** What can be done with a hand-out as a whole: change, copy, withdraw and bring back, delete while nobody has begun. */
-export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sections: { id: string; name: string }[]; told: string | null }) {
+export function SheetActs({
+  sheet,
+  sections,
+  told,
+}: {
+  sheet: HandOutSheet;
+  sections: { id: string; name: string }[];
+  told: string | null;
+}) {
   const router = useRouter();
   const { act, busy, problem } = useAct();
   const [copying, setCopying] = useState(false);
   const params = { handOutId: sheet.id };
-  const withdraw = (withdrawn: boolean) => act(() => call(contract.withdraw, { params, body: { withdrawn } }));
+  const withdraw = (withdrawn: boolean) =>
+    act(() => call(contract.withdraw, { params, body: { withdrawn } }));
   return (
     <>
       {problem ? (
@@ -27,11 +36,23 @@ export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sect
       ) : null}
       {told !== null ? (
         <Notice ink="moss" className="my-3">
-          {told === "nothing" ? "Nothing was changed." : `Changed. ${told === "0" ? "Nobody was told." : `${told} students were told.`} What was changed stands below under “What happened, when”.`}
+          {told === "nothing"
+            ? "Nothing was changed."
+            : `Changed. ${told === "0" ? "Nobody was told." : `${told} students were told.`} What was changed stands below under “What happened, when”.`}
         </Notice>
       ) : null}
       {sheet.withdrawn ? (
-        <Notice ink="ember" className="my-3" acts={sheet.mayChange ? <Button small disabled={busy} onClick={() => void withdraw(false)}>Bring it back</Button> : undefined}>
+        <Notice
+          ink="ember"
+          className="my-3"
+          acts={
+            sheet.mayChange ? (
+              <Button small disabled={busy} onClick={() => void withdraw(false)}>
+                Bring it back
+              </Button>
+            ) : undefined
+          }
+        >
           Withdrawn {sheet.withdrawn}. Students do not see it, and nothing they did is lost.
         </Notice>
       ) : sheet.opensLater ? (
@@ -45,7 +66,11 @@ export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sect
       ) : null}
       {sheet.mayChange ? (
         <div className="mb-4 flex flex-wrap gap-2" role="group" aria-label="This hand-out">
-          <Link href={`/hand-outs/${sheet.id}/change`} prefetch={false} className="inline-flex min-h-7 items-center rounded-[3px] border border-line-strong bg-raised px-2 text-sm text-ink no-underline hover:bg-sunk">
+          <Link
+            href={`/hand-outs/${sheet.id}/change`}
+            prefetch={false}
+            className="inline-flex min-h-7 items-center rounded-[3px] border border-line-strong bg-raised px-2 text-sm text-ink no-underline hover:bg-sunk"
+          >
             Change
           </Link>
           <Button small onClick={() => setCopying(true)}>
@@ -57,13 +82,29 @@ export function SheetActs({ sheet, sections, told }: { sheet: HandOutSheet; sect
             </Button>
           )}
           {sheet.deletable ? (
-            <Button small disabled={busy} onClick={() => void act(() => call(contract.deleteHandOut, { params })).then((done) => done && router.push(`/sections/${sheet.sectionId}`))}>
+            <Button
+              small
+              disabled={busy}
+              onClick={() =>
+                void act(() => call(contract.deleteHandOut, { params })).then(
+                  (done) => done && router.push(`/sections/${sheet.sectionId}`),
+                )
+              }
+            >
               Delete (nobody has begun)
             </Button>
           ) : null}
         </div>
       ) : null}
-      {copying ? <CopyDialog handOutId={sheet.id} title={`Copy: ${sheet.title}`} sections={sections} first={[sheet.sectionId]} onClose={() => setCopying(false)} /> : null}
+      {copying ? (
+        <CopyDialog
+          handOutId={sheet.id}
+          title={`Copy: ${sheet.title}`}
+          sections={sections}
+          first={[sheet.sectionId]}
+          onClose={() => setCopying(false)}
+        />
+      ) : null}
     </>
   );
 }

@@ -14,7 +14,10 @@ const FILTERS: Filter[] = [
   { name: "in", test: (line) => line.moon.state === "handed_in" },
   { name: "late", test: (line) => line.moon.late },
   { name: "missing", test: (line) => line.moon.missing },
-  { name: "out for revision", test: (line) => line.moon.state === "to_revise" || line.moon.state === "reworking" },
+  {
+    name: "out for revision",
+    test: (line) => line.moon.state === "to_revise" || line.moon.state === "reworking",
+  },
   { name: "handed back", test: (line) => line.moon.state === "handed_back" },
   { name: "open requests", test: (line) => line.openRequests > 0 },
 ];
@@ -26,7 +29,9 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
   const [filter, setFilter] = useState(FILTERS[0]!);
   const [search, setSearch] = useState("");
   const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
-  const shown = lines.filter((line) => filter.test(line) && fold(line.student).includes(fold(search)));
+  const shown = lines.filter(
+    (line) => filter.test(line) && fold(line.student).includes(fold(search)),
+  );
   return (
     <>
       <div className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
@@ -34,14 +39,31 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           {FILTERS.map((entry) => {
             const count = lines.filter(entry.test).length;
             return (
-              <button key={entry.name} type="button" aria-pressed={entry === filter} onClick={() => setFilter(entry)} className={classes("min-h-9 cursor-pointer border-b-2 px-2.5 text-sm", entry === filter ? "border-tide font-semibold" : "border-transparent text-soft hover:text-ink")}>
+              <button
+                key={entry.name}
+                type="button"
+                aria-pressed={entry === filter}
+                onClick={() => setFilter(entry)}
+                className={classes(
+                  "min-h-9 cursor-pointer border-b-2 px-2.5 text-sm",
+                  entry === filter
+                    ? "border-tide font-semibold"
+                    : "border-transparent text-soft hover:text-ink",
+                )}
+              >
                 {entry.name} {count}
               </button>
             );
           })}
         </div>
         <div className="ml-auto w-56">
-          <TextField label="Find a student" hideLabel placeholder="Find a student" value={search} onChange={(event) => setSearch(event.target.value)} />
+          <TextField
+            label="Find a student"
+            hideLabel
+            placeholder="Find a student"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+          />
         </div>
       </div>
       <div className="overflow-x-auto">
@@ -62,27 +84,48 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
             {shown.map((line) => (
               <tr key={line.pieceId}>
                 <th scope="row" className="border-b border-line! font-normal">
-                  <Link href={`/desk?pile=all&handOut=${handOutId}&piece=${line.pieceId}`} prefetch={false}>
+                  <Link
+                    href={`/desk?pile=all&handOut=${handOutId}&piece=${line.pieceId}`}
+                    prefetch={false}
+                  >
                     {line.student}
                   </Link>
                 </th>
                 <td>
                   <span className="flex items-center gap-2 whitespace-nowrap">
-                    <Moon moon={line.moon} named={false} /> {line.left ? `${line.state}, left the section` : line.state}
+                    <Moon moon={line.moon} named={false} />{" "}
+                    {line.left ? `${line.state}, left the section` : line.state}
                   </span>
                 </td>
                 <td className="whitespace-nowrap">{line.handedIn ?? "–"}</td>
                 <td className="text-ember">{line.lateness ? `◥ ${line.lateness}` : ""}</td>
                 <td>
-                  {line.openRequests > 0 ? <span className="text-ember">{line.openRequests} open </span> : null}
-                  {line.settledRequests > 0 ? <span className="text-moss">{line.settledRequests} settled</span> : null}
+                  {line.openRequests > 0 ? (
+                    <span className="text-ember">{line.openRequests} open </span>
+                  ) : null}
+                  {line.settledRequests > 0 ? (
+                    <span className="text-moss">{line.settledRequests} settled</span>
+                  ) : null}
                 </td>
                 <td>{line.score ?? ""}</td>
                 <td className="text-sm text-soft">{line.seen ?? ""}</td>
                 {sheet.mayChange ? (
                   <td className="text-sm">
-                    <button type="button" aria-label={`What is other for ${line.student}`} onClick={() => setSetting(line)} className="min-h-7 cursor-pointer text-left text-tide underline underline-offset-2">
-                      {[line.ownDue ? `due ${line.ownDue.words}${line.ownDue.from === "group" ? " (group)" : ""}` : "", line.excused ? "excused" : "", line.version ?? ""].filter(Boolean).join(" · ") || "set"}
+                    <button
+                      type="button"
+                      aria-label={`What is other for ${line.student}`}
+                      onClick={() => setSetting(line)}
+                      className="min-h-7 cursor-pointer text-left text-tide underline underline-offset-2"
+                    >
+                      {[
+                        line.ownDue
+                          ? `due ${line.ownDue.words}${line.ownDue.from === "group" ? " (group)" : ""}`
+                          : "",
+                        line.excused ? "excused" : "",
+                        line.version ?? "",
+                      ]
+                        .filter(Boolean)
+                        .join(" · ") || "set"}
                     </button>
                   </td>
                 ) : null}
@@ -91,7 +134,9 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           </tbody>
         </table>
       </div>
-      {setting ? <StudentDialog line={setting} sheet={sheet} onClose={() => setSetting(null)} /> : null}
+      {setting ? (
+        <StudentDialog line={setting} sheet={sheet} onClose={() => setSetting(null)} />
+      ) : null}
       {shown.length === 0 ? <p className="py-6 text-center text-soft">Nobody here fits.</p> : null}
     </>
   );

@@ -10,16 +10,34 @@ import type { PageLayer } from "./PdfPages";
 import { Surface, TurnButton } from "./Surface";
 import { useTurn } from "./useTurn";
 
-const PdfPages = dynamic(() => import("./PdfPages").then((m) => m.PdfPages), { ssr: false, loading: () => <p className="min-h-64 text-soft">The pages open …</p> });
+const PdfPages = dynamic(() => import("./PdfPages").then((m) => m.PdfPages), {
+  ssr: false,
+  loading: () => <p className="min-h-64 text-soft">The pages open …</p>,
+});
 
 /** What a file can carry over it: marks on its pages or its picture, and notes under a recording. */
-export type ItemLayers = { page?: PageLayer; picture?: (ratio: number) => ReactNode; recording?: ReactNode; /** Over the picture of a film. */ frame?: (ratio: number) => ReactNode };
+export type ItemLayers = {
+  page?: PageLayer;
+  picture?: (ratio: number) => ReactNode;
+  recording?: ReactNode;
+  /** Over the picture of a film. */ frame?: (ratio: number) => ReactNode;
+};
 
 /**
  * A file of a piece as far as it can be shown: pages, a picture, sound, film, text; and always the way to fetch it
  * as it came.
  */
-export function ItemShown({ item, children, layers = {}, zoom = 1 }: { item: ItemView; children?: ReactNode; layers?: ItemLayers; zoom?: number }) {
+export function ItemShown({
+  item,
+  children,
+  layers = {},
+  zoom = 1,
+}: {
+  item: ItemView;
+  children?: ReactNode;
+  layers?: ItemLayers;
+  zoom?: number;
+}) {
   return (
     <figure className="my-4 min-w-0" data-item={item.id}>
       <figcaption className="mb-2 flex flex-wrap items-baseline gap-x-3 border-b border-line pb-1">
@@ -32,18 +50,47 @@ export function ItemShown({ item, children, layers = {}, zoom = 1 }: { item: Ite
           </a>
         </span>
       </figcaption>
-      {item.view ? <Shown item={item} view={item.view} layers={layers} zoom={zoom} /> : <p className={item.state === "being made" ? "text-soft" : "border-l-4 border-line-strong pl-3 text-soft"} role="status">{item.why}</p>}
+      {item.view ? (
+        <Shown item={item} view={item.view} layers={layers} zoom={zoom} />
+      ) : (
+        <p
+          className={
+            item.state === "being made"
+              ? "text-soft"
+              : "border-l-4 border-line-strong pl-3 text-soft"
+          }
+          role="status"
+        >
+          {item.why}
+        </p>
+      )}
     </figure>
   );
 }
 
 /** @example "3 pages · 120 kB", "1:02 · 0.4 MB" */
 export function sayItem({ kind, pages, seconds, size }: ItemView): string {
-  const what = pages ? `${pages} ${pages === 1 ? "page" : "pages"}` : seconds ? sayDuration(seconds) : kind === "other" ? "file" : "";
+  const what = pages
+    ? `${pages} ${pages === 1 ? "page" : "pages"}`
+    : seconds
+      ? sayDuration(seconds)
+      : kind === "other"
+        ? "file"
+        : "";
   return [what, saySize(size)].filter(Boolean).join(" · ");
 }
 
-function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable<ItemView["view"]>; layers: ItemLayers; zoom: number }) {
+function Shown({
+  item,
+  view,
+  layers,
+  zoom,
+}: {
+  item: ItemView;
+  view: NonNullable<ItemView["view"]>;
+  layers: ItemLayers;
+  zoom: number;
+}) {
   switch (view.as) {
     case "picture":
       return <Picture item={item} href={view.href} layer={layers.picture} zoom={zoom} />;
@@ -52,7 +99,14 @@ function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable
     case "sound":
       return (
         <>
-          <audio controls preload="metadata" src={view.href} className="w-full" aria-label={item.name} data-player />
+          <audio
+            controls
+            preload="metadata"
+            src={view.href}
+            className="w-full"
+            aria-label={item.name}
+            data-player
+          />
           {layers.recording}
         </>
       );
@@ -69,15 +123,42 @@ function Shown({ item, view, layers, zoom }: { item: ItemView; view: NonNullable
 }
 
 /** A picture as large as the column, or as the window is high; what lies over it keeps to its edges. */
-function Picture({ item, href, layer, zoom }: { item: ItemView; href: string; layer: ItemLayers["picture"]; zoom: number }) {
+function Picture({
+  item,
+  href,
+  layer,
+  zoom,
+}: {
+  item: ItemView;
+  href: string;
+  layer: ItemLayers["picture"];
+  zoom: number;
+}) {
   const ratio = item.width && item.height ? item.height / item.width : 0.75;
   const [turn, turnIt] = useTurn(item.id);
   return (
     <>
       <div className={zoom > 1 ? "overflow-auto" : undefined}>
-        <Surface shape={ratio} turn={turn} className="border border-line" style={{ width: zoom !== 1 ? `${zoom * 100}%` : `min(100%, calc(88vh / ${isOnSide(turn) ? 1 / ratio : ratio}))` }}>
+        <Surface
+          shape={ratio}
+          turn={turn}
+          className="border border-line"
+          style={{
+            width:
+              zoom !== 1
+                ? `${zoom * 100}%`
+                : `min(100%, calc(88vh / ${isOnSide(turn) ? 1 / ratio : ratio}))`,
+          }}
+        >
           {/* eslint-disable-next-line @next/next/no-img-element */}
-          <img src={href} alt={item.name} width={item.width ?? undefined} height={item.height ?? undefined} className="absolute inset-0 h-full w-full" draggable={false} />
+          <img
+            src={href}
+            alt={item.name}
+            width={item.width ?? undefined}
+            height={item.height ?? undefined}
+            className="absolute inset-0 h-full w-full"
+            draggable={false}
+          />
           {layer?.(ratio)}
         </Surface>
       </div>
@@ -92,7 +173,11 @@ function Picture({ item, href, layer, zoom }: { item: ItemView; href: string; la
 function Film({ item, href, layer }: { item: ItemView; href: string; layer: ItemLayers["frame"] }) {
   const [shape, setShape] = useState(item.width && item.height ? item.height / item.width : 9 / 16);
   return (
-    <div className="relative bg-ink" style={{ width: `min(100%, calc(52vh / ${shape}))`, aspectRatio: `1 / ${shape}` }} data-surface>
+    <div
+      className="relative bg-ink"
+      style={{ width: `min(100%, calc(52vh / ${shape}))`, aspectRatio: `1 / ${shape}` }}
+      data-surface
+    >
       <video
         controls
         preload="metadata"
@@ -101,7 +186,9 @@ function Film({ item, href, layer }: { item: ItemView; href: string; layer: Item
         className="absolute inset-0 h-full w-full"
         aria-label={item.name}
         data-player
-        onLoadedMetadata={({ currentTarget: { videoWidth, videoHeight } }) => videoWidth > 0 && setShape(videoHeight / videoWidth)}
+        onLoadedMetadata={({ currentTarget: { videoWidth, videoHeight } }) =>
+          videoWidth > 0 && setShape(videoHeight / videoWidth)
+        }
       />
       {layer?.(shape)}
     </div>
@@ -111,7 +198,16 @@ function Film({ item, href, layer }: { item: ItemView; href: string; layer: Item
 function TextFile({ href }: { href: string }) {
   const [text, setText] = useState<string | null>(null);
   useEffect(() => {
-    void fetch(href).then((answer) => answer.text()).then((whole) => setText(whole.slice(0, 200_000)), () => setText("This text could not be fetched just now."));
+    void fetch(href)
+      .then((answer) => answer.text())
+      .then(
+        (whole) => setText(whole.slice(0, 200_000)),
+        () => setText("This text could not be fetched just now."),
+      );
   }, [href]);
-  return <pre className="max-h-[70vh] overflow-auto border border-line bg-raised p-3 text-sm whitespace-pre-wrap">{text ?? "…"}</pre>;
+  return (
+    <pre className="max-h-[70vh] overflow-auto border border-line bg-raised p-3 text-sm whitespace-pre-wrap">
+      {text ?? "…"}
+    </pre>
+  );
 }

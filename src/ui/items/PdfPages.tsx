@@ -25,7 +25,17 @@ const SETTLE = 90;
  *
  * @param zoom 1: as wide as the column
  */
-export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: string; layer?: PageLayer; zoom?: number }) {
+export function PdfPages({
+  href,
+  name,
+  layer,
+  zoom = 1,
+}: {
+  href: string;
+  name: string;
+  layer?: PageLayer;
+  zoom?: number;
+}) {
   const [pdf, setPdf] = useState<PDFDocumentProxy | null>(null);
   const [ratio, setRatio] = useState(1.294);
   const [problem, setProblem] = useState<string | null>(null);
@@ -51,8 +61,14 @@ export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: 
       release();
     };
   }, [href]);
-  const goTo = (page: number) => pages.current?.querySelector(`[data-page="${page}"]`)?.scrollIntoView({ block: "start" });
-  if (problem) return <p role="alert" className="text-ember">▲ {problem}</p>;
+  const goTo = (page: number) =>
+    pages.current?.querySelector(`[data-page="${page}"]`)?.scrollIntoView({ block: "start" });
+  if (problem)
+    return (
+      <p role="alert" className="text-ember">
+        ▲ {problem}
+      </p>
+    );
   if (!pdf) return <Ahead href={href} />;
   return (
     <div>
@@ -62,13 +78,24 @@ export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: 
             className="flex items-center gap-1.5"
             onSubmit={(event) => {
               event.preventDefault();
-              goTo(Math.min(pdf.numPages, Math.max(1, Number(new FormData(event.currentTarget).get("page")) || 1)));
+              goTo(
+                Math.min(
+                  pdf.numPages,
+                  Math.max(1, Number(new FormData(event.currentTarget).get("page")) || 1),
+                ),
+              );
               // The keys work again.
               event.currentTarget.querySelector("input")?.blur();
             }}
           >
             <label className="text-soft">
-              Go to page <input name="page" inputMode="numeric" className="w-14 border border-line-strong bg-raised px-1" aria-label={`Go to page, 1 to ${pdf.numPages}`} />
+              Go to page{" "}
+              <input
+                name="page"
+                inputMode="numeric"
+                className="w-14 border border-line-strong bg-raised px-1"
+                aria-label={`Go to page, 1 to ${pdf.numPages}`}
+              />
             </label>
             <span className="text-soft">of {pdf.numPages}</span>
           </form>
@@ -79,9 +106,25 @@ export function PdfPages({ href, name, layer, zoom = 1 }: { href: string; name: 
       ) : null}
       {strip ? <Thumbnails pdf={pdf} ratio={ratio} onGo={goTo} /> : null}
       <div className={zoom > 1 ? "overflow-x-auto" : undefined}>
-        <div ref={pages} aria-label={`Pages of ${name}`} role="group" className="grid gap-4" style={{ width: `${zoom * 100}%` }}>
+        <div
+          ref={pages}
+          aria-label={`Pages of ${name}`}
+          role="group"
+          className="grid gap-4"
+          style={{ width: `${zoom * 100}%` }}
+        >
           {Array.from({ length: pdf.numPages }, (_, n) => (
-            <PdfPage key={n} pdf={pdf} href={href} name={name} number={n + 1} of={pdf.numPages} guess={ratio} layer={layer} zoom={zoom} />
+            <PdfPage
+              key={n}
+              pdf={pdf}
+              href={href}
+              name={name}
+              number={n + 1}
+              of={pdf.numPages}
+              guess={ratio}
+              layer={layer}
+              zoom={zoom}
+            />
           ))}
         </div>
       </div>
@@ -98,12 +141,34 @@ function Ahead({ href }: { href: string }) {
     drawn.className = "block h-auto w-full border border-line";
     place.current.replaceChildren(drawn);
   }, [href]);
-  return <div ref={place} data-page="1" className="min-h-64 text-soft" role="status">The pages open …</div>;
+  return (
+    <div ref={place} data-page="1" className="min-h-64 text-soft" role="status">
+      The pages open …
+    </div>
+  );
 }
 
-type PageProps = { pdf: PDFDocumentProxy; href: string; name: string; number: number; of: number; guess: number; layer: PageLayer | undefined; zoom: number };
+type PageProps = {
+  pdf: PDFDocumentProxy;
+  href: string;
+  name: string;
+  number: number;
+  of: number;
+  guess: number;
+  layer: PageLayer | undefined;
+  zoom: number;
+};
 
-const PdfPage = memo(function PdfPage({ pdf, href, name, number, of, guess, layer, zoom }: PageProps) {
+const PdfPage = memo(function PdfPage({
+  pdf,
+  href,
+  name,
+  number,
+  of,
+  guess,
+  layer,
+  zoom,
+}: PageProps) {
   const [turn, turnIt] = useTurn(`${href} ${number}`);
   const frame = useRef<HTMLDivElement>(null);
   const onSide = isOnSide(turn);
@@ -114,8 +179,14 @@ const PdfPage = memo(function PdfPage({ pdf, href, name, number, of, guess, laye
   useEffect(() => {
     if (!frame.current) return;
     const root = frame.current.closest("[data-scroll]");
-    const coming = new IntersectionObserver((seen) => seen.some((s) => s.isIntersecting) && setNear(true), { root, rootMargin: `${NEAR} 0px` });
-    const leaving = new IntersectionObserver((seen) => seen.every((s) => !s.isIntersecting) && setNear(false), { root, rootMargin: `${FAR} 0px` });
+    const coming = new IntersectionObserver(
+      (seen) => seen.some((s) => s.isIntersecting) && setNear(true),
+      { root, rootMargin: `${NEAR} 0px` },
+    );
+    const leaving = new IntersectionObserver(
+      (seen) => seen.every((s) => !s.isIntersecting) && setNear(false),
+      { root, rootMargin: `${FAR} 0px` },
+    );
     coming.observe(frame.current);
     leaving.observe(frame.current);
     return () => {
@@ -155,7 +226,11 @@ const PdfPage = memo(function PdfPage({ pdf, href, name, number, of, guess, laye
       if (gone) return;
       over.replaceChildren();
       over.style.setProperty("--total-scale-factor", String(width / plain.width));
-      const textLayer = new TextLayer({ textContentSource: content, container: over, viewport: page.getViewport({ scale: width / plain.width }) });
+      const textLayer = new TextLayer({
+        textContentSource: content,
+        container: over,
+        viewport: page.getViewport({ scale: width / plain.width }),
+      });
       await textLayer.render();
       // Each run knows where it begins in the page's text, so that a selection can be read back as a range.
       const runs = content.items.flatMap((item) => ("str" in item ? [item] : []));
@@ -178,7 +253,14 @@ const PdfPage = memo(function PdfPage({ pdf, href, name, number, of, guess, laye
   return (
     <figure data-page={number} className="scroll-mt-4 border border-line bg-white">
       <Surface surfaceRef={frame} shape={shape} turn={turn}>
-        <canvas ref={canvas} width={1} height={1} className="absolute inset-0 h-full w-full" role="img" aria-label={`page ${number} of ${of}`} />
+        <canvas
+          ref={canvas}
+          width={1}
+          height={1}
+          className="absolute inset-0 h-full w-full"
+          role="img"
+          aria-label={`page ${number} of ${of}`}
+        />
         <div ref={words} className="pdf-words" data-words />
         {layer?.(number, shape)}
       </Surface>

@@ -23,7 +23,10 @@ export function openPdf(href: string): Promise<PDFDocumentProxy> {
 
 async function load(href: string): Promise<PDFDocumentProxy> {
   const pdfjs = await import("pdfjs-dist");
-  pdfjs.GlobalWorkerOptions.workerSrc = new URL("pdfjs-dist/build/pdf.worker.min.mjs", import.meta.url).toString();
+  pdfjs.GlobalWorkerOptions.workerSrc = new URL(
+    "pdfjs-dist/build/pdf.worker.min.mjs",
+    import.meta.url,
+  ).toString();
   return pdfjs.getDocument({ url: href, isEvalSupported: false, enableXfa: false }).promise;
 }
 
@@ -44,7 +47,10 @@ function closeOthers(): void {
     if (inUse.has(href)) continue;
     opened.delete(href);
     firstPages.delete(href);
-    void opening.then((pdf) => pdf.loadingTask.destroy(), () => undefined);
+    void opening.then(
+      (pdf) => pdf.loadingTask.destroy(),
+      () => undefined,
+    );
   }
 }
 

@@ -45,6 +45,10 @@ const subscribe = (tell: () => void) => {
  * @param name of the file, or of its page
  */
 export function useTurn(name: string): [Turn, () => void] {
-  const turn = useSyncExternalStore(subscribe, () => read().get(name) ?? 0, () => 0 as Turn);
+  const turn = useSyncExternalStore(
+    subscribe,
+    () => read().get(name) ?? 0,
+    () => 0 as Turn,
+  );
   return [turn, () => turnFurther(name)];
 }

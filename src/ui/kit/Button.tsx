@@ -9,7 +9,18 @@ const INKS = {
   quiet: "border-transparent text-tide hover:bg-sunk underline-offset-4 hover:underline",
 } as const;
 
-export function Button({ ink = "plain", small, className, type = "button", ref, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { ink?: keyof typeof INKS; small?: boolean; ref?: Ref<HTMLButtonElement> }) {
+export function Button({
+  ink = "plain",
+  small,
+  className,
+  type = "button",
+  ref,
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & {
+  ink?: keyof typeof INKS;
+  small?: boolean;
+  ref?: Ref<HTMLButtonElement>;
+}) {
   return (
     <button
       ref={ref}

@@ -4,7 +4,19 @@ import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
 
 /** A dialog on the page: titled, closed by Escape, and the focus goes back to where it came from. */
-export function Dialog({ open, onClose, title, children, wide }: { open: boolean; onClose: () => void; title: string; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  open,
+  onClose,
+  title,
+  children,
+  wide,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   return (
     <Radix.Root open={open} onOpenChange={(next) => (next ? undefined : onClose())}>
       <Radix.Portal>
@@ -15,7 +27,10 @@ export function Dialog({ open, onClose, title, children, wide }: { open: boolean
         >
           <div className="flex items-start justify-between gap-4">
             <Radix.Title>{title}</Radix.Title>
-            <Radix.Close aria-label="Close" className="-mr-2 -mt-1 size-9 cursor-pointer text-xl text-soft hover:text-ink">
+            <Radix.Close
+              aria-label="Close"
+              className="-mr-2 -mt-1 size-9 cursor-pointer text-xl text-soft hover:text-ink"
+            >
               ×
             </Radix.Close>
           </div>

@@ -1,5 +1,9 @@
 /** Lines of the record: when, who, what. */
-export function History({ lines }: { lines: readonly { when: string; who: string; what: string }[] }) {
+export function History({
+  lines,
+}: {
+  lines: readonly { when: string; who: string; what: string }[];
+}) {
   return (
     <ol className="mt-2 text-sm">
       {lines.map((line, n) => (

@@ -9,7 +9,23 @@ import { Moon } from "./Moon";
 import { Empty, Notice } from "./Notice";
 
 /** The tokens of globals.css by their own names. */
-const INKS = ["paper", "paper-raised", "paper-sunk", "ink", "ink-soft", "line", "line-strong", "tide", "tide-wash", "ember", "ember-wash", "moss", "moss-wash", "plum", "plum-wash"];
+const INKS = [
+  "paper",
+  "paper-raised",
+  "paper-sunk",
+  "ink",
+  "ink-soft",
+  "line",
+  "line-strong",
+  "tide",
+  "tide-wash",
+  "ember",
+  "ember-wash",
+  "moss",
+  "moss-wash",
+  "plum",
+  "plum-wash",
+];
 
 export function KitPage() {
   const [open, setOpen] = useState(false);
@@ -21,7 +37,10 @@ export function KitPage() {
         <ul className="mt-2 flex flex-wrap gap-3">
           {INKS.map((ink) => (
             <li key={ink} className="text-sm">
-              <span className="block h-12 w-24 border border-line-strong" style={{ background: `var(--${ink})` }} />
+              <span
+                className="block h-12 w-24 border border-line-strong"
+                style={{ background: `var(--${ink})` }}
+              />
               {ink}
             </li>
           ))}
@@ -36,11 +55,21 @@ export function KitPage() {
                 <th scope="row">{state}</th>
                 {[1, 2, 3].map((round) => (
                   <td key={round}>
-                    <Moon moon={{ state, round, late: false, missing: false, excused: false }} size={30} /> <Moon moon={{ state, round, late: true, missing: false, excused: false }} size={30} />
+                    <Moon
+                      moon={{ state, round, late: false, missing: false, excused: false }}
+                      size={30}
+                    />{" "}
+                    <Moon
+                      moon={{ state, round, late: true, missing: false, excused: false }}
+                      size={30}
+                    />
                   </td>
                 ))}
                 <td>
-                  <Moon moon={{ state, round: 1, late: false, missing: false, excused: true }} size={30} />
+                  <Moon
+                    moon={{ state, round: 1, late: false, missing: false, excused: true }}
+                    size={30}
+                  />
                 </td>
               </tr>
             ))}

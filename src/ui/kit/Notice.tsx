@@ -9,10 +9,27 @@ const KINDS = {
 } as const;
 
 /** A word from the program in its place; `ember` ones are announced at once. */
-export function Notice({ ink, children, acts, className }: { ink: keyof typeof KINDS; children: ReactNode; acts?: ReactNode; className?: string }) {
+export function Notice({
+  ink,
+  children,
+  acts,
+  className,
+}: {
+  ink: keyof typeof KINDS;
+  children: ReactNode;
+  acts?: ReactNode;
+  className?: string;
+}) {
   const { box, sign } = KINDS[ink];
   return (
-    <div role={ink === "ember" ? "alert" : "status"} className={classes("flex flex-wrap items-start gap-x-3 gap-y-2 border-l-4 px-4 py-2.5", box, className)}>
+    <div
+      role={ink === "ember" ? "alert" : "status"}
+      className={classes(
+        "flex flex-wrap items-start gap-x-3 gap-y-2 border-l-4 px-4 py-2.5",
+        box,
+        className,
+      )}
+    >
       <span aria-hidden="true">{sign}</span>
       <div className="min-w-0 flex-1">{children}</div>
       {acts ? <div className="flex flex-wrap gap-2">{acts}</div> : null}

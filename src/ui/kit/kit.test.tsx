@@ -9,13 +9,29 @@ import { TextField } from "./Field";
 import { Moon } from "./Moon";
 import { Notice } from "./Notice";
 
-const moon = (facts: Partial<MoonView>): MoonView => ({ state: "not_opened", round: 1, late: false, missing: false, excused: false, ...facts });
+const moon = (facts: Partial<MoonView>): MoonView => ({
+  state: "not_opened",
+  round: 1,
+  late: false,
+  missing: false,
+  excused: false,
+  ...facts,
+});
 
 describe("moons", () => {
   test("no two states look alike, and each says its words to readers", () => {
-    const drawn = PIECE_STATES.map((state) => renderToStaticMarkup(<Moon moon={moon({ state, round: state === "reworking" ? 2 : 1 })} />));
-    expect(new Set(drawn.map((svg) => svg.replace(/aria-label="[^"]*"|<title>[^<]*<\/title>/g, ""))).size).toBe(PIECE_STATES.length);
-    PIECE_STATES.forEach((state, n) => expect(drawn[n]).toContain(`aria-label="${sayState(moon({ state, round: state === "reworking" ? 2 : 1 }))}"`));
+    const drawn = PIECE_STATES.map((state) =>
+      renderToStaticMarkup(<Moon moon={moon({ state, round: state === "reworking" ? 2 : 1 })} />),
+    );
+    expect(
+      new Set(drawn.map((svg) => svg.replace(/aria-label="[^"]*"|<title>[^<]*<\/title>/g, "")))
+        .size,
+    ).toBe(PIECE_STATES.length);
+    PIECE_STATES.forEach((state, n) =>
+      expect(drawn[n]).toContain(
+        `aria-label="${sayState(moon({ state, round: state === "reworking" ? 2 : 1 }))}"`,
+      ),
+    );
   });
   test("late is a notch and a word, never colour alone", () => {
     const on = renderToStaticMarkup(<Moon moon={moon({ state: "handed_in" })} />);
@@ -52,15 +68,61 @@ describe("fields and notices", () => {
 });
 
 describe("the keys of the Desk", () => {
-  const press = (key: string, facts: object = {}, target: { closest: (css: string) => unknown } = { closest: () => null }) => actOf({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target, ...facts } as never, {});
+  const press = (
+    key: string,
+    facts: object = {},
+    target: { closest: (css: string) => unknown } = { closest: () => null },
+  ) =>
+    actOf(
+      {
+        key,
+        ctrlKey: false,
+        metaKey: false,
+        altKey: false,
+        shiftKey: false,
+        target,
+        ...facts,
+      } as never,
+      {},
+    );
   test("every key has one act, and every act one key", () => {
     expect(new Set(DESK_ACTS.map((k) => k.key)).size).toBe(DESK_ACTS.length);
     expect(new Set(DESK_ACTS.map((k) => k.act)).size).toBe(DESK_ACTS.length);
-    for (const { key, act } of DESK_ACTS) expect(press(key.replace(/^(Shift|Ctrl)\+(?=.)/, ""), { shiftKey: key.startsWith("Shift+"), ctrlKey: key.startsWith("Ctrl+") })).toBe(act);
+    for (const { key, act } of DESK_ACTS)
+      expect(
+        press(key.replace(/^(Shift|Ctrl)\+(?=.)/, ""), {
+          shiftKey: key.startsWith("Shift+"),
+          ctrlKey: key.startsWith("Ctrl+"),
+        }),
+      ).toBe(act);
   });
   test("a key can be given to another act, unless it is taken or needed as it is", () => {
-    expect(actOf({ key: "ö", ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target: null } as never, { next: "ö" })).toBe("next");
-    expect(actOf({ key: "n", ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target: null } as never, { next: "ö" })).toBeNull();
+    expect(
+      actOf(
+        {
+          key: "ö",
+          ctrlKey: false,
+          metaKey: false,
+          altKey: false,
+          shiftKey: false,
+          target: null,
+        } as never,
+        { next: "ö" },
+      ),
+    ).toBe("next");
+    expect(
+      actOf(
+        {
+          key: "n",
+          ctrlKey: false,
+          metaKey: false,
+          altKey: false,
+          shiftKey: false,
+          target: null,
+        } as never,
+        { next: "ö" },
+      ),
+    ).toBeNull();
     expect(faultInKey("next", "p", {})).toContain("previous piece");
     expect(faultInKey("next", "p", { previous: "P" })).toBeNull();
     expect(faultInKey("next", "3", {})).toContain("as it is");
@@ -70,11 +132,32 @@ describe("the keys of the Desk", () => {
     expect(press("h", {}, inField)).toBeNull();
     expect(press("n", { ctrlKey: true })).toBeNull();
     expect(press("n", { altKey: true })).toBeNull();
-    expect(press("Enter", {}, { closest: (css: string) => (css.includes("button") && !css.includes("input") ? {} : null) })).toBeNull();
+    expect(
+      press(
+        "Enter",
+        {},
+        {
+          closest: (css: string) => (css.includes("button") && !css.includes("input") ? {} : null),
+        },
+      ),
+    ).toBeNull();
     expect(press("z", { ctrlKey: true })).toBe("undo");
   });
   test("marks are said in words", () => {
-    const said = (kind: "insert" | "delete" | "replace" | "transpose", more: object = {}) => sayEdit({ kind, quote: "old", replacement: "new", ...more } as never);
-    expect([said("insert"), said("delete"), said("replace"), said("replace", { replacement: "" }), said("transpose")]).toEqual(["Put in “new” here.", "Take out “old”.", "Instead of “old”: “new”.", "Take out “old”.", "Change places: “old” becomes “new”."]);
+    const said = (kind: "insert" | "delete" | "replace" | "transpose", more: object = {}) =>
+      sayEdit({ kind, quote: "old", replacement: "new", ...more } as never);
+    expect([
+      said("insert"),
+      said("delete"),
+      said("replace"),
+      said("replace", { replacement: "" }),
+      said("transpose"),
+    ]).toEqual([
+      "Put in “new” here.",
+      "Take out “old”.",
+      "Instead of “old”: “new”.",
+      "Take out “old”.",
+      "Change places: “old” becomes “new”.",
+    ]);
   });
 });

@@ -6,7 +6,8 @@ import { Empty } from "../kit/Notice";
 
 /** Students down, hand-outs across in the order of their due times; a cell is the score with its lateness. */
 export function Ledger({ view }: { view: LedgerView }) {
-  if (view.columns.length === 0) return <Empty title="Nothing has been handed out to this section yet" />;
+  if (view.columns.length === 0)
+    return <Empty title="Nothing has been handed out to this section yet" />;
   return (
     <div className="overflow-x-auto">
       <table className="sheet-table w-auto! text-sm!">
@@ -18,7 +19,11 @@ export function Ledger({ view }: { view: LedgerView }) {
             </th>
             {view.columns.map((column) => (
               <th key={column.handOutId} scope="col" className="max-w-32 min-w-28">
-                <Link href={`/hand-outs/${column.handOutId}`} prefetch={false} className="line-clamp-2 font-serif leading-tight text-ink">
+                <Link
+                  href={`/hand-outs/${column.handOutId}`}
+                  prefetch={false}
+                  className="line-clamp-2 font-serif leading-tight text-ink"
+                >
                   {column.title}
                 </Link>
                 <span className="block text-xs text-soft">
@@ -34,7 +39,10 @@ export function Ledger({ view }: { view: LedgerView }) {
         <tbody>
           {view.rows.map((row) => (
             <tr key={row.studentId}>
-              <th scope="row" className="sticky left-0 z-10 border-b border-line! bg-paper whitespace-nowrap">
+              <th
+                scope="row"
+                className="sticky left-0 z-10 border-b border-line! bg-paper whitespace-nowrap"
+              >
                 {row.student}
               </th>
               {row.cells.map((cell, n) => (
@@ -48,7 +56,11 @@ export function Ledger({ view }: { view: LedgerView }) {
                     >
                       <Moon moon={cell.moon} size={17} named={false} />
                       <span className="min-w-8 text-right">{cell.score ?? ""}</span>
-                      {cell.moon.late ? <span className="text-xs text-ember">late</span> : cell.moon.missing ? <span className="text-xs text-ember">missing</span> : null}
+                      {cell.moon.late ? (
+                        <span className="text-xs text-ember">late</span>
+                      ) : cell.moon.missing ? (
+                        <span className="text-xs text-ember">missing</span>
+                      ) : null}
                     </Link>
                   ) : (
                     <span className="sr-only">not given to this student</span>

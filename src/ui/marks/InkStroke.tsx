@@ -11,7 +11,13 @@ export const ACROSS = 1000;
  *
  * @param ratio height of the page or picture over its width
  */
-export const InkStroke = memo(function InkStroke({ stroke, ratio }: { stroke: Stroke; ratio: number }) {
+export const InkStroke = memo(function InkStroke({
+  stroke,
+  ratio,
+}: {
+  stroke: Stroke;
+  ratio: number;
+}) {
   const path = outline(stroke, ratio);
   return (
     <>
@@ -24,10 +30,21 @@ export const InkStroke = memo(function InkStroke({ stroke, ratio }: { stroke: St
 function outline({ points, width }: Stroke, ratio: number): string {
   const scale = ACROSS / 100;
   const real = points.some(([, , pressure], n) => n > 0 && pressure !== points[0]![2]);
-  const around = getStroke(points.map(([x, y, pressure]) => [x * scale, y * scale * ratio, pressure]), { size: width * scale, thinning: real ? 0.5 : 0.25, smoothing: 0.5, streamline: 0.4, simulatePressure: !real, last: true });
+  const around = getStroke(
+    points.map(([x, y, pressure]) => [x * scale, y * scale * ratio, pressure]),
+    {
+      size: width * scale,
+      thinning: real ? 0.5 : 0.25,
+      smoothing: 0.5,
+      streamline: 0.4,
+      simulatePressure: !real,
+      last: true,
+    },
+  );
   if (around.length === 0) return "";
   const [first, ...rest] = around as [number, number][];
-  const middle = (a: readonly number[], b: readonly number[]) => `${((a[0]! + b[0]!) / 2).toFixed(1)},${((a[1]! + b[1]!) / 2).toFixed(1)}`;
+  const middle = (a: readonly number[], b: readonly number[]) =>
+    `${((a[0]! + b[0]!) / 2).toFixed(1)},${((a[1]! + b[1]!) / 2).toFixed(1)}`;
   const all = [first!, ...rest];
   return `M${first![0].toFixed(1)},${first![1].toFixed(1)} Q${all.map((p, n) => `${p[0].toFixed(1)},${p[1].toFixed(1)} ${middle(p, all[(n + 1) % all.length]!)}`).join(" ")} Z`;
 }

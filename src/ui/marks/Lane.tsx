@@ -12,11 +12,29 @@ const STEP = 5;
  * The lane under a recording: as long as it is, with a mark at each moment and a bar over each stretch that a note is
  * about. Arrows go five seconds on or back, a press goes there.
  */
-export function Lane({ marks, player, chosen, begun, now, onSeek, onChoose }: { marks: readonly PlacedMark[]; player: Playing; chosen: string | null; /** A stretch that was begun and not ended, in seconds. */ begun: number | null; /** Where it stands, when a key comes before the last one has been drawn. */ now: () => number; onSeek: (seconds: number) => void; onChoose: (id: string) => void }) {
+export function Lane({
+  marks,
+  player,
+  chosen,
+  begun,
+  now,
+  onSeek,
+  onChoose,
+}: {
+  marks: readonly PlacedMark[];
+  player: Playing;
+  chosen: string | null;
+  /** A stretch that was begun and not ended, in seconds. */ begun: number | null;
+  /** Where it stands, when a key comes before the last one has been drawn. */ now: () => number;
+  onSeek: (seconds: number) => void;
+  onChoose: (id: string) => void;
+}) {
   const { at, seconds } = player;
   const part = (n: number) => `${seconds > 0 ? Math.min(100, (n / seconds) * 100) : 0}%`;
   const onKey = (event: KeyboardEvent) => {
-    const to = { ArrowRight: now() + STEP, ArrowLeft: now() - STEP, Home: 0, End: seconds }[event.key];
+    const to = { ArrowRight: now() + STEP, ArrowLeft: now() - STEP, Home: 0, End: seconds }[
+      event.key
+    ];
     if (to === undefined) return;
     event.preventDefault();
     event.stopPropagation();
@@ -42,8 +60,16 @@ export function Lane({ marks, player, chosen, begun, now, onSeek, onChoose }: { 
         data-lane
       >
         <span className="absolute inset-y-0 left-0 bg-tide-wash" style={{ width: part(at) }} />
-        {begun !== null ? <span className="absolute inset-y-0 border-x border-plum bg-plum/20" style={{ left: part(Math.min(begun, at)), width: part(Math.abs(at - begun)) }} /> : null}
-        <span className="absolute inset-y-0 w-0.5 -translate-x-px bg-ink" style={{ left: part(at) }} />
+        {begun !== null ? (
+          <span
+            className="absolute inset-y-0 border-x border-plum bg-plum/20"
+            style={{ left: part(Math.min(begun, at)), width: part(Math.abs(at - begun)) }}
+          />
+        ) : null}
+        <span
+          className="absolute inset-y-0 w-0.5 -translate-x-px bg-ink"
+          style={{ left: part(at) }}
+        />
       </div>
       {marks.map((mark) => {
         if (mark.place.on !== "time") return null;
@@ -52,8 +78,15 @@ export function Lane({ marks, player, chosen, begun, now, onSeek, onChoose }: { 
           <button
             key={mark.id}
             type="button"
-            className={classes("lane-mark", `lane-${mark.tone}`, chosen === mark.id && "lane-chosen")}
-            style={{ left: part(from), ...(to === null ? {} : { width: part(to - from), minWidth: "0.75rem" }) }}
+            className={classes(
+              "lane-mark",
+              `lane-${mark.tone}`,
+              chosen === mark.id && "lane-chosen",
+            )}
+            style={{
+              left: part(from),
+              ...(to === null ? {} : { width: part(to - from), minWidth: "0.75rem" }),
+            }}
             title={mark.label}
             aria-label={mark.label}
             onClick={() => {

@@ -22,21 +22,45 @@ type Props = {
   onLeft?: () => void;
 };
 
-const percent = ({ x, y, w, h }: Area) => ({ left: `${x}%`, top: `${y}%`, width: `${w}%`, height: `${h}%` });
+const percent = ({ x, y, w, h }: Area) => ({
+  left: `${x}%`,
+  top: `${y}%`,
+  width: `${w}%`,
+  height: `${h}%`,
+});
 
 /**
  * Marks drawn over one page or picture: pins and areas with their number, words under a line, stamps, ink. All in
  * per cent of the surface, so nothing moves when it is zoomed. Each can be chosen by pointer and by keyboard.
  */
-export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab, onNudge, onLeft }: Props) {
+export function MarkLayer({
+  marks,
+  ratio,
+  numbers,
+  chosen,
+  onChoose,
+  onGrab,
+  onNudge,
+  onLeft,
+}: Props) {
   if (marks.length === 0) return null;
   const ink = marks.filter((m) => m.strokes.length > 0);
   return (
     <div className="mark-layer" data-layer>
       {ink.length > 0 ? (
-        <svg viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`} preserveAspectRatio="none" className="absolute inset-0 h-full w-full" aria-hidden="true">
+        <svg
+          viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`}
+          preserveAspectRatio="none"
+          className="absolute inset-0 h-full w-full"
+          aria-hidden="true"
+        >
           {ink.map((mark) => (
-            <g key={mark.id} data-ink={mark.id} className={classes("ink", mark.id === chosen && "ink-chosen")} onClick={() => onChoose(mark.id)}>
+            <g
+              key={mark.id}
+              data-ink={mark.id}
+              className={classes("ink", mark.id === chosen && "ink-chosen")}
+              onClick={() => onChoose(mark.id)}
+            >
               {mark.strokes.map((stroke, n) => (
                 <InkStroke key={n} stroke={stroke} ratio={ratio} />
               ))}
@@ -45,7 +69,15 @@ export function MarkLayer({ marks, ratio, numbers, chosen, onChoose, onGrab, onN
         </svg>
       ) : null}
       {marks.map((mark, n) => (
-        <One key={mark.id} mark={mark} number={numbers.get(mark.id) ?? 0} aside={crowdBefore(marks, n)} chosen={mark.id === chosen} onChoose={onChoose} {...(mark.fixed ? {} : { onGrab, onNudge, onLeft })} />
+        <One
+          key={mark.id}
+          mark={mark}
+          number={numbers.get(mark.id) ?? 0}
+          aside={crowdBefore(marks, n)}
+          chosen={mark.id === chosen}
+          onChoose={onChoose}
+          {...(mark.fixed ? {} : { onGrab, onNudge, onLeft })}
+        />
       ))}
     </div>
   );
@@ -58,10 +90,27 @@ const CROWDED = { x: 4.8, y: 6.5 };
 function crowdBefore(marks: readonly PlacedMark[], n: number): number {
   const at = (mark: PlacedMark) => areaOf(mark.place);
   const own = at(marks[n]!);
-  return own === null ? 0 : marks.slice(0, n).filter((m) => { const a = at(m); return a !== null && Math.abs(a.x - own.x) < CROWDED.x && Math.abs(a.y - own.y) < CROWDED.y; }).length;
+  return own === null
+    ? 0
+    : marks.slice(0, n).filter((m) => {
+        const a = at(m);
+        return a !== null && Math.abs(a.x - own.x) < CROWDED.x && Math.abs(a.y - own.y) < CROWDED.y;
+      }).length;
 }
 
-function One({ mark, number, aside, chosen, onChoose, onGrab, onNudge, onLeft }: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<Props, "onChoose" | "onGrab" | "onNudge" | "onLeft">) {
+function One({
+  mark,
+  number,
+  aside,
+  chosen,
+  onChoose,
+  onGrab,
+  onNudge,
+  onLeft,
+}: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<
+  Props,
+  "onChoose" | "onGrab" | "onNudge" | "onLeft"
+>) {
   const { place } = mark;
   const area = areaOf(place);
   if (!area) return null;
@@ -72,7 +121,9 @@ function One({ mark, number, aside, chosen, onChoose, onGrab, onNudge, onLeft }:
     choose();
     onGrab(mark, how, event);
   };
-  const label = onGrab ? `${mark.label}. Arrows move it${mark.kind === "note" ? ", with Alt they size it" : ""}` : mark.label;
+  const label = onGrab
+    ? `${mark.label}. Arrows move it${mark.kind === "note" ? ", with Alt they size it" : ""}`
+    : mark.label;
   const moving = onGrab
     ? {
         "data-arrows": true,
@@ -90,32 +141,103 @@ function One({ mark, number, aside, chosen, onChoose, onGrab, onNudge, onLeft }:
     return (
       <>
         {place.words.boxes.map((box, n) => (
-          <span key={n} className={classes("on-page", `on-page-${mark.kind === "note" ? mark.tone : mark.kind}`, chosen && "on-page-chosen")} style={percent(box)} aria-hidden="true" onClick={choose} />
+          <span
+            key={n}
+            className={classes(
+              "on-page",
+              `on-page-${mark.kind === "note" ? mark.tone : mark.kind}`,
+              chosen && "on-page-chosen",
+            )}
+            style={percent(box)}
+            aria-hidden="true"
+            onClick={choose}
+          />
         ))}
-        <button type="button" data-mark={mark.id} className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")} style={{ left: `${place.words.boxes.at(-1)?.x ?? area.x}%`, top: `${place.words.boxes[0]?.y ?? area.y}%`, ...beside }} aria-label={mark.label} title={mark.label} onClick={choose}>
-          {isStamp(mark) ? signOf(mark) : mark.kind === "insert" || mark.kind === "replace" ? `‸${mark.replacement}` : mark.kind === "delete" ? "⌿" : mark.kind === "transpose" ? "∽" : number || "+"}
+        <button
+          type="button"
+          data-mark={mark.id}
+          className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")}
+          style={{
+            left: `${place.words.boxes.at(-1)?.x ?? area.x}%`,
+            top: `${place.words.boxes[0]?.y ?? area.y}%`,
+            ...beside,
+          }}
+          aria-label={mark.label}
+          title={mark.label}
+          onClick={choose}
+        >
+          {isStamp(mark)
+            ? signOf(mark)
+            : mark.kind === "insert" || mark.kind === "replace"
+              ? `‸${mark.replacement}`
+              : mark.kind === "delete"
+                ? "⌿"
+                : mark.kind === "transpose"
+                  ? "∽"
+                  : number || "+"}
         </button>
       </>
     );
   }
-  if (mark.kind === "ink") return <button type="button" data-mark={mark.id} className="pin pin-ink" style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={label} onClick={choose} {...moving}>✎</button>;
+  if (mark.kind === "ink")
+    return (
+      <button
+        type="button"
+        data-mark={mark.id}
+        className="pin pin-ink"
+        style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }}
+        aria-label={mark.label}
+        title={label}
+        onClick={choose}
+        {...moving}
+      >
+        ✎
+      </button>
+    );
   if (isStamp(mark)) {
     return (
-      <button type="button" data-mark={mark.id} className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")} style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }} aria-label={mark.label} title={label} onClick={choose} {...moving}>
+      <button
+        type="button"
+        data-mark={mark.id}
+        className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")}
+        style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }}
+        aria-label={mark.label}
+        title={label}
+        onClick={choose}
+        {...moving}
+      >
         {signOf(mark)}
       </button>
     );
   }
   const pin = (
-    <button type="button" data-mark={mark.id} className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")} style={beside} aria-label={mark.label} title={label} onClick={choose} {...moving}>
+    <button
+      type="button"
+      data-mark={mark.id}
+      className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")}
+      style={beside}
+      aria-label={mark.label}
+      title={label}
+      onClick={choose}
+      {...moving}
+    >
       {number || "+"}
     </button>
   );
   // A pin that becomes an area stays the same button, so that the focus stays on it.
   return (
-    <span className={isPoint(area) ? "pin-spot" : classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")} style={percent(area)}>
+    <span
+      className={
+        isPoint(area)
+          ? "pin-spot"
+          : classes("pin-area", `pin-area-${mark.tone}`, chosen && "pin-area-chosen")
+      }
+      style={percent(area)}
+    >
       {pin}
-      {chosen && onGrab && !isPoint(area) ? <span className="pin-corner" aria-hidden="true" onPointerDown={grab("size")} /> : null}
+      {chosen && onGrab && !isPoint(area) ? (
+        <span className="pin-corner" aria-hidden="true" onPointerDown={grab("size")} />
+      ) : null}
     </span>
   );
 }

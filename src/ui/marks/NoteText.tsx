@@ -38,21 +38,42 @@ export function NoteText({ text, sentence = "" }: { text: string; sentence?: str
 function inline(of: readonly NoteInline[]): ReactNode {
   return of.map((node, n) => {
     switch (node.kind) {
-      case "text": return <Fragment key={n}>{node.text}</Fragment>;
-      case "break": return <br key={n} />;
-      case "bold": return <strong key={n}>{inline(node.of)}</strong>;
-      case "italic": return <em key={n}>{inline(node.of)}</em>;
-      case "link": return <a key={n} href={node.href} rel="noopener noreferrer nofollow" target="_blank">{inline(node.of)}</a>;
+      case "text":
+        return <Fragment key={n}>{node.text}</Fragment>;
+      case "break":
+        return <br key={n} />;
+      case "bold":
+        return <strong key={n}>{inline(node.of)}</strong>;
+      case "italic":
+        return <em key={n}>{inline(node.of)}</em>;
+      case "link":
+        return (
+          <a key={n} href={node.href} rel="noopener noreferrer nofollow" target="_blank">
+            {inline(node.of)}
+          </a>
+        );
     }
   });
 }
 
 function Corrected({ before, after }: { before: string; after: string }) {
-  const changes = compareTexts(before, after.replace(/\n/g, " ")).lines.flatMap((line) => (line.kind === "deleted" ? [{ kind: "deleted" as const, text: line.changes.map((c) => c.text).join("") }] : line.changes));
+  const changes = compareTexts(before, after.replace(/\n/g, " ")).lines.flatMap((line) =>
+    line.kind === "deleted"
+      ? [{ kind: "deleted" as const, text: line.changes.map((c) => c.text).join("") }]
+      : line.changes,
+  );
   return (
     <>
       {changes.map((change, n) =>
-        change.kind === "same" ? <Fragment key={n}>{change.text}</Fragment> : change.kind === "inserted" ? <ins key={n} className="corrected">{change.text}</ins> : <del key={n}>{change.text}</del>,
+        change.kind === "same" ? (
+          <Fragment key={n}>{change.text}</Fragment>
+        ) : change.kind === "inserted" ? (
+          <ins key={n} className="corrected">
+            {change.text}
+          </ins>
+        ) : (
+          <del key={n}>{change.text}</del>
+        ),
       )}
     </>
   );

@@ -33,7 +33,9 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
   const player = usePlayer(root, seconds);
   const media = () => root.current?.querySelector<HTMLMediaElement>("[data-player]") ?? null;
   const rows = [...marks].sort((a, b) => from(a) - from(b));
-  const now = player.playing ? rows.filter((m) => m.place.on === "time" && isNow(m.place, player.at) && m.kind !== "ink") : [];
+  const now = player.playing
+    ? rows.filter((m) => m.place.on === "time" && isNow(m.place, player.at) && m.kind !== "ink")
+    : [];
   const here = () => Math.round((media()?.currentTime ?? 0) * 10) / 10;
   const stretch = () => {
     if (begun === null) return setBegun(here());
@@ -44,10 +46,28 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
   };
   return (
     <div ref={attach}>
-      <Lane marks={rows} player={player} chosen={chosen} begun={begun} now={() => media()?.currentTime ?? 0} onSeek={(to) => media() && (media()!.currentTime = to)} onChoose={onChoose} />
+      <Lane
+        marks={rows}
+        player={player}
+        chosen={chosen}
+        begun={begun}
+        now={() => media()?.currentTime ?? 0}
+        onSeek={(to) => media() && (media()!.currentTime = to)}
+        onChoose={onChoose}
+      />
       <div aria-live="polite" data-now>
         {now.map((mark) => (
-          <div key={mark.id} className={classes("mt-1 border-l-4 bg-raised px-3 py-1.5 shadow-lifted", mark.tone === "request" ? "border-ember" : mark.tone === "praise" ? "border-moss" : "border-tide")}>
+          <div
+            key={mark.id}
+            className={classes(
+              "mt-1 border-l-4 bg-raised px-3 py-1.5 shadow-lifted",
+              mark.tone === "request"
+                ? "border-ember"
+                : mark.tone === "praise"
+                  ? "border-moss"
+                  : "border-tide",
+            )}
+          >
             {sayNote(mark.body) || (mark.clipId ? "● a voice note, in the margin" : mark.label)}
           </div>
         ))}
@@ -60,7 +80,10 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
                 Note on this moment <kbd className="text-xs">m</kbd>
               </Button>
               <Button small aria-pressed={begun !== null} onClick={stretch} data-stretch>
-                {begun === null ? "Begin a stretch" : `End the stretch that begins at ${sayDuration(begun)}`} <kbd className="text-xs">,</kbd>
+                {begun === null
+                  ? "Begin a stretch"
+                  : `End the stretch that begins at ${sayDuration(begun)}`}{" "}
+                <kbd className="text-xs">,</kbd>
               </Button>
             </>
           ) : null}
@@ -70,15 +93,40 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
       {rows.length > 0 ? (
         <ol aria-label="Notes on moments" className="mt-2">
           {rows.map((mark) => (
-            <li key={mark.id} data-mark={mark.id} className={classes("flex items-baseline gap-3 border-b border-line py-1 text-sm", chosen === mark.id && "bg-tide-wash")}>
-              <button type="button" className="flex min-h-7 shrink-0 cursor-pointer items-center gap-1 border border-line-strong bg-raised px-1.5 font-semibold max-sm:min-h-11" onClick={() => playFrom(media(), from(mark))} aria-label={`Play ${sayPlace(mark.place)}`}>
+            <li
+              key={mark.id}
+              data-mark={mark.id}
+              className={classes(
+                "flex items-baseline gap-3 border-b border-line py-1 text-sm",
+                chosen === mark.id && "bg-tide-wash",
+              )}
+            >
+              <button
+                type="button"
+                className="flex min-h-7 shrink-0 cursor-pointer items-center gap-1 border border-line-strong bg-raised px-1.5 font-semibold max-sm:min-h-11"
+                onClick={() => playFrom(media(), from(mark))}
+                aria-label={`Play ${sayPlace(mark.place)}`}
+              >
                 <PlaySign /> {sayDuration(from(mark))}
-                {mark.place.on === "time" && mark.place.to !== null ? ` to ${sayDuration(mark.place.to)}` : ""}
+                {mark.place.on === "time" && mark.place.to !== null
+                  ? ` to ${sayDuration(mark.place.to)}`
+                  : ""}
               </button>
               <div className="min-w-0 flex-1">
-                <button type="button" className="cursor-pointer text-left" onClick={() => onChoose(mark.id)}>
-                  {mark.tone === "request" ? <span className="label mr-2 text-ember">asks</span> : mark.tone === "praise" ? <span className="label mr-2 text-moss">praise</span> : null}
-                  {mark.kind === "ink" ? "drawn on the still" : sayNote(mark.body) || (mark.clipId ? "● a voice note, in the margin" : mark.label)}
+                <button
+                  type="button"
+                  className="cursor-pointer text-left"
+                  onClick={() => onChoose(mark.id)}
+                >
+                  {mark.tone === "request" ? (
+                    <span className="label mr-2 text-ember">asks</span>
+                  ) : mark.tone === "praise" ? (
+                    <span className="label mr-2 text-moss">praise</span>
+                  ) : null}
+                  {mark.kind === "ink"
+                    ? "drawn on the still"
+                    : sayNote(mark.body) ||
+                      (mark.clipId ? "● a voice note, in the margin" : mark.label)}
                 </button>
               </div>
             </li>

@@ -8,49 +8,81 @@ import type { WholeMark } from "@/core/views/views";
 export type Tone = "note" | "request" | "settled" | "praise";
 
 /** A mark as it is drawn on a page, a picture, or beside a recording. */
-export type PlacedMark = Pick<WholeMark, "id" | "kind" | "body" | "replacement" | "quote" | "place" | "strokes"> & { clipId?: string | null; tone: Tone; label: string; /** Not of this draft: it can be chosen, not moved. */ fixed: boolean };
+export type PlacedMark = Pick<
+  WholeMark,
+  "id" | "kind" | "body" | "replacement" | "quote" | "place" | "strokes"
+> & {
+  clipId?: string | null;
+  tone: Tone;
+  label: string;
+  /** Not of this draft: it can be chosen, not moved. */ fixed: boolean;
+};
 
 /** The numbers of the pins of each file, in the order one reads: the same on the pin and on its note. */
 export function numbersOf(marks: readonly PlacedMark[]): ReadonlyMap<string, number> {
   const counts = new Map<string, number>();
   const pins = marks.filter((m) => m.kind === "note" && areaOf(m.place) !== null);
   return new Map(
-    [...pins].sort((a, b) => downThePage(a) - downThePage(b)).map((m) => {
-      const item = itemOf(m.place)!;
-      counts.set(item, (counts.get(item) ?? 0) + 1);
-      return [m.id, counts.get(item)!];
-    }),
+    [...pins]
+      .sort((a, b) => downThePage(a) - downThePage(b))
+      .map((m) => {
+        const item = itemOf(m.place)!;
+        counts.set(item, (counts.get(item) ?? 0) + 1);
+        return [m.id, counts.get(item)!];
+      }),
   );
 }
 
 /** Down the file: page after page, from top to bottom. */
-export const downThePage = ({ place }: Pick<PlacedMark, "place">): number => (place.on === "page" ? place.page * 1000 + place.area.y : place.on === "picture" ? place.area.y : place.on === "time" ? place.from : 0);
+export const downThePage = ({ place }: Pick<PlacedMark, "place">): number =>
+  place.on === "page"
+    ? place.page * 1000 + place.area.y
+    : place.on === "picture"
+      ? place.area.y
+      : place.on === "time"
+        ? place.from
+        : 0;
 
 /** As one reads: what is on the whole, then what is on the text (in the order given), then file after file. */
 export function inReadingOrder<M extends Pick<WholeMark, "place">>(marks: readonly M[]): M[] {
   const files = [...new Set(marks.map((m) => itemOf(m.place)))];
-  const rank = (m: M) => (itemOf(m.place) !== null ? 2 + files.indexOf(itemOf(m.place)) : m.place.on === "whole" ? 0 : 1);
+  const rank = (m: M) =>
+    itemOf(m.place) !== null ? 2 + files.indexOf(itemOf(m.place)) : m.place.on === "whole" ? 0 : 1;
   return [...marks].sort((a, b) => rank(a) - rank(b) || downThePage(a) - downThePage(b));
 }
 
-export const toneOf = (mark: Pick<Mark, "nature">): Tone => (mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note");
+export const toneOf = (mark: Pick<Mark, "nature">): Tone =>
+  mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note";
 
 /** The sign of a stamp; an own stamp shows its text. */
-export const signOf = ({ kind, body }: Pick<Mark, "kind" | "body">): string => (kind === "stamp" ? body : (STAMP_SIGNS[kind]?.sign ?? ""));
+export const signOf = ({ kind, body }: Pick<Mark, "kind" | "body">): string =>
+  kind === "stamp" ? body : (STAMP_SIGNS[kind]?.sign ?? "");
 
 /** What a mark is and says, in one line, for screen readers and titles. @example "pin on page 2: Which unit?" */
-export function sayWhole(mark: Pick<WholeMark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">): string {
-  const what = mark.kind === "note" && mark.nature !== "remark" ? `${nameOfMark(mark)} (${mark.nature})` : isStamp(mark) ? `stamp: ${mark.kind === "stamp" ? mark.body : (STAMP_SIGNS[mark.kind]?.words ?? mark.kind)}` : nameOfMark(mark);
+export function sayWhole(
+  mark: Pick<WholeMark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">,
+): string {
+  const what =
+    mark.kind === "note" && mark.nature !== "remark"
+      ? `${nameOfMark(mark)} (${mark.nature})`
+      : isStamp(mark)
+        ? `stamp: ${mark.kind === "stamp" ? mark.body : (STAMP_SIGNS[mark.kind]?.words ?? mark.kind)}`
+        : nameOfMark(mark);
   const where = sayPlace(mark.place);
-  const said = [isEdit(mark) ? sayEdit(mark) : "", mark.kind === "stamp" ? "" : sayNote(mark.body)].filter(Boolean).join(" ");
+  const said = [isEdit(mark) ? sayEdit(mark) : "", mark.kind === "stamp" ? "" : sayNote(mark.body)]
+    .filter(Boolean)
+    .join(" ");
   return [[what, where].filter(Boolean).join(" "), said].filter(Boolean).join(": ");
 }
 
 /** @example sayPlace({ on: "time", itemId, from: 12, to: 15 }) // "at 0:12 to 0:15" */
 export function sayPlace(place: Place): string {
   switch (place.on) {
-    case "page": return `on page ${place.page}`;
-    case "time": return `at ${sayDuration(place.from)}${place.to === null ? "" : ` to ${sayDuration(place.to)}`}`;
-    default: return "";
+    case "page":
+      return `on page ${place.page}`;
+    case "time":
+      return `at ${sayDuration(place.from)}${place.to === null ? "" : ` to ${sayDuration(place.to)}`}`;
+    default:
+      return "";
   }
 }

@@ -11,8 +11,21 @@ export function usePlayer(within: RefObject<HTMLElement | null>, known: number |
   useEffect(() => {
     const player = within.current?.querySelector<HTMLMediaElement>("[data-player]");
     if (!player) return;
-    const look = () => setNow({ at: player.currentTime, seconds: Number.isFinite(player.duration) && player.duration > 0 ? player.duration : (known ?? 0), playing: !player.paused });
-    const events = ["timeupdate", "play", "pause", "seeked", "durationchange", "loadedmetadata"] as const;
+    const look = () =>
+      setNow({
+        at: player.currentTime,
+        seconds:
+          Number.isFinite(player.duration) && player.duration > 0 ? player.duration : (known ?? 0),
+        playing: !player.paused,
+      });
+    const events = [
+      "timeupdate",
+      "play",
+      "pause",
+      "seeked",
+      "durationchange",
+      "loadedmetadata",
+    ] as const;
     events.forEach((event) => player.addEventListener(event, look));
     look();
     return () => events.forEach((event) => player.removeEventListener(event, look));
@@ -24,4 +37,5 @@ export function usePlayer(within: RefObject<HTMLElement | null>, known: number |
 const MOMENT = 4;
 
 /** Whether a note on a moment or stretch is about what plays just now. */
-export const isNow = (place: { from: number; to: number | null }, at: number): boolean => at >= place.from - 0.15 && at < (place.to ?? place.from + MOMENT);
+export const isNow = (place: { from: number; to: number | null }, at: number): boolean =>
+  at >= place.from - 0.15 && at < (place.to ?? place.from + MOMENT);

@@ -21,26 +21,58 @@ export function ClosureImport() {
 
   async function look(given: File) {
     setFound(null);
-    if (given.size > MOST) return setProblem(`${given.name} has ${Math.round(given.size / 1_000_000)} MB. A school calendar has 5 MB at most; export the holidays alone.`);
+    if (given.size > MOST)
+      return setProblem(
+        `${given.name} has ${Math.round(given.size / 1_000_000)} MB. A school calendar has 5 MB at most; export the holidays alone.`,
+      );
     const read = { name: given.name, text: await given.text() };
     setFile(read);
-    const seen = await act(() => call(contract.importClosures, { body: { source: read.name, text: read.text, chosen: null } }));
+    const seen = await act(() =>
+      call(contract.importClosures, { body: { source: read.name, text: read.text, chosen: null } }),
+    );
     if (!seen) return;
     setFound(seen);
     // All-day entries are what closes a school; an evening meeting is not, unless someone says so.
     setChosen(new Set(seen.lines.filter((l) => l.allDay || l.what !== "new").map((l) => l.key)));
   }
-  const take = () => file && act(() => call(contract.importClosures, { body: { source: file.name, text: file.text, chosen: [...chosen] } })).then((done) => done && setFound(done));
-  const changes = found ? found.lines.filter((l) => (chosen.has(l.key) ? l.what !== "unchanged" : l.what !== "new")).length + found.gone.length : 0;
+  const take = () =>
+    file &&
+    act(() =>
+      call(contract.importClosures, {
+        body: { source: file.name, text: file.text, chosen: [...chosen] },
+      }),
+    ).then((done) => done && setFound(done));
+  const changes = found
+    ? found.lines.filter((l) => (chosen.has(l.key) ? l.what !== "unchanged" : l.what !== "new"))
+        .length + found.gone.length
+    : 0;
   return (
     <section aria-labelledby="import">
       <h2 id="import">From a calendar file</h2>
-      <p className="mt-1 text-soft">An iCalendar file (.ics). Nothing changes before you have seen what is in it.</p>
-      <input ref={picker} type="file" accept=".ics,text/calendar" className="sr-only" tabIndex={-1} aria-label="Calendar file" onChange={(event) => { const given = event.target.files?.[0]; event.target.value = ""; if (given) void look(given); }} />
+      <p className="mt-1 text-soft">
+        An iCalendar file (.ics). Nothing changes before you have seen what is in it.
+      </p>
+      <input
+        ref={picker}
+        type="file"
+        accept=".ics,text/calendar"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Calendar file"
+        onChange={(event) => {
+          const given = event.target.files?.[0];
+          event.target.value = "";
+          if (given) void look(given);
+        }}
+      />
       <Button className="mt-2" disabled={busy} onClick={() => picker.current?.click()}>
         {busy ? "One moment …" : "Choose a file"}
       </Button>
-      {problem ? <Notice ink="ember" className="mt-3">{problem}</Notice> : null}
+      {problem ? (
+        <Notice ink="ember" className="mt-3">
+          {problem}
+        </Notice>
+      ) : null}
       {found ? (
         <div className="mt-3 grid gap-2 border border-line-strong p-4">
           {[...found.faults, ...found.notes].map((words) => (
@@ -48,23 +80,49 @@ export function ClosureImport() {
               ▲ {words}
             </p>
           ))}
-          {found.applied > 0 ? <Notice ink="moss">Taken over: {found.applied} entries.</Notice> : null}
+          {found.applied > 0 ? (
+            <Notice ink="moss">Taken over: {found.applied} entries.</Notice>
+          ) : null}
           <ul className="max-h-80 overflow-y-auto" tabIndex={0} aria-label="Entries of the file">
             {found.lines.map((line) => (
               <li key={line.key}>
                 <label className="flex flex-wrap items-center gap-x-3 border-t border-line py-1">
-                  <input type="checkbox" className="size-4 accent-tide" checked={chosen.has(line.key)} onChange={() => setChosen((old) => { const next = new Set(old); if (!next.delete(line.key)) next.add(line.key); return next; })} />
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-tide"
+                    checked={chosen.has(line.key)}
+                    onChange={() =>
+                      setChosen((old) => {
+                        const next = new Set(old);
+                        if (!next.delete(line.key)) next.add(line.key);
+                        return next;
+                      })
+                    }
+                  />
                   <span className="w-52 text-sm">
                     {sayDate(line.startsOn)}
                     {line.endsOn === line.startsOn ? "" : ` to ${sayDate(line.endsOn)}`}
                   </span>
                   <span className="flex-1">{line.name}</span>
-                  <span className="text-sm text-soft">{[line.allDay ? "" : "has a time of day", line.recurring ? "repeats" : "", line.what].filter(Boolean).join(", ")}</span>
+                  <span className="text-sm text-soft">
+                    {[
+                      line.allDay ? "" : "has a time of day",
+                      line.recurring ? "repeats" : "",
+                      line.what,
+                    ]
+                      .filter(Boolean)
+                      .join(", ")}
+                  </span>
                 </label>
               </li>
             ))}
           </ul>
-          {found.gone.length > 0 ? <p className="text-sm">No longer in the file, and would go: {found.gone.map((g) => `${g.name} (${sayDate(g.startsOn)})`).join(", ")}.</p> : null}
+          {found.gone.length > 0 ? (
+            <p className="text-sm">
+              No longer in the file, and would go:{" "}
+              {found.gone.map((g) => `${g.name} (${sayDate(g.startsOn)})`).join(", ")}.
+            </p>
+          ) : null}
           {found.faults.length === 0 && found.applied === 0 ? (
             changes === 0 ? (
               <p className="text-moss">✓ All of it is here already.</p>

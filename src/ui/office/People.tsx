@@ -18,18 +18,35 @@ export function People({ first }: { first: People }) {
   const [found, setFound] = useState(first);
   const [given, setGiven] = useState<AnswerOf<typeof contract.givePassword> | null>(null);
   useEffect(() => {
-    const timer = setTimeout(() => void call(contract.officePeople, { query: { text } }).then(setFound, () => {}), 200);
+    const timer = setTimeout(
+      () => void call(contract.officePeople, { query: { text } }).then(setFound, () => {}),
+      200,
+    );
     return () => clearTimeout(timer);
   }, [text, given]);
   return (
     <div className="grid gap-4">
       <div className="max-w-md">
-        <TextField label="Find a person" value={text} onChange={(event) => setText(event.target.value)} placeholder="a part of the name or address" />
+        <TextField
+          label="Find a person"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          placeholder="a part of the name or address"
+        />
       </div>
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       {given ? (
-        <Notice ink="moss" acts={<Button small onClick={() => setGiven(null)}>It is written down</Button>}>
-          {given.name} signs in as <strong>{given.signsInAs}</strong> with <strong className="font-mono">{given.password}</strong>. It is shown this once; where they were signed in, they no longer are.
+        <Notice
+          ink="moss"
+          acts={
+            <Button small onClick={() => setGiven(null)}>
+              It is written down
+            </Button>
+          }
+        >
+          {given.name} signs in as <strong>{given.signsInAs}</strong> with{" "}
+          <strong className="font-mono">{given.password}</strong>. It is shown this once; where they
+          were signed in, they no longer are.
         </Notice>
       ) : null}
       <table className="sheet-table">
@@ -50,7 +67,15 @@ export function People({ first }: { first: People }) {
               <td>{person.kind}</td>
               <td className="text-sm">{person.signsInAs}</td>
               <td>
-                <Button small disabled={busy} onClick={() => void act(() => call(contract.givePassword, { params: { personId: person.id } })).then((done) => done && setGiven(done))}>
+                <Button
+                  small
+                  disabled={busy}
+                  onClick={() =>
+                    void act(() =>
+                      call(contract.givePassword, { params: { personId: person.id } }),
+                    ).then((done) => done && setGiven(done))
+                  }
+                >
                   {person.hasPassword ? "Give a new one" : "None yet: give one"}
                 </Button>
               </td>

@@ -12,32 +12,80 @@ import { Hear } from "../voice/Hear";
 import { VoiceNote } from "../voice/VoiceNote";
 import { Thread } from "./Thread";
 
-type Acts = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void; onReply: (mark: AnsweredMark, message: MessageView) => void };
+type Acts = {
+  onTick: (mark: AnsweredMark, done: boolean) => void;
+  onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void;
+  onReply: (mark: AnsweredMark, message: MessageView) => void;
+};
 
 /** A mark that came back, in the student's margin: what it says, and what can be done about it. */
-export function CameBackNote({ mark, number, pieceId, chosen, active, onChoose, onTick, onDecide, onReply }: { mark: AnsweredMark; /** What stands on its pin. */ number?: number; pieceId: string; chosen: boolean; active: boolean; onChoose: () => void } & Acts) {
+export function CameBackNote({
+  mark,
+  number,
+  pieceId,
+  chosen,
+  active,
+  onChoose,
+  onTick,
+  onDecide,
+  onReply,
+}: {
+  mark: AnsweredMark;
+  /** What stands on its pin. */ number?: number;
+  pieceId: string;
+  chosen: boolean;
+  active: boolean;
+  onChoose: () => void;
+} & Acts) {
   const [replying, setReplying] = useState(false);
   const edit = isEdit(mark);
   return (
     <article
-      className={classes("border-l-2 bg-paper pl-2.5 text-sm", mark.request === "open" ? "border-ember" : mark.request || mark.decision ? "border-moss" : edit ? "border-plum" : mark.nature === "praise" ? "border-moss" : "border-tide", chosen && "bg-tide-wash")}
+      className={classes(
+        "border-l-2 bg-paper pl-2.5 text-sm",
+        mark.request === "open"
+          ? "border-ember"
+          : mark.request || mark.decision
+            ? "border-moss"
+            : edit
+              ? "border-plum"
+              : mark.nature === "praise"
+                ? "border-moss"
+                : "border-tide",
+        chosen && "bg-tide-wash",
+      )}
       onClick={onChoose}
     >
       <p className="flex flex-wrap items-baseline gap-x-2">
         {number ? <span className="font-semibold">{number}</span> : null}
-        <span className={classes("label", mark.request === "open" && "text-ember")}>{sayKind(mark)}</span>
+        <span className={classes("label", mark.request === "open" && "text-ember")}>
+          {sayKind(mark)}
+        </span>
         {mark.place.on === "text" ? null : <span className="label">{sayPlace(mark.place)}</span>}
         {mark.points ? <span className="label text-ink">{mark.points} pt</span> : null}
-        {mark.gone ? <span className="label">{mark.place.on === "text" ? "its words are gone" : "you have taken this file out"}</span> : null}
+        {mark.gone ? (
+          <span className="label">
+            {mark.place.on === "text" ? "its words are gone" : "you have taken this file out"}
+          </span>
+        ) : null}
       </p>
-      {mark.gone && mark.quote ? <p className="font-serif italic text-soft line-through">{mark.quote}</p> : null}
+      {mark.gone && mark.quote ? (
+        <p className="font-serif italic text-soft line-through">{mark.quote}</p>
+      ) : null}
       {edit ? <p>{sayEdit(mark)}</p> : null}
-      {mark.body && mark.kind !== "stamp" ? <NoteText text={mark.body} sentence={mark.sentence} /> : null}
+      {mark.body && mark.kind !== "stamp" ? (
+        <NoteText text={mark.body} sentence={mark.sentence} />
+      ) : null}
       <VoiceNote clipId={mark.clipId} />
       <Hear text={edit ? sayEdit(mark) : sayNote(mark.body)} />
       {active && mark.request && mark.request !== "settled" && mark.request !== "asked again" ? (
         <label className="mt-1 flex min-h-9 items-center gap-2 max-sm:min-h-11">
-          <input type="checkbox" className="size-5 accent-moss" checked={mark.request === "done"} onChange={(event) => onTick(mark, event.target.checked)} />
+          <input
+            type="checkbox"
+            className="size-5 accent-moss"
+            checked={mark.request === "done"}
+            onChange={(event) => onTick(mark, event.target.checked)}
+          />
           I have done this
         </label>
       ) : null}
@@ -45,7 +93,12 @@ export function CameBackNote({ mark, number, pieceId, chosen, active, onChoose, 
         <div className="mt-1 flex flex-wrap gap-1.5">
           {mark.decision === null ? (
             <>
-              <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "accepted")} disabled={mark.place.on === "text" && mark.at === null}>
+              <Button
+                small
+                className="max-sm:min-h-11"
+                onClick={() => onDecide(mark, "accepted")}
+                disabled={mark.place.on === "text" && mark.at === null}
+              >
                 {mark.place.on === "text" ? "Accept" : "I have changed this"}
               </Button>
               <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "declined")}>
@@ -59,7 +112,13 @@ export function CameBackNote({ mark, number, pieceId, chosen, active, onChoose, 
       ) : null}
       {mark.messages.length > 0 || replying ? (
         <div className="mt-1">
-          <Thread pieceId={pieceId} markId={mark.id} messages={mark.messages} placeholder="Say something about this" onSent={(message) => onReply(mark, message)} />
+          <Thread
+            pieceId={pieceId}
+            markId={mark.id}
+            messages={mark.messages}
+            placeholder="Say something about this"
+            onSent={(message) => onReply(mark, message)}
+          />
         </div>
       ) : active ? (
         <Button small ink="quiet" className="-ml-2" onClick={() => setReplying(true)}>
@@ -71,11 +130,18 @@ export function CameBackNote({ mark, number, pieceId, chosen, active, onChoose, 
 }
 
 function sayKind(mark: AnsweredMark): string {
-  if (isStamp(mark)) return mark.kind === "stamp" ? mark.body : `${STAMP_SIGNS[mark.kind]!.sign} ${STAMP_SIGNS[mark.kind]!.words}`;
+  if (isStamp(mark))
+    return mark.kind === "stamp"
+      ? mark.body
+      : `${STAMP_SIGNS[mark.kind]!.sign} ${STAMP_SIGNS[mark.kind]!.words}`;
   if (mark.kind === "ink") return "drawn on it";
   if (isEdit(mark)) return "edit";
   if (mark.request === "done") return "✓ you say: done";
   if (mark.request === "settled") return "✓ settled";
   if (mark.request === "asked again") return "asked again";
-  return mark.nature === "request" ? "please do this" : mark.nature === "praise" ? "★ praise" : "note";
+  return mark.nature === "request"
+    ? "please do this"
+    : mark.nature === "praise"
+      ? "★ praise"
+      : "note";
 }

@@ -10,8 +10,18 @@ import type { SetView } from "./useAnswers";
 
 /** What came with the task: materials, the student's own copies, how it counts. */
 export function GivenWith({ view, setView }: { view: PieceView; setView: SetView }) {
-  const goal = [view.wordGoal.least ? `at least ${view.wordGoal.least} words` : "", view.wordGoal.most ? `at most ${view.wordGoal.most} words` : ""].filter(Boolean).join(", ");
-  const lines = [goal, view.openBefore ? `${view.teacher} can read along before you hand in` : "", view.roundsRule ?? "", view.late ? `late work: ${view.late}` : ""].filter(Boolean);
+  const goal = [
+    view.wordGoal.least ? `at least ${view.wordGoal.least} words` : "",
+    view.wordGoal.most ? `at most ${view.wordGoal.most} words` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+  const lines = [
+    goal,
+    view.openBefore ? `${view.teacher} can read along before you hand in` : "",
+    view.roundsRule ?? "",
+    view.late ? `late work: ${view.late}` : "",
+  ].filter(Boolean);
   return (
     <>
       {view.materials.length > 0 ? (
@@ -38,15 +48,38 @@ export function GivenWith({ view, setView }: { view: PieceView; setView: SetView
   );
 }
 
-function Material({ material, view, setView }: { material: MaterialView; view: PieceView; setView: SetView }) {
+function Material({
+  material,
+  view,
+  setView,
+}: {
+  material: MaterialView;
+  view: PieceView;
+  setView: SetView;
+}) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   async function replace(file: File) {
     setBusy(true);
     setProblem(null);
     try {
-      const saved = await call(contract.saveCopy, { params: { pieceId: view.id, materialId: material.id }, file, fileName: file.name });
-      setView((old) => ({ ...old, materials: old.materials.map((m) => (m.id === material.id ? { ...m, href: `/api/uploads/${saved.uploadId}`, own: { uploadId: saved.uploadId, when: saved.when } } : m)) }));
+      const saved = await call(contract.saveCopy, {
+        params: { pieceId: view.id, materialId: material.id },
+        file,
+        fileName: file.name,
+      });
+      setView((old) => ({
+        ...old,
+        materials: old.materials.map((m) =>
+          m.id === material.id
+            ? {
+                ...m,
+                href: `/api/uploads/${saved.uploadId}`,
+                own: { uploadId: saved.uploadId, when: saved.when },
+              }
+            : m,
+        ),
+      }));
     } catch (error) {
       setProblem(`${file.name} was not taken: ${sayProblem(error)}`);
     }
@@ -66,7 +99,10 @@ function Material({ material, view, setView }: { material: MaterialView; view: P
   }
   return (
     <li>
-      <a href={material.href ?? "#"} {...(material.kind === "link" ? { target: "_blank", rel: "noopener noreferrer" } : {})}>
+      <a
+        href={material.href ?? "#"}
+        {...(material.kind === "link" ? { target: "_blank", rel: "noopener noreferrer" } : {})}
+      >
         {material.title}
       </a>
       {material.own ? (
@@ -75,12 +111,25 @@ function Material({ material, view, setView }: { material: MaterialView; view: P
           {view.locked === null || view.expects === "nothing" ? (
             <label className="cursor-pointer text-tide underline">
               {busy ? "Sending …" : "put a changed one in its place"}
-              <input type="file" className="sr-only" disabled={busy} onChange={(event) => { const file = event.target.files?.[0]; event.target.value = ""; if (file) void replace(file); }} />
+              <input
+                type="file"
+                className="sr-only"
+                disabled={busy}
+                onChange={(event) => {
+                  const file = event.target.files?.[0];
+                  event.target.value = "";
+                  if (file) void replace(file);
+                }}
+              />
             </label>
           ) : null}
         </span>
       ) : null}
-      {problem ? <p role="alert" className="text-sm text-ember">▲ {problem}</p> : null}
+      {problem ? (
+        <p role="alert" className="text-sm text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
     </li>
   );
 }

@@ -6,18 +6,68 @@ import { inReadingOrder } from "../marks/drawn";
 import { useMargin } from "../text/useMargin";
 import { CameBackNote } from "./CameBackNote";
 
-type Acts = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void };
+type Acts = {
+  onTick: (mark: AnsweredMark, done: boolean) => void;
+  onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void;
+};
 
 /** The student's margin: each mark that came back, level with its words. Below the text on small screens. */
-export function MarginOfPiece({ sheet, marks, numbers, pieceId, chosen, setChosen, acts, onReply, signal }: { sheet: RefObject<HTMLElement | null>; marks: readonly AnsweredMark[]; /** What stands on the pins. */ numbers?: ReadonlyMap<string, number>; pieceId: string; chosen: string | null; setChosen: (id: string) => void; /** Null: the piece is not out for revision, so there is nothing to answer. */ acts: Acts | null; onReply: (mark: AnsweredMark, message: MessageView) => void; signal?: unknown }) {
+export function MarginOfPiece({
+  sheet,
+  marks,
+  numbers,
+  pieceId,
+  chosen,
+  setChosen,
+  acts,
+  onReply,
+  signal,
+}: {
+  sheet: RefObject<HTMLElement | null>;
+  marks: readonly AnsweredMark[];
+  /** What stands on the pins. */ numbers?: ReadonlyMap<string, number>;
+  pieceId: string;
+  chosen: string | null;
+  setChosen: (id: string) => void;
+  /** Null: the piece is not out for revision, so there is nothing to answer. */ acts: Acts | null;
+  onReply: (mark: AnsweredMark, message: MessageView) => void;
+  signal?: unknown;
+}) {
   const margin = useRef<HTMLDivElement>(null);
   const ordered = useMemo(() => inReadingOrder(marks), [marks]);
-  const { tops, height } = useMargin(sheet, margin, ordered.map((m) => m.id), undefined, signal);
+  const { tops, height } = useMargin(
+    sheet,
+    margin,
+    ordered.map((m) => m.id),
+    undefined,
+    signal,
+  );
   return (
-    <div ref={margin} className="relative max-lg:mt-8 max-lg:space-y-4" style={{ minHeight: height }} role="complementary" aria-label="What came back, beside its words">
+    <div
+      ref={margin}
+      className="relative max-lg:mt-8 max-lg:space-y-4"
+      style={{ minHeight: height }}
+      role="complementary"
+      aria-label="What came back, beside its words"
+    >
       {ordered.map((mark) => (
-        <div key={mark.id} data-note={mark.id} className="lg:absolute lg:inset-x-0" style={{ top: tops.get(mark.id) ?? 0, opacity: tops.has(mark.id) ? 1 : 0 }}>
-          <CameBackNote mark={mark} number={numbers?.get(mark.id)} pieceId={pieceId} chosen={chosen === mark.id} active={acts !== null} onChoose={() => setChosen(mark.id)} onTick={(m, done) => acts?.onTick(m, done)} onDecide={(m, d) => acts?.onDecide(m, d)} onReply={onReply} />
+        <div
+          key={mark.id}
+          data-note={mark.id}
+          className="lg:absolute lg:inset-x-0"
+          style={{ top: tops.get(mark.id) ?? 0, opacity: tops.has(mark.id) ? 1 : 0 }}
+        >
+          <CameBackNote
+            mark={mark}
+            number={numbers?.get(mark.id)}
+            pieceId={pieceId}
+            chosen={chosen === mark.id}
+            active={acts !== null}
+            onChoose={() => setChosen(mark.id)}
+            onTick={(m, done) => acts?.onTick(m, done)}
+            onDecide={(m, d) => acts?.onDecide(m, d)}
+            onReply={onReply}
+          />
         </div>
       ))}
     </div>

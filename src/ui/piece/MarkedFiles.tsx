@@ -14,22 +14,87 @@ import { MarginOfPiece } from "./MarginOfPiece";
 /** A mark that stands on a file, not on the writing. */
 export const isOnFile = (mark: Pick<AnsweredMark, "place">): boolean => itemOf(mark.place) !== null;
 
-export type MarkActs = { onTick: (mark: AnsweredMark, done: boolean) => void; onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void };
+export type MarkActs = {
+  onTick: (mark: AnsweredMark, done: boolean) => void;
+  onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void;
+};
 
 /** A mark that came back as it is drawn on a page, a picture or beside a recording. */
 export function placedMark(mark: AnsweredMark): PlacedMark {
-  const tone = mark.request === "open" ? "request" : mark.request ? "settled" : mark.nature === "praise" ? "praise" : "note";
+  const tone =
+    mark.request === "open"
+      ? "request"
+      : mark.request
+        ? "settled"
+        : mark.nature === "praise"
+          ? "praise"
+          : "note";
   return { ...mark, tone, label: sayWhole(mark), fixed: true };
 }
 
 /** A file with the marks that came back on it, to be looked at. */
-export function MarkedFile({ item, marks, numbers, chosen, onChoose }: { item: ItemView; marks: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; chosen: string | null; onChoose: (id: string) => void }) {
+export function MarkedFile({
+  item,
+  marks,
+  numbers,
+  chosen,
+  onChoose,
+}: {
+  item: ItemView;
+  marks: readonly PlacedMark[];
+  numbers: ReadonlyMap<string, number>;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
   const figure = useRef<HTMLDivElement>(null);
-  const layer = (page: number | null, ratio: number) => <MarkLayer marks={marks.filter((m) => (page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page))} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={onChoose} />;
+  const layer = (page: number | null, ratio: number) => (
+    <MarkLayer
+      marks={marks.filter((m) =>
+        page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page,
+      )}
+      ratio={ratio}
+      numbers={numbers}
+      chosen={chosen}
+      onChoose={onChoose}
+    />
+  );
   const moments = marks.filter((m) => m.place.on === "time");
   return (
     <div ref={figure}>
-      <ItemShown item={item} layers={{ page: (page, ratio) => layer(page, ratio), picture: (ratio) => layer(null, ratio), recording: moments.length > 0 ? <TimeNotes marks={moments} chosen={chosen} onChoose={onChoose} seconds={item.seconds} acts={<a className="self-center text-sm" href={`/api/items/${item.id}/notes`} download="notes.vtt">Notes as WebVTT</a>} /> : undefined, frame: (ratio) => <FrameLayer marks={moments} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={onChoose} /> }} />
+      <ItemShown
+        item={item}
+        layers={{
+          page: (page, ratio) => layer(page, ratio),
+          picture: (ratio) => layer(null, ratio),
+          recording:
+            moments.length > 0 ? (
+              <TimeNotes
+                marks={moments}
+                chosen={chosen}
+                onChoose={onChoose}
+                seconds={item.seconds}
+                acts={
+                  <a
+                    className="self-center text-sm"
+                    href={`/api/items/${item.id}/notes`}
+                    download="notes.vtt"
+                  >
+                    Notes as WebVTT
+                  </a>
+                }
+              />
+            ) : undefined,
+          frame: (ratio) => (
+            <FrameLayer
+              marks={moments}
+              ratio={ratio}
+              numbers={numbers}
+              chosen={chosen}
+              onChoose={onChoose}
+            />
+          ),
+        }}
+      />
     </div>
   );
 }
@@ -38,7 +103,19 @@ export function MarkedFile({ item, marks, numbers, chosen, onChoose }: { item: I
  * The files that came back with marks, as they were handed in, with each mark beside its place: there while the
  * student works on the next round, whatever became of the files since.
  */
-export function MarkedFiles({ items, marks, pieceId, acts, onReply }: { items: readonly ItemView[]; marks: readonly AnsweredMark[]; pieceId: string; acts: MarkActs | null; onReply: (mark: AnsweredMark, message: MessageView) => void }) {
+export function MarkedFiles({
+  items,
+  marks,
+  pieceId,
+  acts,
+  onReply,
+}: {
+  items: readonly ItemView[];
+  marks: readonly AnsweredMark[];
+  pieceId: string;
+  acts: MarkActs | null;
+  onReply: (mark: AnsweredMark, message: MessageView) => void;
+}) {
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const placed = useMemo(() => marks.map(placedMark), [marks]);
@@ -50,10 +127,27 @@ export function MarkedFiles({ items, marks, pieceId, acts, onReply }: { items: r
       <div className="grid gap-x-8 lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]">
         <div ref={sheet} className="min-w-0">
           {items.map((item) => (
-            <MarkedFile key={item.id} item={item} marks={placed.filter((m) => itemOf(m.place) === item.id)} numbers={numbers} chosen={chosen} onChoose={setChosen} />
+            <MarkedFile
+              key={item.id}
+              item={item}
+              marks={placed.filter((m) => itemOf(m.place) === item.id)}
+              numbers={numbers}
+              chosen={chosen}
+              onChoose={setChosen}
+            />
           ))}
         </div>
-        <MarginOfPiece sheet={sheet} marks={marks} numbers={numbers} pieceId={pieceId} chosen={chosen} setChosen={setChosen} acts={acts} onReply={onReply} signal={chosen} />
+        <MarginOfPiece
+          sheet={sheet}
+          marks={marks}
+          numbers={numbers}
+          pieceId={pieceId}
+          chosen={chosen}
+          setChosen={setChosen}
+          acts={acts}
+          onReply={onReply}
+          signal={chosen}
+        />
       </div>
     </section>
   );

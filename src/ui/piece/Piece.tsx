@@ -68,73 +68,100 @@ export function Piece({ first }: { first: PieceView }) {
   const last = view.cameBack.at(-1);
   return (
     <ClipsProvider clips={view.clips} mostSeconds={view.replySeconds}>
-    <AloudProvider first={view.aloud}>
-    <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
-      <p className="text-sm">
-        <Link href="/work">← My work</Link>
-      </p>
-      <PieceHead view={view} />
-      <AloudSwitch />
-      {receipt ? (
-        <div ref={receiptRef} tabIndex={-1} className="my-6 outline-offset-8" role="status">
-          <Notice ink="moss" className="mb-3 max-w-xl">
-            Handed in. Your teacher has it; here is your receipt.
-          </Notice>
-          <ReceiptCard receipt={receipt} zone={view.zone} title={view.title} />
-        </div>
-      ) : null}
-      {problem ? (
-        <Notice ink="ember" className="my-4">
-          {problem}
-        </Notice>
-      ) : null}
-      {view.notices.length > 0 ? (
-        <Notice ink="tide" className="my-4 max-w-[42rem]">
-          {view.notices.map((notice) => (
-            <p key={notice.when + notice.words}>
-              {notice.words} <span className="text-sm text-soft">{notice.when}</span>
-            </p>
-          ))}
-        </Notice>
-      ) : null}
-      {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
-      <details open={!last} className="my-5 max-w-[42rem]">
-        <summary className="label cursor-pointer">The task{view.points ? ` · ${view.points} points` : ""}</summary>
-        <div className="mt-2">
-          {view.voice ? <VoiceNote clipId={view.voice} small={false} /> : null}
-          <RichText doc={view.instructions} />
-          <Hear text={plainText(view.instructions).text} words="Hear the task" />
-        </div>
-        <GivenWith view={view} setView={setView} />
-      </details>
-      {view.expects === "nothing" ? (
-        <Notice ink="tide" className="max-w-xl">
-          There is nothing to hand in here: {view.teacher} looks at this on paper or in class, {view.due.words}.
-          {view.rubric ? ` What is looked at: ${view.rubric.rubric.criteria.map((c) => c.name).join(", ")}.` : ""}
-        </Notice>
-      ) : view.mayAskToReopen ? (
-        <Closed view={view} onAsked={() => void reload()} />
-      ) : view.locked === null ? (
-        <Working key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`} view={view} setView={setView} onHandedIn={(r) => { setReceipt(r); void reload(); }} />
-      ) : (
-        <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
-      )}
-      <div className="mt-10 grid max-w-[42rem] gap-8">
-        <ToTheClass view={view.toClass} onView={(toClass) => setView((old) => ({ ...old, toClass, clips: [...old.clips, ...toClass.clips] }))} heading="Said to the class" />
-        <Thread pieceId={view.id} messages={view.thread} heading={`Thread with ${view.teacher}`} placeholder={revising ? "Ask about what came back" : "Ask something"} onSent={(message) => setView((old) => ({ ...old, thread: [...old.thread, message] }))} />
-        {view.receipts.length > 0 ? (
-          <details>
-            <summary className="label cursor-pointer">Receipts ({view.receipts.length})</summary>
-            <div className="mt-3 grid gap-3">
-              {view.receipts.map((r) => (
-                <ReceiptCard key={r.code} receipt={r} zone={view.zone} title={view.title} />
-              ))}
+      <AloudProvider first={view.aloud}>
+        <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
+          <p className="text-sm">
+            <Link href="/work">← My work</Link>
+          </p>
+          <PieceHead view={view} />
+          <AloudSwitch />
+          {receipt ? (
+            <div ref={receiptRef} tabIndex={-1} className="my-6 outline-offset-8" role="status">
+              <Notice ink="moss" className="mb-3 max-w-xl">
+                Handed in. Your teacher has it; here is your receipt.
+              </Notice>
+              <ReceiptCard receipt={receipt} zone={view.zone} title={view.title} />
             </div>
+          ) : null}
+          {problem ? (
+            <Notice ink="ember" className="my-4">
+              {problem}
+            </Notice>
+          ) : null}
+          {view.notices.length > 0 ? (
+            <Notice ink="tide" className="my-4 max-w-[42rem]">
+              {view.notices.map((notice) => (
+                <p key={notice.when + notice.words}>
+                  {notice.words} <span className="text-sm text-soft">{notice.when}</span>
+                </p>
+              ))}
+            </Notice>
+          ) : null}
+          {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
+          <details open={!last} className="my-5 max-w-[42rem]">
+            <summary className="label cursor-pointer">
+              The task{view.points ? ` · ${view.points} points` : ""}
+            </summary>
+            <div className="mt-2">
+              {view.voice ? <VoiceNote clipId={view.voice} small={false} /> : null}
+              <RichText doc={view.instructions} />
+              <Hear text={plainText(view.instructions).text} words="Hear the task" />
+            </div>
+            <GivenWith view={view} setView={setView} />
           </details>
-        ) : null}
-      </div>
-    </article>
-    </AloudProvider>
+          {view.expects === "nothing" ? (
+            <Notice ink="tide" className="max-w-xl">
+              There is nothing to hand in here: {view.teacher} looks at this on paper or in class,{" "}
+              {view.due.words}.
+              {view.rubric
+                ? ` What is looked at: ${view.rubric.rubric.criteria.map((c) => c.name).join(", ")}.`
+                : ""}
+            </Notice>
+          ) : view.mayAskToReopen ? (
+            <Closed view={view} onAsked={() => void reload()} />
+          ) : view.locked === null ? (
+            <Working
+              key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`}
+              view={view}
+              setView={setView}
+              onHandedIn={(r) => {
+                setReceipt(r);
+                void reload();
+              }}
+            />
+          ) : (
+            <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
+          )}
+          <div className="mt-10 grid max-w-[42rem] gap-8">
+            <ToTheClass
+              view={view.toClass}
+              onView={(toClass) =>
+                setView((old) => ({ ...old, toClass, clips: [...old.clips, ...toClass.clips] }))
+              }
+              heading="Said to the class"
+            />
+            <Thread
+              pieceId={view.id}
+              messages={view.thread}
+              heading={`Thread with ${view.teacher}`}
+              placeholder={revising ? "Ask about what came back" : "Ask something"}
+              onSent={(message) => setView((old) => ({ ...old, thread: [...old.thread, message] }))}
+            />
+            {view.receipts.length > 0 ? (
+              <details>
+                <summary className="label cursor-pointer">
+                  Receipts ({view.receipts.length})
+                </summary>
+                <div className="mt-3 grid gap-3">
+                  {view.receipts.map((r) => (
+                    <ReceiptCard key={r.code} receipt={r} zone={view.zone} title={view.title} />
+                  ))}
+                </div>
+              </details>
+            ) : null}
+          </div>
+        </article>
+      </AloudProvider>
     </ClipsProvider>
   );
 }
@@ -152,7 +179,9 @@ function PieceHead({ view }: { view: PieceView }) {
       <p className="mt-1 flex flex-wrap gap-x-5 text-sm text-soft">
         <span>
           due {view.due.words}
-          {view.due.lateness ? <strong className="text-ember"> · ◥ {view.due.lateness}</strong> : null}
+          {view.due.lateness ? (
+            <strong className="text-ember"> · ◥ {view.due.lateness}</strong>
+          ) : null}
         </span>
         {view.closes ? <span>closes {view.closes}</span> : null}
         {view.promised ? <span>promised back {view.promised}</span> : null}
@@ -163,7 +192,14 @@ function PieceHead({ view }: { view: PieceView }) {
             const back = view.cameBack.find((b) => b.round === round.number);
             const now = round.number === Math.max(...view.rounds.map((r) => r.number));
             return (
-              <li key={round.number} aria-current={now ? "step" : undefined} className={classes("border-t-2 pr-6 pt-1", now ? "border-tide" : "border-line-strong text-soft")}>
+              <li
+                key={round.number}
+                aria-current={now ? "step" : undefined}
+                className={classes(
+                  "border-t-2 pr-6 pt-1",
+                  now ? "border-tide" : "border-line-strong text-soft",
+                )}
+              >
                 round {round.number}
                 {round.words ? `, ${round.words}` : ""}
                 {back ? ` · came back ${back.when}` : ""}
@@ -183,26 +219,35 @@ function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
         {back.by} handed this back {back.when}
         {back.outcome === "revise" ? ", to revise" : ""}
       </h2>
-      {back.overall ? <p className="mt-2 border-l-2 border-tide pl-4 font-serif text-lg leading-relaxed whitespace-pre-wrap">{back.overall}</p> : null}
+      {back.overall ? (
+        <p className="mt-2 border-l-2 border-tide pl-4 font-serif text-lg leading-relaxed whitespace-pre-wrap">
+          {back.overall}
+        </p>
+      ) : null}
       <Hear text={back.overall} />
       <HearAll of={view.marks} />
       <p className="mt-2 flex flex-wrap gap-x-5 text-soft">
         {back.score ? <strong className="text-ink">score {back.score}</strong> : null}
         {back.outcome === "revise" ? (
           <span className={view.openRequests > 0 ? "font-semibold text-ember" : "text-moss"}>
-            {view.openRequests > 0 ? `${view.openRequests} ${view.openRequests === 1 ? "request is" : "requests are"} open` : "✓ no open requests"}
+            {view.openRequests > 0
+              ? `${view.openRequests} ${view.openRequests === 1 ? "request is" : "requests are"} open`
+              : "✓ no open requests"}
           </span>
         ) : null}
         {back.nextDue ? <span>due again {back.nextDue}</span> : null}
       </p>
-      {back.deduction ? <p className="mt-1 text-sm text-soft">How the score came about: {back.deduction}</p> : null}
+      {back.deduction ? (
+        <p className="mt-1 text-sm text-soft">How the score came about: {back.deduction}</p>
+      ) : null}
       {back.rubric ? (
         <dl className="mt-3 grid gap-x-4 gap-y-1 border-t border-line pt-2 text-sm sm:grid-cols-[10rem_1fr]">
           {back.rubric.lines.map((line) => (
             <div key={line.criterion} className="contents">
               <dt className="font-serif">{line.criterion}</dt>
               <dd>
-                <strong>{line.level}</strong> <span className="text-soft">({line.points})</span> {line.descriptor}
+                <strong>{line.level}</strong> <span className="text-soft">({line.points})</span>{" "}
+                {line.descriptor}
               </dd>
             </div>
           ))}

@@ -7,16 +7,39 @@ import { SayForm } from "../comments/SayForm";
 import { SaidWords } from "../voice/SaidWords";
 
 /** The conversation about a piece, or about one mark on it. */
-export function Thread({ pieceId, markId = null, checkpoint = null, messages, heading, placeholder, onSent }: { pieceId: string; markId?: string | null; /** About this checkpoint. */ checkpoint?: number | null; messages: readonly MessageView[]; heading?: string; placeholder?: string; onSent: (message: MessageView) => void }) {
+export function Thread({
+  pieceId,
+  markId = null,
+  checkpoint = null,
+  messages,
+  heading,
+  placeholder,
+  onSent,
+}: {
+  pieceId: string;
+  markId?: string | null;
+  /** About this checkpoint. */ checkpoint?: number | null;
+  messages: readonly MessageView[];
+  heading?: string;
+  placeholder?: string;
+  onSent: (message: MessageView) => void;
+}) {
   return (
     <section aria-label={heading ?? "Replies"}>
       {heading ? <h2 className="border-b border-line pb-1">{heading}</h2> : null}
       <ul className="my-2 space-y-1.5">
         {messages.map((message) => (
-          <li key={message.id} className={message.mine ? "border-l-2 border-tide pl-2" : "border-l-2 border-line-strong pl-2"}>
+          <li
+            key={message.id}
+            className={
+              message.mine ? "border-l-2 border-tide pl-2" : "border-l-2 border-line-strong pl-2"
+            }
+          >
             <span className="text-sm text-soft">
               {message.mine ? "I" : message.author}, {message.when}
-              {message.checkpoint && checkpoint === null ? `, on checkpoint ${message.checkpoint}` : ""}
+              {message.checkpoint && checkpoint === null
+                ? `, on checkpoint ${message.checkpoint}`
+                : ""}
             </span>
             <SaidWords body={message.body} clipId={message.clipId} />
           </li>
@@ -29,7 +52,15 @@ export function Thread({ pieceId, markId = null, checkpoint = null, messages, he
         pieceId={pieceId}
         place={`reply ${pieceId} ${markId ?? checkpoint ?? ""}`}
         rows={heading ? 2 : 1}
-        onSend={async ({ body, clipId }, key) => onSent(await call(contract.sendMessage, { params: { pieceId }, body: { body, markId, checkpoint, clipId }, key }))}
+        onSend={async ({ body, clipId }, key) =>
+          onSent(
+            await call(contract.sendMessage, {
+              params: { pieceId },
+              body: { body, markId, checkpoint, clipId },
+              key,
+            }),
+          )
+        }
       />
     </section>
   );

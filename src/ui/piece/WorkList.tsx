@@ -11,17 +11,37 @@ import { classes } from "../kit/classes";
 /** My work: what needs me now comes first, and nothing is behind a tab. One section alone shows its history with what was said. */
 export function WorkList({ view }: { view: WorkView }) {
   const [section, setSection] = useState<string | null>(null);
-  const own = (items: readonly WorkItem[]) => (section ? items.filter((i) => i.sectionId === section) : items);
+  const own = (items: readonly WorkItem[]) =>
+    section ? items.filter((i) => i.sectionId === section) : items;
   const [needsYou, waiting, finished] = [own(view.needsYou), own(view.waiting), own(view.finished)];
-  const dueByDay = view.dueByDay.map((d) => ({ day: d.day, items: own(d.items) })).filter((d) => d.items.length > 0);
-  const nothing = view.needsYou.length + view.dueByDay.length + view.waiting.length + view.finished.length === 0;
-  if (nothing) return <Empty title="Nothing has been handed out to you yet">When a teacher hands something out, it stands here.</Empty>;
+  const dueByDay = view.dueByDay
+    .map((d) => ({ day: d.day, items: own(d.items) }))
+    .filter((d) => d.items.length > 0);
+  const nothing =
+    view.needsYou.length + view.dueByDay.length + view.waiting.length + view.finished.length === 0;
+  if (nothing)
+    return (
+      <Empty title="Nothing has been handed out to you yet">
+        When a teacher hands something out, it stands here.
+      </Empty>
+    );
   return (
     <div className="grid gap-8">
       {view.sections.length > 1 ? (
         <div role="group" aria-label="Show" className="flex flex-wrap gap-x-4">
           {[{ id: null, name: "everything" }, ...view.sections].map((s) => (
-            <button key={s.id ?? "all"} type="button" aria-pressed={section === s.id} onClick={() => setSection(s.id)} className={classes("min-h-11 cursor-pointer hover:underline", section === s.id ? "font-semibold underline decoration-tide decoration-2 underline-offset-4" : "text-tide")}>
+            <button
+              key={s.id ?? "all"}
+              type="button"
+              aria-pressed={section === s.id}
+              onClick={() => setSection(s.id)}
+              className={classes(
+                "min-h-11 cursor-pointer hover:underline",
+                section === s.id
+                  ? "font-semibold underline decoration-tide decoration-2 underline-offset-4"
+                  : "text-tide",
+              )}
+            >
               {s.name}
             </button>
           ))}
@@ -30,13 +50,22 @@ export function WorkList({ view }: { view: WorkView }) {
       {view.fresh.lines.length > 0 && !section ? (
         <section aria-labelledby="fresh" className="border-l-4 border-plum pl-3">
           <h2 id="fresh">
-            New since your last visit <span className="font-sans text-sm text-soft">({view.fresh.since})</span>
+            New since your last visit{" "}
+            <span className="font-sans text-sm text-soft">({view.fresh.since})</span>
           </h2>
           <ul>
             {view.fresh.lines.map((line) => (
               <li key={line.pieceId + line.words}>
-                <Link href={`/work/${line.pieceId}`} prefetch={false} className="inline-flex min-h-9 flex-wrap items-center gap-x-2 max-sm:min-h-11">
-                  <span className="text-plum" aria-hidden="true">★</span> {line.title} <span className="text-ink">{line.words}</span> <span className="text-sm text-soft">{line.when}</span>
+                <Link
+                  href={`/work/${line.pieceId}`}
+                  prefetch={false}
+                  className="inline-flex min-h-9 flex-wrap items-center gap-x-2 max-sm:min-h-11"
+                >
+                  <span className="text-plum" aria-hidden="true">
+                    ★
+                  </span>{" "}
+                  {line.title} <span className="text-ink">{line.words}</span>{" "}
+                  <span className="text-sm text-soft">{line.when}</span>
                 </Link>
               </li>
             ))}
@@ -45,7 +74,11 @@ export function WorkList({ view }: { view: WorkView }) {
       ) : null}
       <section aria-labelledby="now">
         <h2 id="now">Needs you now</h2>
-        {needsYou.length === 0 ? <p className="mt-1 text-soft">Nothing is out for revision.</p> : <Items items={needsYou} strong />}
+        {needsYou.length === 0 ? (
+          <p className="mt-1 text-soft">Nothing is out for revision.</p>
+        ) : (
+          <Items items={needsYou} strong />
+        )}
       </section>
       <section aria-labelledby="due">
         <h2 id="due">Due</h2>
@@ -76,19 +109,38 @@ export function WorkList({ view }: { view: WorkView }) {
   );
 }
 
-function Items({ items, strong, said }: { items: readonly WorkItem[]; strong?: boolean; said?: boolean }) {
+function Items({
+  items,
+  strong,
+  said,
+}: {
+  items: readonly WorkItem[];
+  strong?: boolean;
+  said?: boolean;
+}) {
   return (
     <ul className="mt-1">
       {items.map((item) => (
-        <li key={item.pieceId} className={strong ? "mt-2 border-l-4 border-plum bg-plum-wash" : "border-t border-line"}>
-          <Link href={`/work/${item.pieceId}`} prefetch={false} className="flex min-h-11 flex-wrap items-center gap-x-4 gap-y-0.5 px-3 py-2 text-ink no-underline hover:bg-sunk">
+        <li
+          key={item.pieceId}
+          className={strong ? "mt-2 border-l-4 border-plum bg-plum-wash" : "border-t border-line"}
+        >
+          <Link
+            href={`/work/${item.pieceId}`}
+            prefetch={false}
+            className="flex min-h-11 flex-wrap items-center gap-x-4 gap-y-0.5 px-3 py-2 text-ink no-underline hover:bg-sunk"
+          >
             <Moon moon={item.moon} size={26} named={false} />
             <span className="min-w-52 flex-1">
               <span className="font-serif text-lg">{item.title}</span>
               <span className="block text-sm text-soft">
                 {item.section} · {sayState(item.moon)}
               </span>
-              {said && item.overall ? <span className="mt-1 block border-l-2 border-tide pl-3 font-serif whitespace-pre-wrap">{item.overall}</span> : null}
+              {said && item.overall ? (
+                <span className="mt-1 block border-l-2 border-tide pl-3 font-serif whitespace-pre-wrap">
+                  {item.overall}
+                </span>
+              ) : null}
             </span>
             <span className="text-sm sm:text-right">
               {item.openRequests > 0 ? (
@@ -98,7 +150,9 @@ function Items({ items, strong, said }: { items: readonly WorkItem[]; strong?: b
               ) : null}
               {item.news ? <span className="block text-plum">★ new: {item.news}</span> : null}
               {item.score ? <span className="block">score {item.score}</span> : null}
-              {item.moon.state === "handed_back" ? null : <span className="block text-soft">due {item.due}</span>}
+              {item.moon.state === "handed_back" ? null : (
+                <span className="block text-soft">due {item.due}</span>
+              )}
               {item.lateness ? <span className="block text-ember">◥ {item.lateness}</span> : null}
             </span>
           </Link>

@@ -25,12 +25,26 @@ import { useSaving } from "./useSaving";
 
 // Each kind of work comes with the piece that asks for it.
 const WritingPart = dynamic(() => import("./parts/WritingPart").then((m) => m.WritingPart));
-const PhotosPart = dynamic(() => import("./parts/PhotosPart").then((m) => m.PhotosPart), { ssr: false });
-const RecordingPart = dynamic(() => import("./parts/RecordingPart").then((m) => m.RecordingPart), { ssr: false });
-const QuestionsPart = dynamic(() => import("./parts/QuestionsPart").then((m) => m.QuestionsPart), { ssr: false });
+const PhotosPart = dynamic(() => import("./parts/PhotosPart").then((m) => m.PhotosPart), {
+  ssr: false,
+});
+const RecordingPart = dynamic(() => import("./parts/RecordingPart").then((m) => m.RecordingPart), {
+  ssr: false,
+});
+const QuestionsPart = dynamic(() => import("./parts/QuestionsPart").then((m) => m.QuestionsPart), {
+  ssr: false,
+});
 
 /** The piece while it can be worked on: each part that is asked for, showing it on the way, and handing in. */
-export function Working({ view, setView, onHandedIn }: { view: PieceView; setView: SetView; onHandedIn: (receipt: Receipt) => void }) {
+export function Working({
+  view,
+  setView,
+  onHandedIn,
+}: {
+  view: PieceView;
+  setView: SetView;
+  onHandedIn: (receipt: Receipt) => void;
+}) {
   const saving = useSaving(view.id, view.work);
   const marks = useAnswers(view, setView);
   const [doc, setDoc] = useState<RichDoc>(view.work.doc);
@@ -61,7 +75,8 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
   }
   // What sends files is fetched before it is needed, so that it is there when the connection is not.
   useEffect(() => {
-    if (view.parts.some((p) => p.kind !== "writing" && p.kind !== "questions")) void import("tus-js-client").catch(() => {});
+    if (view.parts.some((p) => p.kind !== "writing" && p.kind !== "questions"))
+      void import("tus-js-client").catch(() => {});
   }, [view.parts]);
 
   function answer(partId: string, questionId: string, given: Answer) {
@@ -77,10 +92,28 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
     const { work, revision, stopped } = await saving.settled();
     if (stopped) return setProblem("Choose first which of the two copies to go on with.");
     try {
-      const sent = await call(contract.sendCheckpoint, { params: { pieceId: view.id }, body: work, revision });
+      const sent = await call(contract.sendCheckpoint, {
+        params: { pieceId: view.id },
+        body: work,
+        revision,
+      });
       saving.storedAs(sent.revision, sent.when);
-      setShown(`Checkpoint ${sent.number} is with ${view.teacher}, ${sent.when}. This is no hand-in: go on.`);
-      setView((old) => ({ ...old, checkpoints: [...old.checkpoints, { id: String(sent.number), number: sent.number, round: old.round, when: sent.when, words: 0 }] }));
+      setShown(
+        `Checkpoint ${sent.number} is with ${view.teacher}, ${sent.when}. This is no hand-in: go on.`,
+      );
+      setView((old) => ({
+        ...old,
+        checkpoints: [
+          ...old.checkpoints,
+          {
+            id: String(sent.number),
+            number: sent.number,
+            round: old.round,
+            when: sent.when,
+            words: 0,
+          },
+        ],
+      }));
     } catch (error) {
       if (error instanceof Problem && error.status === 412) saving.conflict(error.theirs as never);
       else setProblem(sayProblem(error));
@@ -89,15 +122,47 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
 
   const blank = isBlank(doc) && picturesOf(doc).length === 0;
   const open = view.marks.filter((m) => m.request === "open").length;
-  const counts = new Map(view.parts.map((p) => [p.id, items.of(p.id).length + items.transfers.list.filter((t) => t.partId === p.id && t.state !== "refused").length]));
-  const answered = new Map(view.parts.flatMap((p) => (p.questions ? [[p.id, { given: p.questions.asked.filter((q) => isGiven(answers[p.id]?.[q.id])).length, of: p.questions.asked.length }] as const] : [])));
+  const counts = new Map(
+    view.parts.map((p) => [
+      p.id,
+      items.of(p.id).length +
+        items.transfers.list.filter((t) => t.partId === p.id && t.state !== "refused").length,
+    ]),
+  );
+  const answered = new Map(
+    view.parts.flatMap((p) =>
+      p.questions
+        ? [
+            [
+              p.id,
+              {
+                given: p.questions.asked.filter((q) => isGiven(answers[p.id]?.[q.id])).length,
+                of: p.questions.asked.length,
+              },
+            ] as const,
+          ]
+        : [],
+    ),
+  );
   const missing = missingParts(view.parts, { blank, items: counts, answered });
   const writes = view.parts.some((p) => p.kind === "writing");
   const single = view.parts.length === 1;
   const part = (p: PartView) => {
     switch (p.kind) {
       case "writing":
-        return <WritingPart view={view} first={view.work.doc} instead={instead} saving={saving.saving} answers={marks} onChange={(next) => { setDoc(next); saving.changed({ doc: next }); }} />;
+        return (
+          <WritingPart
+            view={view}
+            first={view.work.doc}
+            instead={instead}
+            saving={saving.saving}
+            answers={marks}
+            onChange={(next) => {
+              setDoc(next);
+              saving.changed({ doc: next });
+            }}
+          />
+        );
       case "photos":
         return <PhotosPart part={p} items={items} />;
       case "files":
@@ -106,11 +171,27 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
       case "film":
         return <RecordingPart part={p} items={items} pieceId={view.id} />;
       case "questions":
-        return <QuestionsPart part={p} pieceId={view.id} given={answers[p.id] ?? {}} onAnswer={(id, given) => answer(p.id, id, given)} />;
+        return (
+          <QuestionsPart
+            part={p}
+            pieceId={view.id}
+            given={answers[p.id] ?? {}}
+            onAnswer={(id, given) => answer(p.id, id, given)}
+          />
+        );
     }
   };
 
-  if (handing.pending && handing.waiting) return <Waiting pressedAt={handing.pending.pressedAt} zone={view.zone} transfers={items.transfers} reached={handing.reached} onUnpress={() => void handing.unpress()} />;
+  if (handing.pending && handing.waiting)
+    return (
+      <Waiting
+        pressedAt={handing.pending.pressedAt}
+        zone={view.zone}
+        transfers={items.transfers}
+        reached={handing.reached}
+        onUnpress={() => void handing.unpress()}
+      />
+    );
   const wrong = marks.problem ?? problem ?? handing.problem ?? items.problem;
   return (
     <section aria-label="My work">
@@ -132,21 +213,50 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
           }}
         />
       ) : null}
-      <MarkedFiles items={view.markedItems} marks={view.marks.filter((m) => isOnFile(m) || !writes)} pieceId={view.id} acts={{ onTick: (m, done) => void marks.answer(m, { request: done ? "done" : "open", decision: null }), onDecide: (m, decision) => void marks.answer(m, { request: null, decision }) }} onReply={(m, message) => marks.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))} />
+      <MarkedFiles
+        items={view.markedItems}
+        marks={view.marks.filter((m) => isOnFile(m) || !writes)}
+        pieceId={view.id}
+        acts={{
+          onTick: (m, done) =>
+            void marks.answer(m, { request: done ? "done" : "open", decision: null }),
+          onDecide: (m, decision) => void marks.answer(m, { request: null, decision }),
+        }}
+        onReply={(m, message) =>
+          marks.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
+        }
+      />
       <div className="grid gap-8">
         {view.parts.map((p) => (
           <div key={p.id} className="min-w-0" data-part={p.kind}>
-            {single && p.kind === "writing" ? null : <h2 className="mb-3 border-b border-line pb-1">{sayPart(p).replace(/^./, (c) => c.toUpperCase())}</h2>}
+            {single && p.kind === "writing" ? null : (
+              <h2 className="mb-3 border-b border-line pb-1">
+                {sayPart(p).replace(/^./, (c) => c.toUpperCase())}
+              </h2>
+            )}
             {part(p)}
           </div>
         ))}
       </div>
       <div className="mt-8 max-w-[42rem] border-t border-line-strong pt-4">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-3">
-          <Button ink="tide" className="max-sm:min-h-11" disabled={handing.pending !== null} onClick={() => setAsking(true)}>
-            {handing.pending ? "Handing in …" : view.receipts.length > 0 ? "Hand in again" : "Hand in"}
+          <Button
+            ink="tide"
+            className="max-sm:min-h-11"
+            disabled={handing.pending !== null}
+            onClick={() => setAsking(true)}
+          >
+            {handing.pending
+              ? "Handing in …"
+              : view.receipts.length > 0
+                ? "Hand in again"
+                : "Hand in"}
           </Button>
-          <Button className="max-sm:min-h-11" onClick={() => void checkpoint()} title="Your teacher sees it as it is now; you go on">
+          <Button
+            className="max-sm:min-h-11"
+            onClick={() => void checkpoint()}
+            title="Your teacher sees it as it is now; you go on"
+          >
             Send a checkpoint
           </Button>
           <p className="text-sm text-soft">
@@ -154,12 +264,25 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
             {open > 0 ? ` · ${open} ${open === 1 ? "request is" : "requests are"} still open` : ""}
           </p>
           {writes ? null : (
-            <span className={saving.saving.ink === "ember" ? "text-sm font-semibold text-ember" : "text-sm text-soft"} role="status" aria-live="polite" data-saving>
+            <span
+              className={
+                saving.saving.ink === "ember"
+                  ? "text-sm font-semibold text-ember"
+                  : "text-sm text-soft"
+              }
+              role="status"
+              aria-live="polite"
+              data-saving
+            >
               {saving.saving.words}
             </span>
           )}
         </div>
-        {shown ? <Notice ink="moss" className="mt-3">{shown}</Notice> : null}
+        {shown ? (
+          <Notice ink="moss" className="mt-3">
+            {shown}
+          </Notice>
+        ) : null}
         {view.checkpoints.length > 0 && !shown ? (
           <p className="mt-2 text-sm text-soft">
             Checkpoints: {view.checkpoints.map((c) => `${c.number} (${c.when})`).join(", ")}
@@ -189,14 +312,47 @@ export function Working({ view, setView, onHandedIn }: { view: PieceView; setVie
 }
 
 /** Pressed without a connection (or before the files are through): what is true now, and the way back. */
-function Waiting({ pressedAt, zone, transfers, reached, onUnpress }: { pressedAt: string; zone: string; transfers: Items["transfers"]; reached: boolean; onUnpress: () => void }) {
+function Waiting({
+  pressedAt,
+  zone,
+  transfers,
+  reached,
+  onUnpress,
+}: {
+  pressedAt: string;
+  zone: string;
+  transfers: Items["transfers"];
+  reached: boolean;
+  onUnpress: () => void;
+}) {
   const files = transfers.list.filter((t) => t.state !== "refused").length;
   const away = !reached || transfers.list.some((t) => t.state === "no connection");
-  const when = new Date(pressedAt).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });
+  const when = new Date(pressedAt).toLocaleTimeString("en-GB", {
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  });
   return (
-    <Notice ink="ember" className="max-w-[42rem]" acts={<Button small className="max-sm:min-h-11" onClick={onUnpress}>Go on working instead</Button>}>
+    <Notice
+      ink="ember"
+      className="max-w-[42rem]"
+      acts={
+        <Button small className="max-sm:min-h-11" onClick={onUnpress}>
+          Go on working instead
+        </Button>
+      }
+    >
       <p role="status">
-        <strong>Not handed in yet.</strong> You pressed “Hand in” at {when} by this device’s clock, and it is kept here{files > 0 ? `, with ${files} ${files === 1 ? "file" : "files"} still to be sent` : ""}. {away ? "There is no connection. It is sent by itself as soon as there is one" : "Your files are on their way; it is handed in by itself when they are through"}, while this page is open or when you open it again on this device. If that takes a while, the receipt shows both times.
+        <strong>Not handed in yet.</strong> You pressed “Hand in” at {when} by this device’s clock,
+        and it is kept here
+        {files > 0
+          ? `, with ${files} ${files === 1 ? "file" : "files"} still to be sent`
+          : ""}.{" "}
+        {away
+          ? "There is no connection. It is sent by itself as soon as there is one"
+          : "Your files are on their way; it is handed in by itself when they are through"}
+        , while this page is open or when you open it again on this device. If that takes a while,
+        the receipt shows both times.
       </p>
       <TransferLines list={transfers.list} onStop={(id) => void transfers.stop(id)} />
     </Notice>

@@ -26,7 +26,10 @@ export const workKey = (pieceId: string) => `work ${pieceId}`;
  */
 export function useSaving(pieceId: string, initial: WorkState) {
   const key = workKey(pieceId);
-  const [saving, setSaving] = useState<Saving>({ ink: "soft", words: initial.saved ? `Saved ${initial.saved}` : "" });
+  const [saving, setSaving] = useState<Saving>({
+    ink: "soft",
+    words: initial.saved ? `Saved ${initial.saved}` : "",
+  });
   const [other, setOther] = useState<OtherCopy | null>(null);
   const [found, setFound] = useState<Work | null>(null);
   const revision = useRef(initial.revision);
@@ -41,7 +44,11 @@ export function useSaving(pieceId: string, initial: WorkState) {
     const work = latest.current;
     setSaving({ ink: "soft", words: "Saving …" });
     try {
-      const answer = await call(contract.saveWork, { params: { pieceId }, body: work, revision: revision.current });
+      const answer = await call(contract.saveWork, {
+        params: { pieceId },
+        body: work,
+        revision: revision.current,
+      });
       revision.current = answer.revision;
       if (latest.current === work) {
         dirty.current = false;
@@ -52,8 +59,14 @@ export function useSaving(pieceId: string, initial: WorkState) {
       if (error instanceof Problem && error.status === 412) {
         stopped.current = true;
         setOther(error.theirs as OtherCopy);
-        setSaving({ ink: "ember", words: "Not saved: this piece was changed in another window. Kept on this device." });
-      } else if (error instanceof Unreachable || (error instanceof Problem && error.status >= 500)) {
+        setSaving({
+          ink: "ember",
+          words: "Not saved: this piece was changed in another window. Kept on this device.",
+        });
+      } else if (
+        error instanceof Unreachable ||
+        (error instanceof Problem && error.status >= 500)
+      ) {
         setSaving({ ink: "ember", words: "Not saved: no connection. Kept on this device." });
         clearTimeout(timer.current);
         timer.current = setTimeout(() => enqueue(), RETRY);
@@ -71,7 +84,14 @@ export function useSaving(pieceId: string, initial: WorkState) {
       latest.current = { ...latest.current, ...part };
       dirty.current = true;
       setSaving({ ink: "soft", words: "Keeping on this device …" });
-      void keep<Left>(key, { work: latest.current, dirty: true }, revision.current).then((ok) => ok || setSaving({ ink: "soft", words: "This browser keeps nothing on the device; saving on the server …" }));
+      void keep<Left>(key, { work: latest.current, dirty: true }, revision.current).then(
+        (ok) =>
+          ok ||
+          setSaving({
+            ink: "soft",
+            words: "This browser keeps nothing on the device; saving on the server …",
+          }),
+      );
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void enqueue(), PAUSE);
     },
@@ -94,7 +114,8 @@ export function useSaving(pieceId: string, initial: WorkState) {
     void kept<Left>(key).then((left) => {
       if (!left?.value.work) return;
       const { work, dirty: unsaved } = left.value;
-      const same = canonicalJson(work) === canonicalJson({ doc: initial.doc, answers: initial.answers });
+      const same =
+        canonicalJson(work) === canonicalJson({ doc: initial.doc, answers: initial.answers });
       if (same || (!unsaved && left.revision <= initial.revision)) return;
       latest.current = work;
       setFound(work);
@@ -106,7 +127,11 @@ export function useSaving(pieceId: string, initial: WorkState) {
         dirty.current = true;
         stopped.current = true;
         setOther(initial);
-        setSaving({ ink: "ember", words: "This device has a copy that is not on the server, and the server has a newer one." });
+        setSaving({
+          ink: "ember",
+          words:
+            "This device has a copy that is not on the server, and the server has a newer one.",
+        });
       }
     });
     // Once, for the copy this page was loaded with.
@@ -116,7 +141,10 @@ export function useSaving(pieceId: string, initial: WorkState) {
   /** Goes on with one of two copies; the other is not touched until the next saving. */
   const choose = useCallback(
     (choice: "mine" | "theirs"): Work => {
-      const chosen = choice === "mine" || !other ? latest.current : { doc: other.doc, answers: other.answers ?? {} };
+      const chosen =
+        choice === "mine" || !other
+          ? latest.current
+          : { doc: other.doc, answers: other.answers ?? {} };
       if (other) revision.current = other.revision;
       latest.current = chosen;
       stopped.current = false;

@@ -11,9 +11,17 @@ const pad = (n: number) => String(n).padStart(6, "0");
 const keyOf = (place: string, id: string, n: number) => `recording ${place} ${id} ${pad(n)}`;
 
 /** @returns false when the device has no room for it */
-export const keepChunk = (place: string, id: string, n: number, bytes: Blob, type: string, seconds: number): Promise<boolean> => keep<Chunk>(keyOf(place, id, n), { bytes, type, seconds }, 0);
+export const keepChunk = (
+  place: string,
+  id: string,
+  n: number,
+  bytes: Blob,
+  type: string,
+  seconds: number,
+): Promise<boolean> => keep<Chunk>(keyOf(place, id, n), { bytes, type, seconds }, 0);
 
-export const dropRecording = (place: string, id: string): Promise<void> => releaseUnder(`recording ${place} ${id} `);
+export const dropRecording = (place: string, id: string): Promise<void> =>
+  releaseUnder(`recording ${place} ${id} `);
 
 /** One tab of a browser records at a time; while it does, it holds this lock, and one named after the recording. */
 const MICROPHONE = "almanac recording";
@@ -26,14 +34,18 @@ export function takeMicrophone(id: string): Promise<(() => void) | null> {
     void navigator.locks.request(MICROPHONE, { ifAvailable: true }, (free) => {
       if (!free) return resolve(null);
       return new Promise<void>((release) => {
-        void navigator.locks.request(lockOf(id), () => new Promise<void>((end) => resolve(() => (end(), release()))));
+        void navigator.locks.request(
+          lockOf(id),
+          () => new Promise<void>((end) => resolve(() => (end(), release()))),
+        );
       });
     });
   });
 }
 
 /** The recordings that other tabs are making just now. */
-const underWay = async (): Promise<ReadonlySet<string>> => new Set((await navigator.locks?.query())?.held?.flatMap((lock) => lock.name ?? []) ?? []);
+const underWay = async (): Promise<ReadonlySet<string>> =>
+  new Set((await navigator.locks?.query())?.held?.flatMap((lock) => lock.name ?? []) ?? []);
 
 /** What earlier pages recorded here and neither kept nor dropped. */
 export async function leftRecordings(place: string): Promise<LeftRecording[]> {
@@ -47,7 +59,10 @@ export async function leftRecordings(place: string): Promise<LeftRecording[]> {
   for (const [id, chunks] of byId) {
     if (busy.has(lockOf(id))) continue;
     const last = chunks.at(-1)!;
-    const blob = new Blob(chunks.map((c) => c.value.bytes), { type: last.value.type });
+    const blob = new Blob(
+      chunks.map((c) => c.value.bytes),
+      { type: last.value.type },
+    );
     if (blob.size > 0) found.push({ id, blob, seconds: last.value.seconds, at: last.at });
     else for (const { key } of chunks) await release(key);
   }

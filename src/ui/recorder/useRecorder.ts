@@ -9,7 +9,10 @@ export type Recorded = { id: string; blob: Blob; href: string; seconds: number }
 const SLICE_MS = 1000;
 
 /** Formats in the order in which they are wanted; the first the browser can write is taken. */
-const FORMATS = { sound: ["audio/webm;codecs=opus", "audio/mp4", "audio/webm"], film: ["video/webm;codecs=vp8,opus", "video/mp4", "video/webm"] } as const;
+const FORMATS = {
+  sound: ["audio/webm;codecs=opus", "audio/mp4", "audio/webm"],
+  film: ["video/webm;codecs=vp8,opus", "video/mp4", "video/webm"],
+} as const;
 
 /**
  * Records sound or film in the page: pause, go on, stop by itself at the limit, listen, again. Each second of it is on the
@@ -18,7 +21,12 @@ const FORMATS = { sound: ["audio/webm;codecs=opus", "audio/mp4", "audio/webm"], 
  * @param place what it belongs to; a recording left there by a killed tab is found again
  * @param auto begins at once, unless such a recording is found
  */
-export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: number, auto = false) {
+export function useRecorder(
+  kind: "sound" | "film",
+  place: string,
+  mostSeconds: number,
+  auto = false,
+) {
   const [state, setState] = useState<RecorderState>("ready");
   const [seconds, setSeconds] = useState(0);
   const [level, setLevel] = useState(0);
@@ -29,7 +37,12 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
   const clock = useRef({ before: 0, since: 0 });
   const ending = useRef<(() => void) | null>(null);
 
-  const running = useCallback(() => clock.current.before + (clock.current.since ? (performance.now() - clock.current.since) / 1000 : 0), []);
+  const running = useCallback(
+    () =>
+      clock.current.before +
+      (clock.current.since ? (performance.now() - clock.current.since) / 1000 : 0),
+    [],
+  );
 
   const start = useCallback(async () => {
     setProblem(null);
@@ -38,11 +51,20 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
     const giveBack = await takeMicrophone(id);
     if (!giveBack) {
       setState("ready");
-      return setProblem("Another tab of this browser is recording just now. Stop it there, then press Record again.");
+      return setProblem(
+        "Another tab of this browser is recording just now. Stop it there, then press Record again.",
+      );
     }
     let stream: MediaStream;
     try {
-      stream = await navigator.mediaDevices.getUserMedia(kind === "film" ? { audio: true, video: { width: { ideal: 640 }, height: { ideal: 480 }, facingMode: "environment" } } : { audio: true });
+      stream = await navigator.mediaDevices.getUserMedia(
+        kind === "film"
+          ? {
+              audio: true,
+              video: { width: { ideal: 640 }, height: { ideal: 480 }, facingMode: "environment" },
+            }
+          : { audio: true },
+      );
     } catch (error) {
       giveBack();
       setState("ready");
@@ -52,7 +74,11 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
     const type = FORMATS[kind].find((t) => MediaRecorder.isTypeSupported(t)) ?? "";
     const chunks: Blob[] = [];
     let count = 0;
-    const made = new MediaRecorder(stream, { ...(type ? { mimeType: type } : {}), audioBitsPerSecond: 48_000, ...(kind === "film" ? { videoBitsPerSecond: 900_000 } : {}) });
+    const made = new MediaRecorder(stream, {
+      ...(type ? { mimeType: type } : {}),
+      audioBitsPerSecond: 48_000,
+      ...(kind === "film" ? { videoBitsPerSecond: 900_000 } : {}),
+    });
     const stopMeter = kind === "sound" ? meter(stream, setLevel) : () => {};
     const tick = setInterval(() => {
       const now = running();
@@ -71,7 +97,13 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
     made.ondataavailable = (event) => {
       if (event.data.size === 0) return;
       chunks.push(event.data);
-      void keepChunk(place, id, count++, event.data, type, running()).then((ok) => ok || setProblem("This device has no room to keep the recording: leave the page open until it is sent."));
+      void keepChunk(place, id, count++, event.data, type, running()).then(
+        (ok) =>
+          ok ||
+          setProblem(
+            "This device has no room to keep the recording: leave the page open until it is sent.",
+          ),
+      );
     };
     made.onstop = () => {
       const length = running();
@@ -88,10 +120,23 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
       setSeconds(length);
       setRecorded({ id, blob, href: URL.createObjectURL(blob), seconds: length });
       setState("recorded");
-      if (length >= mostSeconds) setProblem("It stopped at the limit. What was recorded until then is here.");
+      if (length >= mostSeconds)
+        setProblem("It stopped at the limit. What was recorded until then is here.");
     };
     // Unplugged in the middle: what there is, is kept.
-    stream.getTracks().forEach((track) => track.addEventListener("ended", () => made.state !== "inactive" && (setProblem(`The ${kind === "film" ? "camera or microphone" : "microphone"} was taken away. What was recorded until then is here.`), made.stop())));
+    stream
+      .getTracks()
+      .forEach((track) =>
+        track.addEventListener(
+          "ended",
+          () =>
+            made.state !== "inactive" &&
+            (setProblem(
+              `The ${kind === "film" ? "camera or microphone" : "microphone"} was taken away. What was recorded until then is here.`,
+            ),
+            made.stop()),
+        ),
+      );
     recorder.current = made;
     ending.current = () => made.state !== "inactive" && made.stop();
     clock.current = { before: 0, since: performance.now() };
@@ -108,7 +153,12 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
     void leftRecordings(place).then(([left]) => {
       if (gone) return;
       if (!left) return auto ? void begin() : undefined;
-      setRecorded({ id: left.id, blob: left.blob, href: URL.createObjectURL(left.blob), seconds: left.seconds });
+      setRecorded({
+        id: left.id,
+        blob: left.blob,
+        href: URL.createObjectURL(left.blob),
+        seconds: left.seconds,
+      });
       setSeconds(left.seconds);
       setState("recorded");
       setProblem("This recording was left on this device. Listen to it, and keep or drop it.");
@@ -149,9 +199,12 @@ export function useRecorder(kind: "sound" | "film", place: string, mostSeconds: 
 function sayFault(error: unknown, kind: "sound" | "film"): string {
   const what = kind === "film" ? "camera and microphone" : "microphone";
   const name = error instanceof DOMException ? error.name : "";
-  if (name === "NotAllowedError") return `The browser does not let this page use the ${what}. Allow it at the sign beside the address, then press Record again. You can also choose a file.`;
-  if (name === "NotFoundError" || name === "OverconstrainedError") return `No ${what} was found on this device. Plug one in and press Record again, or choose a file.`;
-  if (name === "NotReadableError") return `Another program is using the ${what}. Close it there, then press Record again.`;
+  if (name === "NotAllowedError")
+    return `The browser does not let this page use the ${what}. Allow it at the sign beside the address, then press Record again. You can also choose a file.`;
+  if (name === "NotFoundError" || name === "OverconstrainedError")
+    return `No ${what} was found on this device. Plug one in and press Record again, or choose a file.`;
+  if (name === "NotReadableError")
+    return `Another program is using the ${what}. Close it there, then press Record again.`;
   return `This browser cannot record ${kind === "film" ? "film" : "sound"} here. Choose a file instead.`;
 }
 

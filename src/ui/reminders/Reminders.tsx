@@ -8,7 +8,11 @@ import { call } from "../client";
 import { Empty, Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
 
-const WHEN: Record<ReminderKind, string> = { "handed out": "When work is handed out", "due soon": "A day before it is due", "handed back": "When it is handed back" };
+const WHEN: Record<ReminderKind, string> = {
+  "handed out": "When work is handed out",
+  "due soon": "A day before it is due",
+  "handed back": "When it is handed back",
+};
 
 /** A student's reminders, and how each kind comes. */
 export function Reminders({ first, postRoom }: { first: RemindersView; postRoom: boolean }) {
@@ -38,13 +42,27 @@ export function Reminders({ first, postRoom }: { first: RemindersView; postRoom:
                 <th scope="row">{WHEN[c.kind]}</th>
                 <td>
                   <label className="flex min-h-11 items-center gap-2">
-                    <input type="checkbox" className="size-5 accent-tide" disabled={busy} checked={c.inApp} onChange={(event) => void set(c.kind, { inApp: event.target.checked })} aria-label={`${WHEN[c.kind]}, here`} />
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-tide"
+                      disabled={busy}
+                      checked={c.inApp}
+                      onChange={(event) => void set(c.kind, { inApp: event.target.checked })}
+                      aria-label={`${WHEN[c.kind]}, here`}
+                    />
                     {c.inApp ? "on" : "off"}
                   </label>
                 </td>
                 <td>
                   <label className="flex min-h-11 items-center gap-2">
-                    <input type="checkbox" className="size-5 accent-tide" disabled={busy || !view.address} checked={c.byMail && Boolean(view.address)} onChange={(event) => void set(c.kind, { byMail: event.target.checked })} aria-label={`${WHEN[c.kind]}, by mail`} />
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-tide"
+                      disabled={busy || !view.address}
+                      checked={c.byMail && Boolean(view.address)}
+                      onChange={(event) => void set(c.kind, { byMail: event.target.checked })}
+                      aria-label={`${WHEN[c.kind]}, by mail`}
+                    />
                     {c.byMail && view.address ? "on" : "off"}
                   </label>
                 </td>
@@ -53,16 +71,27 @@ export function Reminders({ first, postRoom }: { first: RemindersView; postRoom:
           </tbody>
         </table>
         <p className="mt-2 text-sm text-soft">
-          {view.address ? `Mail goes to ${view.address}.` : "The school has no mail address for you, so nothing comes by mail."} {postRoom ? <Link href="/post-room">See the messages in the post room</Link> : null}
+          {view.address
+            ? `Mail goes to ${view.address}.`
+            : "The school has no mail address for you, so nothing comes by mail."}{" "}
+          {postRoom ? <Link href="/post-room">See the messages in the post room</Link> : null}
         </p>
       </section>
       <section aria-labelledby="latest">
         <h2 id="latest">The latest</h2>
-        {view.list.length === 0 ? <Empty title="No reminders">When something is handed out, due or handed back, it stands here.</Empty> : null}
+        {view.list.length === 0 ? (
+          <Empty title="No reminders">
+            When something is handed out, due or handed back, it stands here.
+          </Empty>
+        ) : null}
         <ul className="mt-2">
           {view.list.map((r) => (
             <li key={r.id} className="border-t border-line">
-              <Link href={`/work/${r.pieceId}`} prefetch={false} className="flex min-h-11 flex-wrap items-center gap-x-3 py-2 text-ink no-underline hover:bg-sunk">
+              <Link
+                href={`/work/${r.pieceId}`}
+                prefetch={false}
+                className="flex min-h-11 flex-wrap items-center gap-x-3 py-2 text-ink no-underline hover:bg-sunk"
+              >
                 {r.fresh ? <strong className="text-plum">★ new</strong> : null}
                 <span className="font-serif">{r.title}</span> <span>{r.words}</span>
                 <span className="ml-auto text-sm text-soft">{r.when}</span>

@@ -24,9 +24,21 @@ export function RosterImport({ sectionId }: { sectionId: string | null }) {
     setBusy(from === "records" ? "Asking the records …" : "Looking at it …");
     setProblem(null);
     setRun(null);
-    const query = { ...(complete ? { complete: "1" } : {}), ...(from === "records" ? { from } : {}) };
+    const query = {
+      ...(complete ? { complete: "1" } : {}),
+      ...(from === "records" ? { from } : {}),
+    };
     try {
-      setRun(sectionId ? await call(contract.checkSectionRoster, { params: { sectionId }, query, file, fileName: name }) : await call(contract.checkRoster, { query, file, fileName: name }));
+      setRun(
+        sectionId
+          ? await call(contract.checkSectionRoster, {
+              params: { sectionId },
+              query,
+              file,
+              fileName: name,
+            })
+          : await call(contract.checkRoster, { query, file, fileName: name }),
+      );
     } catch (error) {
       setProblem(sayProblem(error));
     }
@@ -50,12 +62,15 @@ export function RosterImport({ sectionId }: { sectionId: string | null }) {
   useEffect(() => {
     if (!applying) return;
     const timer = setInterval(() => {
-      void call(contract.rosterRun, { params: { runId: applying } }).then((next) => {
-        setRun(next);
-        if (next.state === "applying") return;
-        setBusy(null);
-        router.refresh();
-      }, () => {});
+      void call(contract.rosterRun, { params: { runId: applying } }).then(
+        (next) => {
+          setRun(next);
+          if (next.state === "applying") return;
+          setBusy(null);
+          router.refresh();
+        },
+        () => {},
+      );
     }, 500);
     return () => clearInterval(timer);
   }, [applying, router]);
@@ -80,18 +95,40 @@ export function RosterImport({ sectionId }: { sectionId: string | null }) {
           <Button ink="tide" disabled={busy !== null} onClick={() => picker.current?.click()}>
             Choose a file
           </Button>
-          <Button disabled={busy !== null} onClick={() => void check(new Blob([]), "records", "records")}>
+          <Button
+            disabled={busy !== null}
+            onClick={() => void check(new Blob([]), "records", "records")}
+          >
             Ask the school records
           </Button>
-          <span className="text-sm text-soft">a OneRoster 1.2 CSV package (zip), or a table: name, e-mail, section</span>
+          <span className="text-sm text-soft">
+            a OneRoster 1.2 CSV package (zip), or a table: name, e-mail, section
+          </span>
         </div>
       )}
-      <TextArea label={sectionId ? "Table: a student a line, name and e-mail address" : "or paste a table"} rows={5} value={text} onChange={(event) => setText(event.target.value)} placeholder={sectionId ? "Aino Kallas-Ferreira\taino@school.example" : "name; e-mail; section"} className="font-mono text-sm" />
+      <TextArea
+        label={sectionId ? "Table: a student a line, name and e-mail address" : "or paste a table"}
+        rows={5}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        placeholder={
+          sectionId ? "Aino Kallas-Ferreira\taino@school.example" : "name; e-mail; section"
+        }
+        className="font-mono text-sm"
+      />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
-        <Button small disabled={busy !== null || text.trim() === ""} onClick={() => void check(new Blob([text]), "pasted table")}>
+        <Button
+          small
+          disabled={busy !== null || text.trim() === ""}
+          onClick={() => void check(new Blob([text]), "pasted table")}
+        >
           See what it would change
         </Button>
-        <CheckField label="The table is complete: who is not in it leaves" checked={complete} onChange={(event) => setComplete(event.target.checked)} />
+        <CheckField
+          label="The table is complete: who is not in it leaves"
+          checked={complete}
+          onChange={(event) => setComplete(event.target.checked)}
+        />
       </div>
       {busy ? (
         <p role="status" className="text-soft">

@@ -6,11 +6,22 @@ import { Notice } from "../kit/Notice";
 const SIGNS = { new: "+", changed: "≠", gone: "−" } as const;
 
 /** What a roster would change: problems first, then the counts, then the changes one by one. */
-export function RosterReport({ run, busy, onApply }: { run: RosterRunView; busy: boolean; onApply: () => void }) {
+export function RosterReport({
+  run,
+  busy,
+  onApply,
+}: {
+  run: RosterRunView;
+  busy: boolean;
+  onApply: () => void;
+}) {
   const { report } = run;
   const shown = AREAS.filter((area) => Object.values(report.counts[area]).some((n) => n > 0));
   return (
-    <section aria-label={`What ${run.name} would change`} className="grid gap-3 border border-line-strong p-4">
+    <section
+      aria-label={`What ${run.name} would change`}
+      className="grid gap-3 border border-line-strong p-4"
+    >
       <p className="text-sm text-soft">
         {run.name}
         {report.encoding ? `, read as ${report.encoding}` : ""}
@@ -18,7 +29,8 @@ export function RosterReport({ run, busy, onApply }: { run: RosterRunView; busy:
       {report.problemCount > 0 ? (
         <Notice ink="ember">
           <p>
-            {report.problemCount} {report.problemCount === 1 ? "problem" : "problems"}. Nothing of it is applied until {report.problemCount === 1 ? "it is" : "they are"} mended.
+            {report.problemCount} {report.problemCount === 1 ? "problem" : "problems"}. Nothing of
+            it is applied until {report.problemCount === 1 ? "it is" : "they are"} mended.
           </p>
           <ul className="mt-2 max-h-64 overflow-y-auto text-sm" tabIndex={0} aria-label="Problems">
             {report.problems.map((problem, n) => (
@@ -26,7 +38,9 @@ export function RosterReport({ run, busy, onApply }: { run: RosterRunView; busy:
                 <strong>{problem.where}</strong>: {problem.words}
               </li>
             ))}
-            {report.problemCount > report.problems.length ? <li>… and {report.problemCount - report.problems.length} more.</li> : null}
+            {report.problemCount > report.problems.length ? (
+              <li>… and {report.problemCount - report.problems.length} more.</li>
+            ) : null}
           </ul>
         </Notice>
       ) : null}
@@ -70,7 +84,9 @@ export function RosterReport({ run, busy, onApply }: { run: RosterRunView; busy:
                 {line.words}
               </li>
             ))}
-            {run.changes > report.lines.length ? <li className="text-soft">… and {run.changes - report.lines.length} more.</li> : null}
+            {run.changes > report.lines.length ? (
+              <li className="text-soft">… and {run.changes - report.lines.length} more.</li>
+            ) : null}
           </ul>
         </details>
       ) : null}
@@ -79,11 +95,15 @@ export function RosterReport({ run, busy, onApply }: { run: RosterRunView; busy:
           △ {note}
         </p>
       ))}
-      {run.state === "applied" ? <Notice ink="moss">Applied: {run.changes.toLocaleString("en")} changes.</Notice> : null}
+      {run.state === "applied" ? (
+        <Notice ink="moss">Applied: {run.changes.toLocaleString("en")} changes.</Notice>
+      ) : null}
       {run.state === "failed" ? <Notice ink="ember">{run.progress}</Notice> : null}
       {(run.state === "checked" || run.state === "failed") && report.problemCount === 0 ? (
         run.changes === 0 ? (
-          <p className="text-moss">✓ Everything in it is here already: there is nothing to apply.</p>
+          <p className="text-moss">
+            ✓ Everything in it is here already: there is nothing to apply.
+          </p>
         ) : (
           <div>
             <Button ink="tide" disabled={busy} onClick={onApply}>

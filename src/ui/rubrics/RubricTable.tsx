@@ -9,21 +9,36 @@ export function RubricTable({ rubric, picks = {} }: { rubric: Rubric; picks?: Pi
         <tbody>
           {rubric.criteria.map((criterion) => (
             <tr key={criterion.id} className="align-top">
-              <th scope="row" className="max-w-44 min-w-32 border border-line p-2 text-left font-serif font-normal">
+              <th
+                scope="row"
+                className="max-w-44 min-w-32 border border-line p-2 text-left font-serif font-normal"
+              >
                 {criterion.name}
-                {criterion.weight === "1" ? null : <span className="text-soft"> ×{criterion.weight}</span>}
-                {criterion.note ? <span className="block font-sans text-xs text-soft">{criterion.note}</span> : null}
+                {criterion.weight === "1" ? null : (
+                  <span className="text-soft"> ×{criterion.weight}</span>
+                )}
+                {criterion.note ? (
+                  <span className="block font-sans text-xs text-soft">{criterion.note}</span>
+                ) : null}
               </th>
               {criterion.levels.map((level) => {
                 const chosen = picks[criterion.id]?.levelId === level.id;
                 return (
-                  <td key={level.id} className={classes("max-w-56 min-w-28 border border-line p-2", chosen && "bg-tide-wash outline-2 -outline-offset-2 outline-tide")}>
+                  <td
+                    key={level.id}
+                    className={classes(
+                      "max-w-56 min-w-28 border border-line p-2",
+                      chosen && "bg-tide-wash outline-2 -outline-offset-2 outline-tide",
+                    )}
+                  >
                     <span className="font-semibold">
                       {chosen ? "✓ " : ""}
                       {level.name}
                     </span>{" "}
                     <span className="text-soft">{sayLevelPoints(level)}</span>
-                    {level.descriptor ? <span className="block whitespace-pre-line">{level.descriptor}</span> : null}
+                    {level.descriptor ? (
+                      <span className="block whitespace-pre-line">{level.descriptor}</span>
+                    ) : null}
                   </td>
                 );
               })}

@@ -10,26 +10,58 @@ import { classes } from "../kit/classes";
 import { SaidWords } from "../voice/SaidWords";
 
 /** What a teacher said to all the students of a hand-out, with what they answered to the class. Clips come from the page around it. */
-export function ToTheClass({ view, onView, heading }: { view: SectionNotes; onView: (view: SectionNotes) => void; heading: string | null }) {
+export function ToTheClass({
+  view,
+  onView,
+  heading,
+}: {
+  view: SectionNotes;
+  onView: (view: SectionNotes) => void;
+  heading: string | null;
+}) {
   const [problem, setProblem] = useState<string | null>(null);
   const [answering, setAnswering] = useState<string | null>(null);
   const take = (next: SectionNotes) => {
     onView(next);
     setProblem(null);
   };
-  const act = (work: () => Promise<SectionNotes>) => void work().then(take, (error: unknown) => setProblem(sayProblem(error)));
-  const waiting = view.notes.flatMap((n) => n.answers).filter((a) => a.state === "waits" && a.mayShow).length;
+  const act = (work: () => Promise<SectionNotes>) =>
+    void work().then(take, (error: unknown) => setProblem(sayProblem(error)));
+  const waiting = view.notes
+    .flatMap((n) => n.answers)
+    .filter((a) => a.state === "waits" && a.mayShow).length;
   const acts = {
-    onShow: (said: SaidView) => act(() => call(contract.showAnswer, { params: { sectionNoteId: said.id }, body: { shown: said.state === "waits" } })),
-    onTake: (said: SaidView) => act(() => call(contract.takeAwaySaid, { params: { sectionNoteId: said.id } })),
+    onShow: (said: SaidView) =>
+      act(() =>
+        call(contract.showAnswer, {
+          params: { sectionNoteId: said.id },
+          body: { shown: said.state === "waits" },
+        }),
+      ),
+    onTake: (said: SaidView) =>
+      act(() => call(contract.takeAwaySaid, { params: { sectionNoteId: said.id } })),
   };
   if (!view.maySay && view.notes.length === 0) return null;
   return (
     <section aria-label={heading ?? "To the class"}>
       {heading ? <h2 className="border-b border-line pb-1">{heading}</h2> : null}
-      {waiting > 0 ? <p className="mt-2 font-semibold text-ember">▲ {waiting === 1 ? "One answer waits" : `${waiting} answers wait`} until you have read {waiting === 1 ? "it" : "them"}.</p> : null}
-      {problem ? <p role="alert" className="mt-2 text-ember">▲ {problem}</p> : null}
-      {view.notes.length === 0 ? <p className="mt-2 text-soft">Nothing has been said to the class yet. What you say here is seen by all its students on their piece, and comes first in their work.</p> : null}
+      {waiting > 0 ? (
+        <p className="mt-2 font-semibold text-ember">
+          ▲ {waiting === 1 ? "One answer waits" : `${waiting} answers wait`} until you have read{" "}
+          {waiting === 1 ? "it" : "them"}.
+        </p>
+      ) : null}
+      {problem ? (
+        <p role="alert" className="mt-2 text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
+      {view.notes.length === 0 ? (
+        <p className="mt-2 text-soft">
+          Nothing has been said to the class yet. What you say here is seen by all its students on
+          their piece, and comes first in their work.
+        </p>
+      ) : null}
       <ul className="my-3 space-y-4">
         {view.notes.map((note) => (
           <li key={note.id}>
@@ -47,13 +79,23 @@ export function ToTheClass({ view, onView, heading }: { view: SectionNotes; onVi
               <div className="mt-2 ml-4">
                 <SayForm
                   label="Answer to the class"
-                  placeholder={view.answers === "read first" ? "Your teacher reads it before the others see it" : "Everyone in the class sees it"}
+                  placeholder={
+                    view.answers === "read first"
+                      ? "Your teacher reads it before the others see it"
+                      : "Everyone in the class sees it"
+                  }
                   button="Answer"
                   pieceId={view.pieceId}
                   place={`to the class ${note.id}`}
                   rows={1}
                   onSend={async (body, key) => {
-                    take(await call(contract.answerToClass, { params: { sectionNoteId: note.id }, body, key }));
+                    take(
+                      await call(contract.answerToClass, {
+                        params: { sectionNoteId: note.id },
+                        body,
+                        key,
+                      }),
+                    );
                     setAnswering(null);
                   }}
                 />
@@ -66,20 +108,53 @@ export function ToTheClass({ view, onView, heading }: { view: SectionNotes; onVi
           </li>
         ))}
       </ul>
-      {view.maySay ? <SayForm label="Say something to the class" placeholder="A word to all the students of this hand-out" button="Say it to all" pieceId={null} place={`to the class ${view.handOutId}`} rows={2} onSend={async (body, key) => take(await call(contract.sayToClass, { params: { handOutId: view.handOutId }, body, key }))} /> : null}
+      {view.maySay ? (
+        <SayForm
+          label="Say something to the class"
+          placeholder="A word to all the students of this hand-out"
+          button="Say it to all"
+          pieceId={null}
+          place={`to the class ${view.handOutId}`}
+          rows={2}
+          onSend={async (body, key) =>
+            take(
+              await call(contract.sayToClass, { params: { handOutId: view.handOutId }, body, key }),
+            )
+          }
+        />
+      ) : null}
     </section>
   );
 }
 
-function Said({ said, onShow, onTake }: { said: SaidView; onShow: (said: SaidView) => void; onTake: (said: SaidView) => void }) {
+function Said({
+  said,
+  onShow,
+  onTake,
+}: {
+  said: SaidView;
+  onShow: (said: SaidView) => void;
+  onTake: (said: SaidView) => void;
+}) {
   const waits = said.state === "waits";
   return (
-    <div className={classes("border-l-2 pl-2", waits ? "border-dashed border-ember" : said.mine ? "border-tide" : "border-line-strong")}>
+    <div
+      className={classes(
+        "border-l-2 pl-2",
+        waits ? "border-dashed border-ember" : said.mine ? "border-tide" : "border-line-strong",
+      )}
+    >
       <p className="flex flex-wrap items-baseline gap-x-3 text-sm text-soft">
         <span>
           {said.mine ? "I" : said.author}, {said.when}
         </span>
-        {waits ? <span className="label text-ember">{said.mine && !said.mayShow ? "waits until your teacher has read it" : "seen by you alone until you let the class see it"}</span> : null}
+        {waits ? (
+          <span className="label text-ember">
+            {said.mine && !said.mayShow
+              ? "waits until your teacher has read it"
+              : "seen by you alone until you let the class see it"}
+          </span>
+        ) : null}
         {said.mayShow ? (
           <Button small ink={waits ? "tide" : "quiet"} onClick={() => onShow(said)}>
             {waits ? "Let the class see it" : "Hide it from the class"}

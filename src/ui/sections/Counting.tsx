@@ -13,7 +13,9 @@ import { LatePolicyFields } from "./LatePolicyFields";
 export function Counting({ view }: { view: SectionSetUp }) {
   const { act, busy, problem, fields } = useAct();
   const [late, setLate] = useState(view.late);
-  const [categories, setCategories] = useState<{ id: string | null; name: string; weight: string }[]>(view.categories);
+  const [categories, setCategories] = useState<
+    { id: string | null; name: string; weight: string }[]
+  >(view.categories);
   const [saved, setSaved] = useState(true);
   const total = categories.reduce((sum, c) => sum + (Number(c.weight.replace(",", ".")) || 0), 0);
   const set = (next: typeof categories) => {
@@ -24,28 +26,81 @@ export function Counting({ view }: { view: SectionSetUp }) {
     <section aria-labelledby="counting">
       <h2 id="counting">How work counts here</h2>
       <div className="mt-2">
-        <LatePolicyFields value={late} inherited={null} onChange={(next) => { setLate(next ?? ONLY_FLAG); setSaved(false); }} errors={fields} at="late" />
+        <LatePolicyFields
+          value={late}
+          inherited={null}
+          onChange={(next) => {
+            setLate(next ?? ONLY_FLAG);
+            setSaved(false);
+          }}
+          errors={fields}
+          at="late"
+        />
       </div>
       <p className="label mt-4">Categories and weights</p>
       <ul className="grid gap-2">
         {categories.map((category, n) => (
           <li key={category.id ?? `new ${n}`} className="flex flex-wrap items-center gap-2">
-            <input aria-label={`Category ${n + 1}`} value={category.name} onChange={(event) => set(categories.map((c, k) => (k === n ? { ...c, name: event.target.value } : c)))} className="min-h-9 min-w-40 flex-1 border border-line-strong bg-raised px-2" />
-            <input aria-label={`Weight of ${category.name || `category ${n + 1}`}`} inputMode="decimal" value={category.weight} onChange={(event) => set(categories.map((c, k) => (k === n ? { ...c, weight: event.target.value } : c)))} className="min-h-9 w-20 border border-line-strong bg-raised px-2 text-right" />
-            <span className="w-14 text-sm text-soft">{total > 0 ? `${Math.round(((Number(category.weight.replace(",", ".")) || 0) / total) * 100)} %` : ""}</span>
-            <Button small ink="quiet" aria-label={`Take out ${category.name}`} onClick={() => set(categories.filter((_, k) => k !== n))}>
+            <input
+              aria-label={`Category ${n + 1}`}
+              value={category.name}
+              onChange={(event) =>
+                set(categories.map((c, k) => (k === n ? { ...c, name: event.target.value } : c)))
+              }
+              className="min-h-9 min-w-40 flex-1 border border-line-strong bg-raised px-2"
+            />
+            <input
+              aria-label={`Weight of ${category.name || `category ${n + 1}`}`}
+              inputMode="decimal"
+              value={category.weight}
+              onChange={(event) =>
+                set(categories.map((c, k) => (k === n ? { ...c, weight: event.target.value } : c)))
+              }
+              className="min-h-9 w-20 border border-line-strong bg-raised px-2 text-right"
+            />
+            <span className="w-14 text-sm text-soft">
+              {total > 0
+                ? `${Math.round(((Number(category.weight.replace(",", ".")) || 0) / total) * 100)} %`
+                : ""}
+            </span>
+            <Button
+              small
+              ink="quiet"
+              aria-label={`Take out ${category.name}`}
+              onClick={() => set(categories.filter((_, k) => k !== n))}
+            >
               Take out
             </Button>
-            {fields[`categories[${n}].name`] || fields[`categories[${n}].weight`] ? <span role="alert" className="text-sm text-ember">▲ {fields[`categories[${n}].name`] ?? fields[`categories[${n}].weight`]}</span> : null}
+            {fields[`categories[${n}].name`] || fields[`categories[${n}].weight`] ? (
+              <span role="alert" className="text-sm text-ember">
+                ▲ {fields[`categories[${n}].name`] ?? fields[`categories[${n}].weight`]}
+              </span>
+            ) : null}
           </li>
         ))}
       </ul>
-      {problem ? <p role="alert" className="mt-1 text-sm text-ember">▲ {problem}</p> : null}
+      {problem ? (
+        <p role="alert" className="mt-1 text-sm text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
       <div className="mt-3 flex gap-2">
         <Button small onClick={() => set([...categories, { id: null, name: "", weight: "0" }])}>
           Add a category
         </Button>
-        <Button small ink="tide" disabled={busy || saved} onClick={() => void act(() => call(contract.setCounting, { params: { sectionId: view.id }, body: { late, categories } as never })).then((done) => done && setSaved(true))}>
+        <Button
+          small
+          ink="tide"
+          disabled={busy || saved}
+          onClick={() =>
+            void act(() =>
+              call(contract.setCounting, {
+                params: { sectionId: view.id },
+                body: { late, categories } as never,
+              }),
+            ).then((done) => done && setSaved(true))
+          }
+        >
           {saved ? "Kept" : "Keep"}
         </Button>
       </div>

@@ -8,13 +8,30 @@ import { TextField } from "../kit/Field";
 type Found = { id: string; name: string; detail: string };
 
 /** Finds a person of the school by a part of their name. */
-export function FindPerson({ kind, label, without, onFound }: { kind: "student" | "teacher"; label: string; without: readonly string[]; onFound: (person: Found) => void }) {
+export function FindPerson({
+  kind,
+  label,
+  without,
+  onFound,
+}: {
+  kind: "student" | "teacher";
+  label: string;
+  without: readonly string[];
+  onFound: (person: Found) => void;
+}) {
   const [text, setText] = useState("");
   const [found, setFound] = useState<Found[]>([]);
   useEffect(() => {
     if (text.trim().length < 2) return;
     const asked = new AbortController();
-    const timer = setTimeout(() => void call(contract.findPeople, { query: { text, kind }, signal: asked.signal }).then(setFound, () => {}), 200);
+    const timer = setTimeout(
+      () =>
+        void call(contract.findPeople, { query: { text, kind }, signal: asked.signal }).then(
+          setFound,
+          () => {},
+        ),
+      200,
+    );
     return () => {
       clearTimeout(timer);
       asked.abort();
@@ -23,16 +40,31 @@ export function FindPerson({ kind, label, without, onFound }: { kind: "student" 
   const shown = text.trim().length < 2 ? [] : found.filter((p) => !without.includes(p.id));
   return (
     <div>
-      <TextField label={label} value={text} onChange={(event) => setText(event.target.value)} placeholder="a part of the name" autoComplete="off" />
+      <TextField
+        label={label}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        placeholder="a part of the name"
+        autoComplete="off"
+      />
       <ul aria-live="polite">
         {shown.map((person) => (
           <li key={person.id}>
-            <button type="button" className="w-full cursor-pointer border-b border-line px-2 py-1.5 text-left hover:bg-sunk" onClick={() => { setText(""); onFound(person); }}>
+            <button
+              type="button"
+              className="w-full cursor-pointer border-b border-line px-2 py-1.5 text-left hover:bg-sunk"
+              onClick={() => {
+                setText("");
+                onFound(person);
+              }}
+            >
               {person.name} <span className="text-sm text-soft">{person.detail}</span>
             </button>
           </li>
         ))}
-        {text.trim().length >= 2 && shown.length === 0 ? <li className="text-sm text-soft">Nobody else in this school is called that.</li> : null}
+        {text.trim().length >= 2 && shown.length === 0 ? (
+          <li className="text-sm text-soft">Nobody else in this school is called that.</li>
+        ) : null}
       </ul>
     </div>
   );

@@ -26,8 +26,13 @@ export function Groups({ view }: { view: SectionSetUp }) {
         {view.groups.map((group) => (
           <li key={group.id} className="flex items-baseline gap-3 border-t border-line py-2">
             <div className="flex-1">
-              <span className="font-serif text-lg">{group.name}</span> {group.extra ? <span className="text-tide">{sayExtraTime(group.extra)}</span> : null}
-              <p className="text-sm text-soft">{group.members.length === 0 ? "nobody yet" : group.members.map((id) => names.get(id)).join(", ")}</p>
+              <span className="font-serif text-lg">{group.name}</span>{" "}
+              {group.extra ? <span className="text-tide">{sayExtraTime(group.extra)}</span> : null}
+              <p className="text-sm text-soft">
+                {group.members.length === 0
+                  ? "nobody yet"
+                  : group.members.map((id) => names.get(id)).join(", ")}
+              </p>
             </div>
             <Button small onClick={() => setEditing(group)}>
               Change
@@ -35,23 +40,47 @@ export function Groups({ view }: { view: SectionSetUp }) {
           </li>
         ))}
       </ul>
-      {view.groups.length === 0 ? <p className="text-soft">None yet: a reading group, those with extra time …</p> : null}
+      {view.groups.length === 0 ? (
+        <p className="text-soft">None yet: a reading group, those with extra time …</p>
+      ) : null}
       <Button small className="mt-2" onClick={() => setEditing(NEW)}>
         New group
       </Button>
-      {editing ? <GroupDialog key={editing.id} group={editing} view={view} onClose={() => setEditing(null)} /> : null}
+      {editing ? (
+        <GroupDialog
+          key={editing.id}
+          group={editing}
+          view={view}
+          onClose={() => setEditing(null)}
+        />
+      ) : null}
     </section>
   );
 }
 
-function GroupDialog({ group, view, onClose }: { group: Group; view: SectionSetUp; onClose: () => void }) {
+function GroupDialog({
+  group,
+  view,
+  onClose,
+}: {
+  group: Group;
+  view: SectionSetUp;
+  onClose: () => void;
+}) {
   const { act, busy, problem, fields } = useAct();
   const [name, setName] = useState(group.name);
   const [extra, setExtra] = useState<ExtraTime | null>(group.extra);
   const [students, setStudents] = useState<string[]>(group.members);
   const here = view.students.filter((s) => s.leftOn === null || s.leftOn > view.today);
   const body = { name, extra, students };
-  const keep = () => (group.id ? call(contract.changeGroup, { params: { groupId: group.id }, body, revision: group.revision }) : call(contract.makeGroup, { params: { sectionId: view.id }, body }));
+  const keep = () =>
+    group.id
+      ? call(contract.changeGroup, {
+          params: { groupId: group.id },
+          body,
+          revision: group.revision,
+        })
+      : call(contract.makeGroup, { params: { sectionId: view.id }, body });
   return (
     <Dialog open onClose={onClose} title={group.id ? group.name : "New group"}>
       <form
@@ -62,12 +91,39 @@ function GroupDialog({ group, view, onClose }: { group: Group; view: SectionSetU
         }}
       >
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
-        <TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} error={fields.name} autoFocus />
-        <CheckField label="Its students have extra time on everything" hint="It is worked out by itself, also when a due time moves." checked={extra !== null} onChange={(event) => setExtra(event.target.checked ? { amount: 2, unit: "school days" } : null)} />
+        <TextField
+          label="Name"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          error={fields.name}
+          autoFocus
+        />
+        <CheckField
+          label="Its students have extra time on everything"
+          hint="It is worked out by itself, also when a due time moves."
+          checked={extra !== null}
+          onChange={(event) =>
+            setExtra(event.target.checked ? { amount: 2, unit: "school days" } : null)
+          }
+        />
         {extra ? (
           <div className="grid grid-cols-2 gap-3">
-            <TextField label="How much" type="number" min={1} max={400} value={extra.amount} onChange={(event) => setExtra({ ...extra, amount: Number(event.target.value) })} error={fields["extra.amount"]} />
-            <SelectField label="of" value={extra.unit} onChange={(event) => setExtra({ ...extra, unit: event.target.value as ExtraTime["unit"] })}>
+            <TextField
+              label="How much"
+              type="number"
+              min={1}
+              max={400}
+              value={extra.amount}
+              onChange={(event) => setExtra({ ...extra, amount: Number(event.target.value) })}
+              error={fields["extra.amount"]}
+            />
+            <SelectField
+              label="of"
+              value={extra.unit}
+              onChange={(event) =>
+                setExtra({ ...extra, unit: event.target.value as ExtraTime["unit"] })
+              }
+            >
               {EXTRA_UNITS.map((unit) => (
                 <option key={unit} value={unit}>
                   {unit}
@@ -81,7 +137,18 @@ function GroupDialog({ group, view, onClose }: { group: Group; view: SectionSetU
           <div className="grid max-h-64 overflow-y-auto border border-line p-2 sm:grid-cols-2">
             {here.map((student) => (
               <label key={student.id} className="flex min-h-8 items-center gap-2">
-                <input type="checkbox" className="size-4 accent-tide" checked={students.includes(student.id)} onChange={() => setStudents((old) => (old.includes(student.id) ? old.filter((id) => id !== student.id) : [...old, student.id]))} />
+                <input
+                  type="checkbox"
+                  className="size-4 accent-tide"
+                  checked={students.includes(student.id)}
+                  onChange={() =>
+                    setStudents((old) =>
+                      old.includes(student.id)
+                        ? old.filter((id) => id !== student.id)
+                        : [...old, student.id],
+                    )
+                  }
+                />
                 {student.name}
               </label>
             ))}
@@ -89,7 +156,14 @@ function GroupDialog({ group, view, onClose }: { group: Group; view: SectionSetU
         </fieldset>
         <div className="flex justify-between gap-2">
           {group.id ? (
-            <Button disabled={busy} onClick={() => void act(() => call(contract.deleteGroup, { params: { groupId: group.id } })).then((done) => done && onClose())}>
+            <Button
+              disabled={busy}
+              onClick={() =>
+                void act(() => call(contract.deleteGroup, { params: { groupId: group.id } })).then(
+                  (done) => done && onClose(),
+                )
+              }
+            >
               Delete this group
             </Button>
           ) : (

@@ -4,7 +4,13 @@ import { LATE_UNITS, type LatePolicy, type LateUnit } from "@/core/scores/latePo
 import { SelectField } from "../kit/Choices";
 import { TextField } from "../kit/Field";
 
-type Props = { value: LatePolicy | null; /** What holds when nothing is chosen; null: something must be. */ inherited: LatePolicy | null; onChange: (policy: LatePolicy | null) => void; errors: Record<string, string>; at: string };
+type Props = {
+  value: LatePolicy | null;
+  /** What holds when nothing is chosen; null: something must be. */ inherited: LatePolicy | null;
+  onChange: (policy: LatePolicy | null) => void;
+  errors: Record<string, string>;
+  at: string;
+};
 
 /** What being late does to a score: a choice, and its numbers where it has any. */
 export function LatePolicyFields({ value, inherited, onChange, errors, at }: Props) {
@@ -17,25 +23,49 @@ export function LatePolicyFields({ value, inherited, onChange, errors, at }: Pro
         onChange={(event) => {
           const next = event.target.value;
           if (next === "section") onChange(null);
-          else onChange(next === "deduct" ? { kind: "deduct", percent: "10", per: "school day", floorPercent: "0" } : { kind: next as "flag" | "closed" });
+          else
+            onChange(
+              next === "deduct"
+                ? { kind: "deduct", percent: "10", per: "school day", floorPercent: "0" }
+                : { kind: next as "flag" | "closed" },
+            );
         }}
       >
-        {inherited ? <option value="section">as the section has it ({sayKind(inherited)})</option> : null}
+        {inherited ? (
+          <option value="section">as the section has it ({sayKind(inherited)})</option>
+        ) : null}
         <option value="flag">only marked as late</option>
         <option value="deduct">points are taken off</option>
         <option value="closed">nothing after it closes</option>
       </SelectField>
       {value?.kind === "deduct" ? (
         <>
-          <TextField label="Taken off (% of possible)" inputMode="decimal" value={value.percent} onChange={(event) => onChange({ ...value, percent: event.target.value })} error={errors[`${at}.percent`]} />
-          <SelectField label="for each started" value={value.per} onChange={(event) => onChange({ ...value, per: event.target.value as LateUnit })}>
+          <TextField
+            label="Taken off (% of possible)"
+            inputMode="decimal"
+            value={value.percent}
+            onChange={(event) => onChange({ ...value, percent: event.target.value })}
+            error={errors[`${at}.percent`]}
+          />
+          <SelectField
+            label="for each started"
+            value={value.per}
+            onChange={(event) => onChange({ ...value, per: event.target.value as LateUnit })}
+          >
             {LATE_UNITS.map((unit) => (
               <option key={unit} value={unit}>
                 {unit}
               </option>
             ))}
           </SelectField>
-          <TextField label="but not below (%)" inputMode="decimal" value={value.floorPercent} onChange={(event) => onChange({ ...value, floorPercent: event.target.value })} error={errors[`${at}.floorPercent`]} hint="of possible; 0: down to nothing" />
+          <TextField
+            label="but not below (%)"
+            inputMode="decimal"
+            value={value.floorPercent}
+            onChange={(event) => onChange({ ...value, floorPercent: event.target.value })}
+            error={errors[`${at}.floorPercent`]}
+            hint="of possible; 0: down to nothing"
+          />
         </>
       ) : null}
     </div>

@@ -5,13 +5,12 @@ import { Empty } from "../kit/Notice";
 
 /** The moon board: students × current work at a glance. */
 export function MoonBoard({ view }: { view: SectionView }) {
-  if (view.roster.length === 0) return <Empty title="Nobody is on this roster yet">The office brings rosters in.</Empty>;
+  if (view.roster.length === 0)
+    return <Empty title="Nobody is on this roster yet">The office brings rosters in.</Empty>;
   return (
     <div className="overflow-x-auto">
       <table className="sheet-table w-auto!">
-        <caption className="sr-only">
-          Students of {view.name} and where each piece is
-        </caption>
+        <caption className="sr-only">Students of {view.name} and where each piece is</caption>
         <thead>
           <tr>
             <th scope="col" className="label sticky left-0 bg-paper">
@@ -19,7 +18,11 @@ export function MoonBoard({ view }: { view: SectionView }) {
             </th>
             {view.handOuts.map((handOut) => (
               <th key={handOut.id} scope="col" className="max-w-32 min-w-24 align-bottom">
-                <Link href={`/hand-outs/${handOut.id}`} prefetch={false} className="line-clamp-3 font-serif leading-tight text-ink">
+                <Link
+                  href={`/hand-outs/${handOut.id}`}
+                  prefetch={false}
+                  className="line-clamp-3 font-serif leading-tight text-ink"
+                >
                   {handOut.title}
                 </Link>
                 <span className="block text-xs text-soft">due {handOut.due}</span>
@@ -30,13 +33,20 @@ export function MoonBoard({ view }: { view: SectionView }) {
         <tbody>
           {view.roster.map((line) => (
             <tr key={line.studentId}>
-              <th scope="row" className="sticky left-0 border-b border-line! bg-paper whitespace-nowrap">
+              <th
+                scope="row"
+                className="sticky left-0 border-b border-line! bg-paper whitespace-nowrap"
+              >
                 {line.name}
               </th>
               {line.moons.map(({ pieceId, moon }, n) => (
                 <td key={view.handOuts[n]!.id} className={moon ? undefined : "hatched"}>
                   {moon && pieceId ? (
-                    <Link href={`/desk?pile=all&handOut=${view.handOuts[n]!.id}&piece=${pieceId}`} prefetch={false} className="inline-flex min-h-7 min-w-7 items-center">
+                    <Link
+                      href={`/desk?pile=all&handOut=${view.handOuts[n]!.id}&piece=${pieceId}`}
+                      prefetch={false}
+                      className="inline-flex min-h-7 min-w-7 items-center"
+                    >
                       <Moon moon={moon} />
                     </Link>
                   ) : (
@@ -66,7 +76,10 @@ export function MoonKey() {
     { moon: { ...moon, state: "not_opened" as const, excused: true }, words: "excused" },
   ];
   return (
-    <ul className="mt-4 flex flex-wrap gap-x-5 gap-y-1 text-sm text-soft" aria-label="What the moons mean">
+    <ul
+      className="mt-4 flex flex-wrap gap-x-5 gap-y-1 text-sm text-soft"
+      aria-label="What the moons mean"
+    >
       {entries.map((entry) => (
         <li key={entry.words} className="flex items-center gap-1.5">
           <Moon moon={entry.moon} named={false} size={20} /> {entry.words}

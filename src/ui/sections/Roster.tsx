@@ -19,7 +19,18 @@ type Student = SectionSetUp["students"][number];
 export function Roster({ view }: { view: SectionSetUp }) {
   const { act, busy, problem } = useAct();
   const [setting, setSetting] = useState<Student | null>(null);
-  const put = (studentId: string, joinedOn: string | null, leftOn: string | null, readAloud?: boolean) => act(() => call(contract.setMember, { params: { sectionId: view.id, studentId }, body: { joinedOn, leftOn, readAloud } }));
+  const put = (
+    studentId: string,
+    joinedOn: string | null,
+    leftOn: string | null,
+    readAloud?: boolean,
+  ) =>
+    act(() =>
+      call(contract.setMember, {
+        params: { sectionId: view.id, studentId },
+        body: { joinedOn, leftOn, readAloud },
+      }),
+    );
   const here = view.students.filter((s) => s.leftOn === null || s.leftOn > view.today);
   const gone = view.students.filter((s) => !here.includes(s));
   const groups = new Map(view.groups.map((g) => [g.id, g.name]));
@@ -28,10 +39,19 @@ export function Roster({ view }: { view: SectionSetUp }) {
       <h2 id="roster">
         Roster <span className="text-soft">{here.length}</span>
       </h2>
-      {problem ? <p role="alert" className="text-sm text-ember">▲ {problem}</p> : null}
+      {problem ? (
+        <p role="alert" className="text-sm text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
       {view.mayChange ? (
         <div className="my-3 grid gap-4 border-y border-line py-3">
-          <FindPerson kind="student" label="Add a student of the school" without={here.map((s) => s.id)} onFound={(person) => void put(person.id, null, null)} />
+          <FindPerson
+            kind="student"
+            label="Add a student of the school"
+            without={here.map((s) => s.id)}
+            onFound={(person) => void put(person.id, null, null)}
+          />
           <details>
             <summary className="label cursor-pointer">Paste a table (name, e-mail)</summary>
             <RosterImport sectionId={view.id} />
@@ -63,7 +83,12 @@ export function Roster({ view }: { view: SectionSetUp }) {
               <td className="text-sm">{student.groups.map((id) => groups.get(id)).join(", ")}</td>
               <td className="text-right">
                 {view.mayChange ? (
-                  <Button small ink="quiet" aria-label={`When ${student.name} is here`} onClick={() => setSetting(student)}>
+                  <Button
+                    small
+                    ink="quiet"
+                    aria-label={`When ${student.name} is here`}
+                    onClick={() => setSetting(student)}
+                  >
                     …
                   </Button>
                 ) : null}
@@ -72,12 +97,39 @@ export function Roster({ view }: { view: SectionSetUp }) {
           ))}
         </tbody>
       </table>
-      {setting ? <MemberDialog student={setting} today={view.today} busy={busy} onClose={() => setSetting(null)} onPut={(joinedOn, leftOn, readAloud) => void put(setting.id, joinedOn, leftOn, readAloud).then((done) => done && setSetting(null))} problem={problem} /> : null}
+      {setting ? (
+        <MemberDialog
+          student={setting}
+          today={view.today}
+          busy={busy}
+          onClose={() => setSetting(null)}
+          onPut={(joinedOn, leftOn, readAloud) =>
+            void put(setting.id, joinedOn, leftOn, readAloud).then(
+              (done) => done && setSetting(null),
+            )
+          }
+          problem={problem}
+        />
+      ) : null}
     </section>
   );
 }
 
-function MemberDialog({ student, today, busy, problem, onClose, onPut }: { student: Student; today: string; busy: boolean; problem: string | null; onClose: () => void; onPut: (joinedOn: string, leftOn: string | null, readAloud: boolean) => void }) {
+function MemberDialog({
+  student,
+  today,
+  busy,
+  problem,
+  onClose,
+  onPut,
+}: {
+  student: Student;
+  today: string;
+  busy: boolean;
+  problem: string | null;
+  onClose: () => void;
+  onPut: (joinedOn: string, leftOn: string | null, readAloud: boolean) => void;
+}) {
   const [joined, setJoined] = useState(student.joinedOn);
   const [left, setLeft] = useState(student.leftOn ?? "");
   const [aloud, setAloud] = useState(student.readAloud);
@@ -85,14 +137,38 @@ function MemberDialog({ student, today, busy, problem, onClose, onPut }: { stude
     <Dialog open onClose={onClose} title={student.name}>
       <div className="grid gap-4">
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
-        <TextField label="Here from" type="date" value={joined} onChange={(event) => setJoined(event.target.value)} hint="What is due from that day on is theirs too." />
-        <TextField label="First day no longer here" type="date" value={left} onChange={(event) => setLeft(event.target.value)} hint="Empty: stays. What is due from that day on is no longer owed; what was done stays." />
-        <CheckField label="Read texts aloud" hint="Tasks, comments and questions can be heard. The student can switch it off." checked={aloud} onChange={(event) => setAloud(event.target.checked)} />
+        <TextField
+          label="Here from"
+          type="date"
+          value={joined}
+          onChange={(event) => setJoined(event.target.value)}
+          hint="What is due from that day on is theirs too."
+        />
+        <TextField
+          label="First day no longer here"
+          type="date"
+          value={left}
+          onChange={(event) => setLeft(event.target.value)}
+          hint="Empty: stays. What is due from that day on is no longer owed; what was done stays."
+        />
+        <CheckField
+          label="Read texts aloud"
+          hint="Tasks, comments and questions can be heard. The student can switch it off."
+          checked={aloud}
+          onChange={(event) => setAloud(event.target.checked)}
+        />
         <div className="flex justify-between gap-2">
-          <Button disabled={busy} onClick={() => onPut(joined, student.leftOn === null ? today : null, aloud)}>
+          <Button
+            disabled={busy}
+            onClick={() => onPut(joined, student.leftOn === null ? today : null, aloud)}
+          >
             {student.leftOn === null ? "Leaves today" : "Comes back"}
           </Button>
-          <Button ink="tide" disabled={busy || !joined} onClick={() => onPut(joined, left || null, aloud)}>
+          <Button
+            ink="tide"
+            disabled={busy || !joined}
+            onClick={() => onPut(joined, left || null, aloud)}
+          >
             Set
           </Button>
         </div>

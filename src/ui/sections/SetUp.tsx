@@ -16,7 +16,10 @@ export function SetUp({ view }: { view: SectionSetUp }) {
           Only the section’s owner changes this.
         </Notice>
       )}
-      <fieldset disabled={!view.mayChange} className="grid items-start gap-x-12 gap-y-10 lg:grid-cols-2">
+      <fieldset
+        disabled={!view.mayChange}
+        className="grid items-start gap-x-12 gap-y-10 lg:grid-cols-2"
+      >
         <legend className="sr-only">Set up {view.name}</legend>
         <div className="grid min-w-0 gap-10">
           <Meetings view={view} />

@@ -4,14 +4,33 @@ import type { Block, Inline, Mark as Style, RichDoc } from "@/core/text/richDoc"
 import { classes } from "../kit/classes";
 
 /** A mark as it is drawn on words. */
-export type DrawnMark = { id: string; kind: MarkKind; tone: "note" | "request" | "settled" | "praise"; /** The text of an own stamp. */ body?: string; start: number; end: number; replacement: string; label: string };
+export type DrawnMark = {
+  id: string;
+  kind: MarkKind;
+  tone: "note" | "request" | "settled" | "praise";
+  /** The text of an own stamp. */ body?: string;
+  start: number;
+  end: number;
+  replacement: string;
+  label: string;
+};
 
 /**
  * A document as it was handed in, with marks drawn on its words. Built from the tree, never from HTML.
  * Each run of text knows its offset in the plain text (`data-at`), so that a selection on the page can
  * be read back as a range; signs that the program adds are not part of the text.
  */
-export const RichText = memo(function RichText({ doc, marks = NONE, chosen = null, onMark }: { doc: RichDoc; marks?: readonly DrawnMark[]; chosen?: string | null; onMark?: (id: string) => void }) {
+export const RichText = memo(function RichText({
+  doc,
+  marks = NONE,
+  chosen = null,
+  onMark,
+}: {
+  doc: RichDoc;
+  marks?: readonly DrawnMark[];
+  chosen?: string | null;
+  onMark?: (id: string) => void;
+}) {
   const writer = new Writer(marks, chosen, onMark);
   return <div className="writing">{writer.blocks(doc.content)}</div>;
 });
@@ -42,8 +61,15 @@ class Writer {
         return <Heading key={key}>{this.line(block.content)}</Heading>;
       }
       case "picture":
-        // eslint-disable-next-line @next/next/no-img-element
-        return <img key={key} src={`/api/uploads/${block.attrs.upload}`} alt={block.attrs.alt} className="my-3 max-h-96 w-auto max-w-full" />;
+        return (
+          // eslint-disable-next-line @next/next/no-img-element
+          <img
+            key={key}
+            src={`/api/uploads/${block.attrs.upload}`}
+            alt={block.attrs.alt}
+            className="my-3 max-h-96 w-auto max-w-full"
+          />
+        );
       case "orderedList":
         return (
           <ol key={key} start={block.attrs.start}>
@@ -66,7 +92,9 @@ class Writer {
         );
       }
       default: {
-        const Tag = { bulletList: "ul", listItem: "li", blockquote: "blockquote", tableRow: "tr" }[block.type] as "ul";
+        const Tag = { bulletList: "ul", listItem: "li", blockquote: "blockquote", tableRow: "tr" }[
+          block.type
+        ] as "ul";
         return <Tag key={key}>{this.blocks(block.content)}</Tag>;
       }
     }
@@ -96,7 +124,8 @@ class Writer {
   private run(text: string, at: number, styles: readonly Style[]): ReactNode {
     const end = at + text.length;
     const cuts = new Set([at, end]);
-    for (const mark of this.marks) for (const edge of [mark.start, mark.end]) if (edge > at && edge < end) cuts.add(edge);
+    for (const mark of this.marks)
+      for (const edge of [mark.start, mark.end]) if (edge > at && edge < end) cuts.add(edge);
     const edges = [...cuts].sort((a, b) => a - b);
     return edges.slice(0, -1).map((from, n) => {
       const to = edges[n + 1]!;
@@ -114,10 +143,22 @@ class Writer {
 
   private marked(span: ReactNode, over: readonly DrawnMark[]): ReactNode {
     if (over.length === 0) return span;
-    const top = over.find((m) => m.id === this.chosen) ?? [...over].sort((a, b) => a.end - a.start - (b.end - b.start))[0]!;
-    const names = over.map((m) => classes(m.kind === "note" ? `on-${m.tone}` : `on-${m.kind}`, m.id === this.chosen && "on-chosen"));
+    const top =
+      over.find((m) => m.id === this.chosen) ??
+      [...over].sort((a, b) => a.end - a.start - (b.end - b.start))[0]!;
+    const names = over.map((m) =>
+      classes(
+        m.kind === "note" ? `on-${m.tone}` : `on-${m.kind}`,
+        m.id === this.chosen && "on-chosen",
+      ),
+    );
     return (
-      <mark data-mark={top.id} className={classes("on-words", ...names)} title={over.map((m) => m.label).join(" · ")} onClick={() => this.onMark?.(top.id)}>
+      <mark
+        data-mark={top.id}
+        className={classes("on-words", ...names)}
+        title={over.map((m) => m.label).join(" · ")}
+        onClick={() => this.onMark?.(top.id)}
+      >
         {span}
       </mark>
     );
@@ -126,7 +167,14 @@ class Writer {
   private signAfter(mark: DrawnMark): ReactNode {
     if (isStamp(mark)) {
       return (
-        <span key={mark.id} data-mark={mark.id} className={`sign sign-${mark.kind}`} role="img" aria-label={mark.kind === "stamp" ? `stamp: ${mark.body}` : STAMP_SIGNS[mark.kind]!.words} onClick={() => this.onMark?.(mark.id)}>
+        <span
+          key={mark.id}
+          data-mark={mark.id}
+          className={`sign sign-${mark.kind}`}
+          role="img"
+          aria-label={mark.kind === "stamp" ? `stamp: ${mark.body}` : STAMP_SIGNS[mark.kind]!.words}
+          onClick={() => this.onMark?.(mark.id)}
+        >
           {mark.kind === "stamp" ? mark.body : STAMP_SIGNS[mark.kind]!.sign}
         </span>
       );
@@ -134,7 +182,14 @@ class Writer {
     // The sign after the words says it again for those who do not see the line: ISO 5776, usual proof-correction marks.
     if (mark.kind === "transpose" || mark.kind === "delete") {
       return (
-        <span key={mark.id} className={`sign sign-${mark.kind}`} role="img" aria-label={mark.label} title={mark.label} onClick={() => this.onMark?.(mark.id)}>
+        <span
+          key={mark.id}
+          className={`sign sign-${mark.kind}`}
+          role="img"
+          aria-label={mark.label}
+          title={mark.label}
+          onClick={() => this.onMark?.(mark.id)}
+        >
           {mark.kind === "transpose" ? "∽" : "⌿"}
         </span>
       );
@@ -144,12 +199,20 @@ class Writer {
   }
 
   private caretsAt(at: number): ReactNode {
-    return this.marks.filter((m) => m.kind === "insert" && m.start === at).map((m) => this.inserted(m));
+    return this.marks
+      .filter((m) => m.kind === "insert" && m.start === at)
+      .map((m) => this.inserted(m));
   }
 
   private inserted(mark: DrawnMark): ReactNode {
     return (
-      <span key={mark.id} data-mark={mark.id} className={classes("sign sign-insert", mark.id === this.chosen && "on-chosen")} title={mark.label} onClick={() => this.onMark?.(mark.id)}>
+      <span
+        key={mark.id}
+        data-mark={mark.id}
+        className={classes("sign sign-insert", mark.id === this.chosen && "on-chosen")}
+        title={mark.label}
+        onClick={() => this.onMark?.(mark.id)}
+      >
         <span aria-hidden="true">‸</span>
         {mark.replacement}
       </span>
@@ -160,10 +223,18 @@ class Writer {
 function styled(node: ReactNode, styles: readonly Style[]): ReactNode {
   return styles.reduce((inner, style) => {
     switch (style.type) {
-      case "bold": return <strong>{inner}</strong>;
-      case "italic": return <em>{inner}</em>;
-      case "underline": return <u>{inner}</u>;
-      case "link": return <a href={style.attrs.href} rel="noopener noreferrer nofollow" target="_blank">{inner}</a>;
+      case "bold":
+        return <strong>{inner}</strong>;
+      case "italic":
+        return <em>{inner}</em>;
+      case "underline":
+        return <u>{inner}</u>;
+      case "link":
+        return (
+          <a href={style.attrs.href} rel="noopener noreferrer nofollow" target="_blank">
+            {inner}
+          </a>
+        );
     }
   }, node);
 }

@@ -14,11 +14,19 @@ export function selectedRange(root: HTMLElement): Range | null {
   return start === null || end === null || end < start ? null : { start, end };
 }
 
-function offsetOf(root: HTMLElement, node: Node, offset: number, toward: "forward" | "back"): number | null {
-  const own = (node instanceof Element ? node : node.parentElement)?.closest<HTMLElement>("[data-at]");
+function offsetOf(
+  root: HTMLElement,
+  node: Node,
+  offset: number,
+  toward: "forward" | "back",
+): number | null {
+  const own = (node instanceof Element ? node : node.parentElement)?.closest<HTMLElement>(
+    "[data-at]",
+  );
   if (own && root.contains(own)) {
     const length = own.textContent === "\u200b" ? 0 : (own.textContent?.length ?? 0);
-    const within = node.nodeType === Node.TEXT_NODE ? Math.min(offset, length) : offset === 0 ? 0 : length;
+    const within =
+      node.nodeType === Node.TEXT_NODE ? Math.min(offset, length) : offset === 0 ? 0 : length;
     return Number(own.dataset.at) + within;
   }
   // The edge lies between runs (a paragraph's end, a sign of the program): the nearest run counts.
@@ -30,7 +38,10 @@ function offsetOf(root: HTMLElement, node: Node, offset: number, toward: "forwar
     return next ? Number(next.dataset.at) : null;
   }
   const previous = runs.filter((run) => edge.comparePoint(run, 0) < 0).at(-1);
-  return previous ? Number(previous.dataset.at) + (previous.textContent === "\u200b" ? 0 : (previous.textContent?.length ?? 0)) : null;
+  return previous
+    ? Number(previous.dataset.at) +
+        (previous.textContent === "\u200b" ? 0 : (previous.textContent?.length ?? 0))
+    : null;
 }
 
 /** Selects a range of offsets on the page, and brings it into view. */
@@ -47,11 +58,16 @@ export function selectRange(root: HTMLElement, { start, end }: Range): void {
   (from.node.parentElement ?? root).scrollIntoView({ block: "nearest" });
 }
 
-function pointAt(root: HTMLElement, at: number, end: boolean): { node: Node; offset: number } | null {
+function pointAt(
+  root: HTMLElement,
+  at: number,
+  end: boolean,
+): { node: Node; offset: number } | null {
   for (const run of root.querySelectorAll<HTMLElement>("[data-at]")) {
     const start = Number(run.dataset.at);
     const length = run.textContent?.length ?? 0;
-    if (at < start || at > start + length || (!end && at === start + length && length > 0)) continue;
+    if (at < start || at > start + length || (!end && at === start + length && length > 0))
+      continue;
     const text = run.firstChild;
     if (text) return { node: text, offset: at - start };
   }

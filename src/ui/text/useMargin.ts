@@ -11,17 +11,29 @@ const GAP = 8;
  *
  * @param ids the notes in the order of their words; those without words on the page come last
  */
-export function useMargin(sheet: RefObject<HTMLElement | null>, margin: RefObject<HTMLElement | null>, ids: readonly string[], placeOf?: (id: string) => number | null, signal?: unknown) {
-  const [layout, setLayout] = useState<{ tops: ReadonlyMap<string, number>; height: number }>({ tops: new Map(), height: 0 });
+export function useMargin(
+  sheet: RefObject<HTMLElement | null>,
+  margin: RefObject<HTMLElement | null>,
+  ids: readonly string[],
+  placeOf?: (id: string) => number | null,
+  signal?: unknown,
+) {
+  const [layout, setLayout] = useState<{ tops: ReadonlyMap<string, number>; height: number }>({
+    tops: new Map(),
+    height: 0,
+  });
   const key = ids.join(" ");
   useLayoutEffect(() => {
     const measure = () => {
       if (!sheet.current || !margin.current) return;
       const top = margin.current.getBoundingClientRect().top;
-      const notes = [...margin.current.querySelectorAll<HTMLElement>("[data-note]")].map((note) => ({ id: note.dataset.note!, height: note.offsetHeight }));
+      const notes = [...margin.current.querySelectorAll<HTMLElement>("[data-note]")].map(
+        (note) => ({ id: note.dataset.note!, height: note.offsetHeight }),
+      );
       // Once for all: asked for one by one, three hundred marks on a long text take longer than a frame.
       const drawn = new Map<string, Element>();
-      for (const element of sheet.current.querySelectorAll<HTMLElement>("[data-mark]")) if (!drawn.has(element.dataset.mark!)) drawn.set(element.dataset.mark!, element);
+      for (const element of sheet.current.querySelectorAll<HTMLElement>("[data-mark]"))
+        if (!drawn.has(element.dataset.mark!)) drawn.set(element.dataset.mark!, element);
       const wantedOf = (id: string) => {
         const given = placeOf?.(id);
         if (given !== undefined && given !== null) return given - top;
@@ -29,10 +41,17 @@ export function useMargin(sheet: RefObject<HTMLElement | null>, margin: RefObjec
         return words ? words.getBoundingClientRect().top - top : Number.MAX_SAFE_INTEGER;
       };
       const order = new Map(ids.map((id, n) => [id, n]));
-      const placed = notes.map((note) => ({ ...note, wanted: wantedOf(note.id) })).sort((a, b) => a.wanted - b.wanted || (order.get(a.id) ?? 0) - (order.get(b.id) ?? 0));
+      const placed = notes
+        .map((note) => ({ ...note, wanted: wantedOf(note.id) }))
+        .sort((a, b) => a.wanted - b.wanted || (order.get(a.id) ?? 0) - (order.get(b.id) ?? 0));
       const last = placed.findLast((note) => note.wanted < Number.MAX_SAFE_INTEGER);
       const below = last ? last.wanted + last.height + GAP : 0;
-      const tops = layOutMargin(placed.map((note) => (note.wanted === Number.MAX_SAFE_INTEGER ? { ...note, wanted: below } : note)), GAP);
+      const tops = layOutMargin(
+        placed.map((note) =>
+          note.wanted === Number.MAX_SAFE_INTEGER ? { ...note, wanted: below } : note,
+        ),
+        GAP,
+      );
       const height = Math.max(0, ...placed.map((note) => (tops.get(note.id) ?? 0) + note.height));
       setLayout((old) => (old.height === height && same(old.tops, tops) ? old : { tops, height }));
     };

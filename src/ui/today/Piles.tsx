@@ -36,7 +36,15 @@ function PileOf({ pile }: { pile: Pile }) {
       <div className="flex h-24 flex-col justify-end" aria-hidden="true">
         {Array.from({ length: sheets }, (_, n) => (
           // Sheets lie a little askew, always the same way.
-          <span key={n} className="block h-[3px] border-t" style={{ borderColor: ink, marginLeft: `${((n * 7) % 5) * 2}px`, marginRight: `${((n * 11) % 6) * 3}px` }} />
+          <span
+            key={n}
+            className="block h-[3px] border-t"
+            style={{
+              borderColor: ink,
+              marginLeft: `${((n * 7) % 5) * 2}px`,
+              marginRight: `${((n * 11) % 6) * 3}px`,
+            }}
+          />
         ))}
         <span className="block border-t-2 border-ink" />
       </div>
@@ -50,7 +58,9 @@ function PileOf({ pile }: { pile: Pile }) {
             {pile.shares.slice(0, 5).map((share) => (
               <li key={share.handOutId} className="border-t border-line pt-1">
                 <Link href={`/desk?pile=${pile.kind}&handOut=${share.handOutId}`} prefetch={false}>
-                  <strong className="mr-1.5 font-serif text-lg font-semibold text-ink">{share.count}</strong>
+                  <strong className="mr-1.5 font-serif text-lg font-semibold text-ink">
+                    {share.count}
+                  </strong>
                   {share.title}
                 </Link>
                 <span className="block text-xs text-soft">
@@ -66,7 +76,13 @@ function PileOf({ pile }: { pile: Pile }) {
             ))}
           </ul>
           <p className="mt-auto pt-2">
-            <Link href={`/desk?pile=${pile.kind}`} prefetch={false} className={classes("inline-block border border-line-strong px-2 py-0.5 text-sm no-underline hover:border-tide")}>
+            <Link
+              href={`/desk?pile=${pile.kind}`}
+              prefetch={false}
+              className={classes(
+                "inline-block border border-line-strong px-2 py-0.5 text-sm no-underline hover:border-tide",
+              )}
+            >
               {pile.count === 1 ? "to the Desk" : `all ${pile.count} to the Desk`}
             </Link>
           </p>

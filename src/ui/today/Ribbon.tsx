@@ -15,9 +15,20 @@ export function Ribbon({ view }: { view: RibbonView }) {
   return (
     <section aria-label="The ribbon of days" className="overflow-x-auto border-b border-line">
       <div className="min-w-[56rem] px-4 pb-2 pt-1 sm:px-6">
-        <div className="ml-20 grid text-center text-[0.6875rem] leading-tight text-soft" style={{ gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` }}>
+        <div
+          className="ml-20 grid text-center text-[0.6875rem] leading-tight text-soft"
+          style={{ gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` }}
+        >
           {view.days.map((day) => (
-            <div key={day.day} className={classes("py-0.5", day.closed && "hatched", day.today && "bg-tide font-bold text-paper")} title={day.closed ?? undefined}>
+            <div
+              key={day.day}
+              className={classes(
+                "py-0.5",
+                day.closed && "hatched",
+                day.today && "bg-tide font-bold text-paper",
+              )}
+              title={day.closed ?? undefined}
+            >
               {day.weekday}
               <br />
               {day.label}
@@ -27,13 +38,32 @@ export function Ribbon({ view }: { view: RibbonView }) {
         </div>
         {view.lanes.map((lane) => (
           <div key={lane.sectionId} className="flex items-stretch border-t border-line">
-            <Link href={`/sections/${lane.sectionId}`} prefetch={false} className="flex min-h-6 w-20 shrink-0 items-center text-sm text-ink no-underline hover:underline">
+            <Link
+              href={`/sections/${lane.sectionId}`}
+              prefetch={false}
+              className="flex min-h-6 w-20 shrink-0 items-center text-sm text-ink no-underline hover:underline"
+            >
               {lane.section}
             </Link>
-            <div className="relative flex-1" style={{ height: `${Math.max(1, ...lane.lines.map((line) => line.row + 1)) * ROW}px` }}>
-              <div className="absolute inset-0 grid" style={{ gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` }} aria-hidden="true">
+            <div
+              className="relative flex-1"
+              style={{
+                height: `${Math.max(1, ...lane.lines.map((line) => line.row + 1)) * ROW}px`,
+              }}
+            >
+              <div
+                className="absolute inset-0 grid"
+                style={{ gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` }}
+                aria-hidden="true"
+              >
                 {view.days.map((day) => (
-                  <div key={day.day} className={classes(day.closed && "hatched opacity-60", day.today && "bg-tide-wash")} />
+                  <div
+                    key={day.day}
+                    className={classes(
+                      day.closed && "hatched opacity-60",
+                      day.today && "bg-tide-wash",
+                    )}
+                  />
                 ))}
               </div>
               {lane.lines.map((line) => (
@@ -42,7 +72,11 @@ export function Ribbon({ view }: { view: RibbonView }) {
                   href={`/hand-outs/${line.handOutId}`}
                   prefetch={false}
                   className="group absolute block h-6 min-w-6 text-ink no-underline"
-                  style={{ top: `${line.row * ROW}px`, left: at(line.from), right: `calc(100% - ${at(Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1)})` }}
+                  style={{
+                    top: `${line.row * ROW}px`,
+                    left: at(line.from),
+                    right: `calc(100% - ${at(Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1)})`,
+                  }}
                   aria-label={`${line.title}, ${lane.section}`}
                   title={line.title}
                 >
@@ -68,16 +102,38 @@ function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][num
   const first = Math.max(0, line.from);
   const last = Math.min(n, Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1);
   const within = (index: number) => `${((index + 0.5 - first) / Math.max(1, last - first)) * 100}%`;
-  const shown = (index: number | null): index is number => index !== null && index >= 0 && index < n;
+  const shown = (index: number | null): index is number =>
+    index !== null && index >= 0 && index < n;
   return (
     <>
-      <span className="absolute inset-x-1 top-0 truncate text-[0.6875rem] leading-[14px] group-hover:underline" aria-hidden="true">
+      <span
+        className="absolute inset-x-1 top-0 truncate text-[0.6875rem] leading-[14px] group-hover:underline"
+        aria-hidden="true"
+      >
         {line.title}
       </span>
-      <span className="absolute top-[17px] left-0 border-t-2 border-ink group-hover:border-tide" style={{ width: line.due < 0 ? 0 : within(line.due) }} />
-      {shown(line.due) ? <span className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full bg-ink group-hover:bg-tide" style={{ left: within(line.due) }} /> : null}
-      {shown(line.closes) ? <span className="absolute top-[12px] h-[11px] -translate-x-1/2 border-l-2 border-ink" style={{ left: within(line.closes) }} /> : null}
-      {shown(line.promised) ? <span className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full border-[1.5px] border-moss bg-paper" style={{ left: within(line.promised) }} /> : null}
+      <span
+        className="absolute top-[17px] left-0 border-t-2 border-ink group-hover:border-tide"
+        style={{ width: line.due < 0 ? 0 : within(line.due) }}
+      />
+      {shown(line.due) ? (
+        <span
+          className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full bg-ink group-hover:bg-tide"
+          style={{ left: within(line.due) }}
+        />
+      ) : null}
+      {shown(line.closes) ? (
+        <span
+          className="absolute top-[12px] h-[11px] -translate-x-1/2 border-l-2 border-ink"
+          style={{ left: within(line.closes) }}
+        />
+      ) : null}
+      {shown(line.promised) ? (
+        <span
+          className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full border-[1.5px] border-moss bg-paper"
+          style={{ left: within(line.promised) }}
+        />
+      ) : null}
     </>
   );
 }

@@ -14,8 +14,12 @@ export async function scalePicture(file: File, most = 2400): Promise<{ blob: Blo
     canvas.height = Math.round(picture.height * scale);
     canvas.getContext("2d")!.drawImage(picture, 0, 0, canvas.width, canvas.height);
     picture.close();
-    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, "image/jpeg", 0.88));
-    return blob && blob.size < file.size ? { blob, name: asItIs.name.replace(/\.\w{1,5}$/, "") + ".jpg" } : asItIs;
+    const blob = await new Promise<Blob | null>((resolve) =>
+      canvas.toBlob(resolve, "image/jpeg", 0.88),
+    );
+    return blob && blob.size < file.size
+      ? { blob, name: asItIs.name.replace(/\.\w{1,5}$/, "") + ".jpg" }
+      : asItIs;
   } catch {
     return asItIs;
   }

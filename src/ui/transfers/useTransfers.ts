@@ -9,8 +9,24 @@ import { call, Problem, Unreachable, sayProblem } from "../client";
 import { keep, kept, keptUnder, release } from "../device";
 
 /** A file on its way: on the device until the server has made it a part of the piece. */
-export type Transfer = { id: string; partId: string; name: string; size: number; sent: number; /** Seconds, at the pace so far. */ left: number | null; state: "waiting" | "sending" | "looked into" | "no connection" | "refused"; problem: string | null };
-type Kept = { partId: string; name: string; blob: Blob; replaces: string | null; begun: boolean; /** It is on the device, so that what is no longer there was sent. */ stored?: boolean };
+export type Transfer = {
+  id: string;
+  partId: string;
+  name: string;
+  size: number;
+  sent: number;
+  /** Seconds, at the pace so far. */ left: number | null;
+  state: "waiting" | "sending" | "looked into" | "no connection" | "refused";
+  problem: string | null;
+};
+type Kept = {
+  partId: string;
+  name: string;
+  blob: Blob;
+  replaces: string | null;
+  begun: boolean;
+  /** It is on the device, so that what is no longer there was sent. */ stored?: boolean;
+};
 
 const CHUNK = 4_000_000;
 const RETRY = 5000;
@@ -20,7 +36,11 @@ const prefixOf = (pieceId: string) => `file ${pieceId} `;
  * Sends files in parts that can be cut at any byte and gone on with, also after the page was closed (the tus protocol). One
  * after the other, so that on a slow line the first is there soonest.
  */
-export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemView | null, replaced: string | null) => void) {
+export function useTransfers(
+  pieceId: string,
+  room: Room,
+  onItem: (item: ItemView | null, replaced: string | null) => void,
+) {
   const [list, setList] = useState<Transfer[]>([]);
   const waiting = useRef(new Map<string, Kept>());
   const current = useRef<{ id: string; upload: Upload | null } | null>(null);
@@ -31,7 +51,11 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
     roomNow.current = room;
     given.current = onItem;
   });
-  const patch = useCallback((id: string, part: Partial<Transfer>) => setList((old) => old.map((t) => (t.id === id ? { ...t, ...part } : t))), []);
+  const patch = useCallback(
+    (id: string, part: Partial<Transfer>) =>
+      setList((old) => old.map((t) => (t.id === id ? { ...t, ...part } : t))),
+    [],
+  );
   const drop = useCallback(
     async (id: string) => {
       waiting.current.delete(id);
@@ -64,7 +88,10 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
       let item: ItemView | null = null;
       if (mine) {
         patch(id, { state: "looked into", sent: file.blob.size, left: null });
-        item = await call(contract.addItem, { params: { pieceId }, body: { itemId: id, transferId: id, partId: file.partId, replaces: file.replaces } });
+        item = await call(contract.addItem, {
+          params: { pieceId },
+          body: { itemId: id, transferId: id, partId: file.partId, replaces: file.replaces },
+        });
         await drop(id);
       } else waiting.current.delete(id);
       setList((old) => old.filter((t) => t.id !== id));
@@ -81,7 +108,11 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
         const wrongFile = !(error instanceof Problem) || error.status === 422;
         if (wrongFile) await drop(id);
         else waiting.current.delete(id);
-        patch(id, { state: "refused", problem: wrongFile ? words : `${words} The file is kept on this device.`, left: null });
+        patch(id, {
+          state: "refused",
+          problem: wrongFile ? words : `${words} The file is kept on this device.`,
+          left: null,
+        });
       }
     } finally {
       current.current = null;
@@ -96,7 +127,19 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
         const id = key.slice(prefixOf(pieceId).length);
         if (waiting.current.has(id)) continue;
         waiting.current.set(id, { ...value, stored: true });
-        setList((old) => [...old, { id, partId: value.partId, name: value.name, size: value.blob.size, sent: 0, left: null, state: "waiting", problem: null }]);
+        setList((old) => [
+          ...old,
+          {
+            id,
+            partId: value.partId,
+            name: value.name,
+            size: value.blob.size,
+            sent: 0,
+            left: null,
+            state: "waiting",
+            problem: null,
+          },
+        ]);
       }
       void pump();
     });
@@ -110,19 +153,40 @@ export function useTransfers(pieceId: string, room: Room, onItem: (item: ItemVie
 
   /** Puts a file on its way. What cannot be taken is said before anything is sent. */
   const add = useCallback(
-    async (partId: string, blob: Blob, name: string, replaces: string | null = null): Promise<void> => {
+    async (
+      partId: string,
+      blob: Blob,
+      name: string,
+      replaces: string | null = null,
+    ): Promise<void> => {
       const id = crypto.randomUUID();
       const { limits, used } = roomNow.current;
       const underWay = [...waiting.current.values()].reduce((sum, f) => sum + f.blob.size, 0);
-      const refused = refusesSize(limits, { piece: used.piece + underWay, student: used.student + underWay }, blob.size);
-      const line: Transfer = { id, partId, name, size: blob.size, sent: 0, left: null, state: refused ? "refused" : "waiting", problem: refused };
+      const refused = refusesSize(
+        limits,
+        { piece: used.piece + underWay, student: used.student + underWay },
+        blob.size,
+      );
+      const line: Transfer = {
+        id,
+        partId,
+        name,
+        size: blob.size,
+        sent: 0,
+        left: null,
+        state: refused ? "refused" : "waiting",
+        problem: refused,
+      };
       setList((old) => [...old, line]);
       if (refused) return;
       const file: Kept = { partId, name, blob, replaces, begun: false };
       waiting.current.set(id, file);
       const safe = await keep(prefixOf(pieceId) + id, file, 0);
       file.stored = safe;
-      if (!safe) patch(id, { problem: "This device has no room to keep it: leave the page open until it is sent." });
+      if (!safe)
+        patch(id, {
+          problem: "This device has no room to keep it: leave the page open until it is sent.",
+        });
       void pump();
     },
     [patch, pieceId, pump],
@@ -153,7 +217,8 @@ async function alone<T>(name: string, work: () => Promise<T>): Promise<T> {
 function wordsOf(error: unknown): string | null {
   if (error instanceof Unreachable) return null;
   if (error instanceof Problem) return error.status >= 500 ? null : sayProblem(error);
-  const answer = (error as { originalResponse?: { getStatus(): number; getBody(): string } | null }).originalResponse;
+  const answer = (error as { originalResponse?: { getStatus(): number; getBody(): string } | null })
+    .originalResponse;
   if (!answer || answer.getStatus() >= 500 || answer.getStatus() === 0) return null;
   try {
     const { title, detail } = JSON.parse(answer.getBody()) as { title?: string; detail?: string };
@@ -163,9 +228,18 @@ function wordsOf(error: unknown): string | null {
   }
 }
 
-type Hooks = { onUpload: (upload: Upload) => void; onProgress: (sent: number, left: number | null) => void; onBegun: () => void };
+type Hooks = {
+  onUpload: (upload: Upload) => void;
+  onProgress: (sent: number, left: number | null) => void;
+  onBegun: () => void;
+};
 
-async function sendBytes(pieceId: string, id: string, file: Kept, { onUpload, onProgress, onBegun }: Hooks): Promise<void> {
+async function sendBytes(
+  pieceId: string,
+  id: string,
+  file: Kept,
+  { onUpload, onProgress, onBegun }: Hooks,
+): Promise<void> {
   const { Upload: TusUpload } = await import("tus-js-client").catch(() => {
     // The part of the program that sends is not on this device yet, and there is no connection to fetch it.
     throw new Unreachable();

@@ -27,10 +27,17 @@ export function useUpload(pieceId?: string) {
     const done: UploadView[] = [];
     for (const file of files) {
       try {
-        if (file.size > MOST) throw new Error(`${file.name} has ${Math.round(file.size / 1_000_000)} MB; 25 MB is the most.`);
+        if (file.size > MOST)
+          throw new Error(
+            `${file.name} has ${Math.round(file.size / 1_000_000)} MB; 25 MB is the most.`,
+          );
         done.push(await one(file));
       } catch (error) {
-        setProblem(error instanceof Error && error.message.startsWith(file.name) ? error.message : `${file.name}: ${sayProblem(error)}`);
+        setProblem(
+          error instanceof Error && error.message.startsWith(file.name)
+            ? error.message
+            : `${file.name}: ${sayProblem(error)}`,
+        );
       }
     }
     setBusy(false);

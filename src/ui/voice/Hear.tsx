@@ -1,11 +1,26 @@
 "use client";
 
-import { createContext, use, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import {
+  createContext,
+  use,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from "react";
 import { contract } from "@/core/api/contract";
 import { call, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 
-type Aloud = { on: boolean; set: (on: boolean) => void; /** What is read just now. */ reading: string | null; read: (text: string) => void; problem: string | null };
+type Aloud = {
+  on: boolean;
+  set: (on: boolean) => void;
+  /** What is read just now. */ reading: string | null;
+  read: (text: string) => void;
+  problem: string | null;
+};
 const Here = createContext<Aloud | null>(null);
 
 /** Reading aloud for a page: on or off for the person, and one text at a time. */
@@ -31,7 +46,9 @@ export function AloudProvider({ first, children }: { first: boolean; children: R
       set(next) {
         setOn(next);
         if (!next) stop();
-        void call(contract.setSetting, { body: { name: "aloud", value: next ? "on" : "off" } }).catch(() => undefined);
+        void call(contract.setSetting, {
+          body: { name: "aloud", value: next ? "on" : "off" },
+        }).catch(() => undefined);
       },
       read(text) {
         const again = reading === text;
@@ -60,8 +77,14 @@ export function AloudProvider({ first, children }: { first: boolean; children: R
 
 /** The text goes in the body of the request: nothing of it stands in an address. */
 async function spoken(text: string): Promise<string> {
-  const answer = await fetch(contract.readAloud.path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ text: text.slice(0, 6000) }), credentials: "same-origin" });
-  if (!answer.ok) throw new Error(((await answer.json().catch(() => ({}))) as { title?: string }).title);
+  const answer = await fetch(contract.readAloud.path, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ text: text.slice(0, 6000) }),
+    credentials: "same-origin",
+  });
+  if (!answer.ok)
+    throw new Error(((await answer.json().catch(() => ({}))) as { title?: string }).title);
   return URL.createObjectURL(await answer.blob());
 }
 
@@ -71,7 +94,13 @@ export function Hear({ text, words = "Hear it" }: { text: string; words?: string
   if (!aloud?.on || text.trim() === "") return null;
   const now = aloud.reading === text;
   return (
-    <Button small ink="quiet" className="-ml-2" aria-pressed={now} onClick={(event) => (event.stopPropagation(), aloud.read(text))}>
+    <Button
+      small
+      ink="quiet"
+      className="-ml-2"
+      aria-pressed={now}
+      onClick={(event) => (event.stopPropagation(), aloud.read(text))}
+    >
       {now ? "■ Stop" : `▷ ${words}`}
     </Button>
   );
@@ -84,7 +113,12 @@ export function AloudSwitch() {
   return (
     <span>
       <label className="flex min-h-9 items-center gap-2 text-sm max-sm:min-h-11">
-        <input type="checkbox" className="size-5 accent-tide" checked={aloud.on} onChange={(event) => aloud.set(event.target.checked)} />
+        <input
+          type="checkbox"
+          className="size-5 accent-tide"
+          checked={aloud.on}
+          onChange={(event) => aloud.set(event.target.checked)}
+        />
         Let me hear what is written
       </label>
       {aloud.problem ? (

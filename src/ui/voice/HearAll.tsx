@@ -21,13 +21,19 @@ export function HearAll({ of }: { of: readonly { id: string; clipId: string | nu
             spoken.map((m) => m.clipId!),
             (id) => {
               const mark = spoken.find((m) => m.clipId === id)!;
-              document.querySelector(`[data-mark="${mark.id}"], [data-note="${mark.id}"]`)?.scrollIntoView({ block: "center" });
+              document
+                .querySelector(`[data-mark="${mark.id}"], [data-note="${mark.id}"]`)
+                ?.scrollIntoView({ block: "center" });
             },
           );
         }}
       >
         <PlaySign playing={row !== null} />
-        {row ? "Stop" : spoken.length === 1 ? "Hear the voice note" : `Hear all ${spoken.length} voice notes`}
+        {row
+          ? "Stop"
+          : spoken.length === 1
+            ? "Hear the voice note"
+            : `Hear all ${spoken.length} voice notes`}
       </Button>
       <span className="text-sm text-soft">
         {Math.ceil(seconds)} s{fresh > 0 ? `, ${fresh} not heard yet` : ", all heard"}

@@ -59,7 +59,9 @@ export function Speak({ pieceId, place, clipId, onClip, auto = false, words = "S
       onKeep={async ({ id, blob }) => {
         if (key.current?.id !== id) key.current = { id, key: crypto.randomUUID() };
         const given = { file: blob, fileName: "voice", key: key.current.key };
-        const clip = pieceId ? await call(contract.addPieceClip, { params: { pieceId }, ...given }) : await call(contract.addClip, given);
+        const clip = pieceId
+          ? await call(contract.addPieceClip, { params: { pieceId }, ...given })
+          : await call(contract.addClip, given);
         put(clip);
         setOpen(false);
         onClip(clip);

@@ -13,7 +13,13 @@ import { useClips } from "./clips";
 import { VoicePlayer } from "./VoicePlayer";
 
 /** A voice where it stands: its player, and beside it what it says, a title, or nothing. */
-export function VoiceNote({ clipId, small = true }: { clipId: string | null | undefined; small?: boolean }) {
+export function VoiceNote({
+  clipId,
+  small = true,
+}: {
+  clipId: string | null | undefined;
+  small?: boolean;
+}) {
   return clipId ? <Spoken clipId={clipId} small={small} /> : null;
 }
 
@@ -32,17 +38,44 @@ function Spoken({ clipId, small }: { clipId: string; small: boolean }) {
   return (
     <div className="my-1" onClick={(event) => event.stopPropagation()}>
       {clip.shows === "title" ? <p className="font-semibold">{clip.title}</p> : null}
-      <VoicePlayer clip={clip} label={clip.mine ? "my voice" : `voice of ${clip.by}`} onTime={setAt} small={small} />
-      {changing ? <ChangeWords clip={clip} onDone={() => setChanging(false)} /> : <Beside clip={clip} spoken={spoken} onChange={clip.mayChange ? () => setChanging(true) : null} />}
+      <VoicePlayer
+        clip={clip}
+        label={clip.mine ? "my voice" : `voice of ${clip.by}`}
+        onTime={setAt}
+        small={small}
+      />
+      {changing ? (
+        <ChangeWords clip={clip} onDone={() => setChanging(false)} />
+      ) : (
+        <Beside
+          clip={clip}
+          spoken={spoken}
+          onChange={clip.mayChange ? () => setChanging(true) : null}
+        />
+      )}
     </div>
   );
 }
 
-function Beside({ clip, spoken, onChange }: { clip: ClipView; spoken: number; onChange: (() => void) | null }) {
+function Beside({
+  clip,
+  spoken,
+  onChange,
+}: {
+  clip: ClipView;
+  spoken: number;
+  onChange: (() => void) | null;
+}) {
   const { transcript } = clip;
   const change = onChange ? (
-    <button type="button" className="min-h-7 cursor-pointer underline underline-offset-4 max-sm:min-h-11" onClick={onChange}>
-      {transcript.words.length > 0 && clip.shows === "words" ? "Correct the words" : "Words or a title"}
+    <button
+      type="button"
+      className="min-h-7 cursor-pointer underline underline-offset-4 max-sm:min-h-11"
+      onClick={onChange}
+    >
+      {transcript.words.length > 0 && clip.shows === "words"
+        ? "Correct the words"
+        : "Words or a title"}
     </button>
   ) : null;
   return (
@@ -51,7 +84,10 @@ function Beside({ clip, spoken, onChange }: { clip: ClipView; spoken: number; on
         <p className="voice-words">
           {transcript.words.map((w, n) => (
             <span key={n}>
-              <span className={classes(n === spoken && "bg-tide-wash", w.sure < DOUBTFUL && "doubtful")} title={w.sure < DOUBTFUL ? "The program is not sure of this word" : undefined}>
+              <span
+                className={classes(n === spoken && "bg-tide-wash", w.sure < DOUBTFUL && "doubtful")}
+                title={w.sure < DOUBTFUL ? "The program is not sure of this word" : undefined}
+              >
                 {w.word}
               </span>{" "}
             </span>
@@ -59,9 +95,14 @@ function Beside({ clip, spoken, onChange }: { clip: ClipView; spoken: number; on
         </p>
       ) : null}
       <p className="flex flex-wrap items-center gap-x-3 text-soft">
-        {clip.state === "being made" ? <span>It is being made as loud as the others; it can be heard already.</span> : null}
+        {clip.state === "being made" ? (
+          <span>It is being made as loud as the others; it can be heard already.</span>
+        ) : null}
         {clip.shows !== "words" ? null : transcript.state === "being made" ? (
-          <span>Its words are being written down{transcript.part > 0 ? `: ${Math.round(transcript.part * 100)} %` : " …"}</span>
+          <span>
+            Its words are being written down
+            {transcript.part > 0 ? `: ${Math.round(transcript.part * 100)} %` : " …"}
+          </span>
         ) : transcript.state === "none" ? (
           <span>{transcript.why}</span>
         ) : transcript.by === null ? (
@@ -97,7 +138,14 @@ function ChangeWords({ clip, onDone }: { clip: ClipView; onDone: () => void }) {
       }
     }
   }
-  const keep = () => void attempt(() => call(contract.changeClipWords, { params: { clipId: clip.id }, body: { shows, title, text: shows === "words" && text.trim() !== "" ? text : null }, revision }));
+  const keep = () =>
+    void attempt(() =>
+      call(contract.changeClipWords, {
+        params: { clipId: clip.id },
+        body: { shows, title, text: shows === "words" && text.trim() !== "" ? text : null },
+        revision,
+      }),
+    );
 
   return (
     <form
@@ -114,15 +162,43 @@ function ChangeWords({ clip, onDone }: { clip: ClipView; onDone: () => void }) {
     >
       <fieldset className="flex flex-wrap gap-x-3">
         <legend className="sr-only">What is shown</legend>
-        {([["words", "its words"], ["title", "a short title"], ["nothing", "the voice alone"]] as const).map(([value, words]) => (
+        {(
+          [
+            ["words", "its words"],
+            ["title", "a short title"],
+            ["nothing", "the voice alone"],
+          ] as const
+        ).map(([value, words]) => (
           <label key={value} className="flex items-center gap-1 max-sm:min-h-11">
-            <input type="radio" className="size-4 accent-tide" checked={shows === value} onChange={() => setShows(value)} />
+            <input
+              type="radio"
+              className="size-4 accent-tide"
+              checked={shows === value}
+              onChange={() => setShows(value)}
+            />
             {words}
           </label>
         ))}
       </fieldset>
-      {shows === "words" ? <TextArea label="What is said" rows={4} value={text} onChange={(event) => setText(event.target.value)} autoFocus /> : null}
-      {shows === "title" ? <TextField label="Title" value={title} maxLength={120} placeholder="next step" onChange={(event) => setTitle(event.target.value)} autoFocus /> : null}
+      {shows === "words" ? (
+        <TextArea
+          label="What is said"
+          rows={4}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          autoFocus
+        />
+      ) : null}
+      {shows === "title" ? (
+        <TextField
+          label="Title"
+          value={title}
+          maxLength={120}
+          placeholder="next step"
+          onChange={(event) => setTitle(event.target.value)}
+          autoFocus
+        />
+      ) : null}
       {problem ? (
         <p role="alert" className="mt-1 text-ember">
           ▲ {problem}
@@ -136,11 +212,27 @@ function ChangeWords({ clip, onDone }: { clip: ClipView; onDone: () => void }) {
           Leave it
         </Button>
         {clip.transcript.words.length > 0 ? (
-          <a className="ml-auto underline underline-offset-4" href={`/api/clips/${clip.id}/words`} download="words.vtt">
+          <a
+            className="ml-auto underline underline-offset-4"
+            href={`/api/clips/${clip.id}/words`}
+            download="words.vtt"
+          >
             Take out as WebVTT
           </a>
         ) : null}
-        <FileButton accept=".vtt,text/vtt" small onFile={(file) => void file.text().then((vtt) => attempt(() => call(contract.bringClipWords, { params: { clipId: clip.id }, body: { vtt } })))}>
+        <FileButton
+          accept=".vtt,text/vtt"
+          small
+          onFile={(file) =>
+            void file
+              .text()
+              .then((vtt) =>
+                attempt(() =>
+                  call(contract.bringClipWords, { params: { clipId: clip.id }, body: { vtt } }),
+                ),
+              )
+          }
+        >
           Bring WebVTT in
         </FileButton>
       </div>

@@ -1,6 +1,13 @@
 "use client";
 
-import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import {
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from "react";
 import { contract } from "@/core/api/contract";
 import { sayDuration } from "@/core/items/kinds";
 import type { ClipView } from "@/core/views/voiceViews";
@@ -19,7 +26,17 @@ let speaking: HTMLAudioElement | null = null;
  * A voice with its waveform: play and pause, back five seconds, speed with the pitch kept, anywhere by pointer or arrows.
  * Heard to its end is noted.
  */
-export function VoicePlayer({ clip, label, onTime, small = false }: { clip: ClipView; /** What it is, for readers: "voice note by …". */ label: string; onTime?: (seconds: number) => void; small?: boolean }) {
+export function VoicePlayer({
+  clip,
+  label,
+  onTime,
+  small = false,
+}: {
+  clip: ClipView;
+  /** What it is, for readers: "voice note by …". */ label: string;
+  onTime?: (seconds: number) => void;
+  small?: boolean;
+}) {
   const { put, register, ended, row, stopRow } = useClips();
   const audio = useRef<HTMLAudioElement>(null);
   const [at, setAt] = useState(0);
@@ -32,7 +49,10 @@ export function VoicePlayer({ clip, label, onTime, small = false }: { clip: Clip
     if (!player) return;
     if (speaking && speaking !== player) speaking.pause();
     speaking = player;
-    void player.play().then(() => setFailed(false), (error: Error) => error.name !== "AbortError" && setFailed(true));
+    void player.play().then(
+      () => setFailed(false),
+      (error: Error) => error.name !== "AbortError" && setFailed(true),
+    );
   }, []);
   useEffect(() => register(clip.id, play), [register, clip.id, play]);
   useEffect(() => {
@@ -82,7 +102,12 @@ export function VoicePlayer({ clip, label, onTime, small = false }: { clip: Clip
   const part = clip.seconds > 0 ? at / clip.seconds : 0;
   const button = small ? "min-w-8 max-sm:min-h-11 max-sm:min-w-11" : "min-w-10 max-sm:min-h-11";
   return (
-    <div className={classes("voice flex items-center gap-1.5", row === clip.id && "bg-tide-wash")} role="group" aria-label={label} data-clip={clip.id}>
+    <div
+      className={classes("voice flex items-center gap-1.5", row === clip.id && "bg-tide-wash")}
+      role="group"
+      aria-label={label}
+      data-clip={clip.id}
+    >
       <audio
         ref={audio}
         preload="none"
@@ -94,11 +119,21 @@ export function VoicePlayer({ clip, label, onTime, small = false }: { clip: Clip
         onEnded={() => {
           setPlaying(false);
           setAt(clip.seconds);
-          if (!clip.heard) void call(contract.clipHeard, { params: { clipId: clip.id } }).then(() => put({ ...clip, heard: true }), () => undefined);
+          if (!clip.heard)
+            void call(contract.clipHeard, { params: { clipId: clip.id } }).then(
+              () => put({ ...clip, heard: true }),
+              () => undefined,
+            );
           ended(clip.id);
         }}
       />
-      <Button small={small} ink="tide" className={button} onClick={toggle} aria-label={playing ? `Pause ${label}` : `Play ${label}`}>
+      <Button
+        small={small}
+        ink="tide"
+        className={button}
+        onClick={toggle}
+        aria-label={playing ? `Pause ${label}` : `Play ${label}`}
+      >
         <PlaySign playing={playing} />
       </Button>
       <svg
@@ -121,24 +156,49 @@ export function VoicePlayer({ clip, label, onTime, small = false }: { clip: Clip
       >
         {peaks.map((height, n) => {
           const tall = Math.max(6, height);
-          return <rect key={n} x={n + 0.1} width={0.8} y={50 - tall / 2} height={tall} className={n / peaks.length < part ? "fill-current" : "fill-line-strong"} />;
+          return (
+            <rect
+              key={n}
+              x={n + 0.1}
+              width={0.8}
+              y={50 - tall / 2}
+              height={tall}
+              className={n / peaks.length < part ? "fill-current" : "fill-line-strong"}
+            />
+          );
         })}
       </svg>
       <span className="shrink-0 text-xs tabular-nums text-soft">
         {playing || at > 0 ? `${sayDuration(at)} / ` : ""}
         {sayDuration(clip.seconds)}
       </span>
-      <Button small ink="quiet" className="px-1 max-sm:min-h-11 max-sm:min-w-11" onClick={() => seek(at - BACK)} aria-label="Back 5 seconds" title="Back 5 seconds">
+      <Button
+        small
+        ink="quiet"
+        className="px-1 max-sm:min-h-11 max-sm:min-w-11"
+        onClick={() => seek(at - BACK)}
+        aria-label="Back 5 seconds"
+        title="Back 5 seconds"
+      >
         −5
       </Button>
-      <select className="min-h-7 w-13 border border-line-strong bg-paper px-0.5 text-xs max-sm:min-h-11" aria-label="Speed" value={speed} onChange={(event) => setSpeed(Number(event.target.value))}>
+      <select
+        className="min-h-7 w-13 border border-line-strong bg-paper px-0.5 text-xs max-sm:min-h-11"
+        aria-label="Speed"
+        value={speed}
+        onChange={(event) => setSpeed(Number(event.target.value))}
+      >
         {SPEEDS.map((s) => (
           <option key={s} value={s}>
             {s}×
           </option>
         ))}
       </select>
-      {failed ? <span role="alert" className="text-sm text-ember">▲ It cannot be played just now. Look whether there is a connection.</span> : null}
+      {failed ? (
+        <span role="alert" className="text-sm text-ember">
+          ▲ It cannot be played just now. Look whether there is a connection.
+        </span>
+      ) : null}
     </div>
   );
 }

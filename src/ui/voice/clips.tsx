@@ -1,6 +1,15 @@
 "use client";
 
-import { createContext, use, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import {
+  createContext,
+  use,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from "react";
 import { contract } from "@/core/api/contract";
 import type { ClipView } from "@/core/views/voiceViews";
 import { call } from "../client";
@@ -25,20 +34,36 @@ const Here = createContext<Clips | null>(null);
 const ASK_AGAIN_MS = 2000;
 
 /** The voices of a page: those it came with and those made on it. What is still being made is asked for again. */
-export function ClipsProvider({ clips, mostSeconds, children }: { clips: readonly ClipView[]; mostSeconds: number; children: ReactNode }) {
+export function ClipsProvider({
+  clips,
+  mostSeconds,
+  children,
+}: {
+  clips: readonly ClipView[];
+  mostSeconds: number;
+  children: ReactNode;
+}) {
   const [fresh, setFresh] = useState<ReadonlyMap<string, ClipView>>(new Map());
-  const put = useCallback((clip: ClipView) => setFresh((old) => new Map(old).set(clip.id, clip)), []);
+  const put = useCallback(
+    (clip: ClipView) => setFresh((old) => new Map(old).set(clip.id, clip)),
+    [],
+  );
   const all = useMemo(() => {
     const map = new Map(clips.map((c) => [c.id, c]));
-    for (const [id, clip] of fresh) if ((map.get(id)?.revision ?? 0) <= clip.revision) map.set(id, clip);
+    for (const [id, clip] of fresh)
+      if ((map.get(id)?.revision ?? 0) <= clip.revision) map.set(id, clip);
     return map;
   }, [clips, fresh]);
 
-  const making = [...all.values()].filter((c) => c.state === "being made" || c.transcript.state === "being made").map((c) => c.id).join(" ");
+  const making = [...all.values()]
+    .filter((c) => c.state === "being made" || c.transcript.state === "being made")
+    .map((c) => c.id)
+    .join(" ");
   useEffect(() => {
     if (making === "") return;
     const timer = setInterval(() => {
-      for (const clipId of making.split(" ")) void call(contract.clip, { params: { clipId } }).then(put, () => undefined);
+      for (const clipId of making.split(" "))
+        void call(contract.clip, { params: { clipId } }).then(put, () => undefined);
     }, ASK_AGAIN_MS);
     return () => clearInterval(timer);
   }, [making, put]);

@@ -6,9 +6,14 @@ import { TermSheet } from "@/ui/calendar/TermSheet";
 
 export const metadata = { title: "Calendar" };
 
-const STEP = "inline-flex min-h-9 items-center border border-line-strong px-3 text-ink no-underline hover:bg-sunk";
+const STEP =
+  "inline-flex min-h-9 items-center border border-line-strong px-3 text-ink no-underline hover:bg-sunk";
 
-export default async function CalendarPage({ searchParams }: { searchParams: Promise<{ month?: string; view?: string; term?: string }> }) {
+export default async function CalendarPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ month?: string; view?: string; term?: string }>;
+}) {
   const call = await pageCall("teacher");
   const { month, view, term } = await searchParams;
   if (view === "term") {
@@ -18,9 +23,25 @@ export default async function CalendarPage({ searchParams }: { searchParams: Pro
         <div className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-2">
           <h1>{sheet.term ? `The ${sheet.term} term` : "The term"}</h1>
           <nav aria-label="Terms" className="ml-auto flex gap-2">
-            {sheet.previous ? <Link className={STEP} href={`/calendar?view=term&term=${encodeURIComponent(sheet.previous)}`}>← {sheet.previous}</Link> : null}
-            {sheet.next ? <Link className={STEP} href={`/calendar?view=term&term=${encodeURIComponent(sheet.next)}`}>{sheet.next} →</Link> : null}
-            <Link className={STEP} href="/calendar">By month</Link>
+            {sheet.previous ? (
+              <Link
+                className={STEP}
+                href={`/calendar?view=term&term=${encodeURIComponent(sheet.previous)}`}
+              >
+                ← {sheet.previous}
+              </Link>
+            ) : null}
+            {sheet.next ? (
+              <Link
+                className={STEP}
+                href={`/calendar?view=term&term=${encodeURIComponent(sheet.next)}`}
+              >
+                {sheet.next} →
+              </Link>
+            ) : null}
+            <Link className={STEP} href="/calendar">
+              By month
+            </Link>
           </nav>
         </div>
         <TermSheet view={sheet} />
@@ -33,10 +54,26 @@ export default async function CalendarPage({ searchParams }: { searchParams: Pro
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1>{shown.title}</h1>
         <nav aria-label="Months" className="ml-auto flex gap-2">
-          <Link className={STEP} href={`/calendar?month=${shown.previous}`} aria-label="The month before">←</Link>
-          <Link className={STEP} href="/calendar">This month</Link>
-          <Link className={STEP} href={`/calendar?month=${shown.next}`} aria-label="The month after">→</Link>
-          <Link className={STEP} href="/calendar?view=term">The term</Link>
+          <Link
+            className={STEP}
+            href={`/calendar?month=${shown.previous}`}
+            aria-label="The month before"
+          >
+            ←
+          </Link>
+          <Link className={STEP} href="/calendar">
+            This month
+          </Link>
+          <Link
+            className={STEP}
+            href={`/calendar?month=${shown.next}`}
+            aria-label="The month after"
+          >
+            →
+          </Link>
+          <Link className={STEP} href="/calendar?view=term">
+            The term
+          </Link>
         </nav>
       </div>
       <Month key={shown.month} view={shown} />

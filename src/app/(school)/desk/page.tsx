@@ -33,7 +33,10 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
   const kept = await readSettings(call);
   const last = readPlace(kept["desk.place"]);
   // Come without a pile, one goes on where one was, on whatever machine that was.
-  if (!asked && !handOut && !piece && last) redirect(`/desk?pile=${last.pile}${last.handOut ? `&handOut=${last.handOut}` : ""}&piece=${last.piece}`);
+  if (!asked && !handOut && !piece && last)
+    redirect(
+      `/desk?pile=${last.pile}${last.handOut ? `&handOut=${last.handOut}` : ""}&piece=${last.piece}`,
+    );
   const pile = QUEUE_PILES.find((name) => name === asked) ?? "waiting";
   const handOutId = isId(handOut) ? handOut : null;
   const queue = await view(deskQueue(call, { handOutId, pile }));
@@ -41,23 +44,34 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
     return (
       <div className="mx-auto w-full max-w-3xl px-6 py-16">
         <Empty title="Nothing lies on the Desk">
-          There is nothing in this pile ({TITLES[pile]}). <Link href="/today">Today</Link> shows where there is.
+          There is nothing in this pile ({TITLES[pile]}). <Link href="/today">Today</Link> shows
+          where there is.
         </Empty>
       </div>
     );
   }
   const here = last && last.pile === pile && last.handOut === handOutId ? last : null;
-  const start = queue.items.find((item) => item.pieceId === (piece ?? here?.piece)) ?? queue.items[0]!;
-  const [first, bank, ways] = await Promise.all([view(deskPiece(call, start.pieceId)), readBank(call), handOutId ? readWays(call, handOutId) : null]);
+  const start =
+    queue.items.find((item) => item.pieceId === (piece ?? here?.piece)) ?? queue.items[0]!;
+  const [first, bank, ways] = await Promise.all([
+    view(deskPiece(call, start.pieceId)),
+    readBank(call),
+    handOutId ? readWays(call, handOutId) : null,
+  ]);
   const about = handOutId ? `${start.handOut}, ${start.section}` : "all sections";
   const across = [
-    ...(ways?.rubricId ? [{ href: `/desk/criterion?handOut=${handOutId}`, words: "by criterion" }] : []),
-    ...(ways?.questions ? [{ href: `/desk/answers?handOut=${handOutId}`, words: "by question" }] : []),
+    ...(ways?.rubricId
+      ? [{ href: `/desk/criterion?handOut=${handOutId}`, words: "by criterion" }]
+      : []),
+    ...(ways?.questions
+      ? [{ href: `/desk/answers?handOut=${handOutId}`, words: "by question" }]
+      : []),
   ];
   const settings: DeskSettings = {
     keys: (kept["desk.keys"] as OwnKeys | undefined) ?? {},
     stamps: (kept["desk.stamps"] as string[] | undefined) ?? ["Units?", "Show how"],
-    order: QUEUE_ORDERS.find((o) => o === kept["desk.order"]) ?? ("rework first" satisfies QueueOrder),
+    order:
+      QUEUE_ORDERS.find((o) => o === kept["desk.order"]) ?? ("rework first" satisfies QueueOrder),
     scroll: here?.piece === start.pieceId ? here.scroll : 0,
   };
   return (
@@ -72,7 +86,11 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
         handOut={handOutId}
         anonymous={ways?.anonymous ?? null}
         across={across}
-        back={handOutId ? { href: `/hand-outs/${handOut}`, words: start.handOut } : { href: "/today", words: "Today" }}
+        back={
+          handOutId
+            ? { href: `/hand-outs/${handOut}`, words: start.handOut }
+            : { href: "/today", words: "Today" }
+        }
         settings={settings}
       />
     </div>
@@ -81,6 +99,11 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
 
 function readPlace(value: unknown): Kept | null {
   const { pile, handOut, piece, scroll } = (value ?? {}) as Partial<Kept>;
-  if (!QUEUE_PILES.some((p) => p === pile) || !isId(piece) || (handOut !== null && !isId(handOut ?? undefined))) return null;
+  if (
+    !QUEUE_PILES.some((p) => p === pile) ||
+    !isId(piece) ||
+    (handOut !== null && !isId(handOut ?? undefined))
+  )
+    return null;
   return { pile: pile!, handOut: handOut ?? null, piece, scroll: Number(scroll) || 0 };
 }

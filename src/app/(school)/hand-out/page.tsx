@@ -7,7 +7,11 @@ import { HandOutPage } from "@/ui/handouts/form/HandOutPage";
 
 export const metadata = { title: "Hand out" };
 
-export default async function NewHandOutPage({ searchParams }: { searchParams: Promise<{ section?: string; draft?: string }> }) {
+export default async function NewHandOutPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ section?: string; draft?: string }>;
+}) {
   const call = await pageCall("teacher");
   const asked = await searchParams;
   const form = await view(handOutFormView(call));
@@ -19,7 +23,13 @@ export default async function NewHandOutPage({ searchParams }: { searchParams: P
     <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
       <h1 className="mb-6">{draft ? "Hand out: a draft" : "Hand out"}</h1>
       <ClipsProvider clips={clips} mostSeconds={OWN_SECONDS}>
-        <HandOutPage key={draft?.id ?? "new"} form={form} first={plan} draft={draft && { id: draft.id, revision: draft.revision, kept: draft.kept }} editing={null} />
+        <HandOutPage
+          key={draft?.id ?? "new"}
+          form={form}
+          first={plan}
+          draft={draft && { id: draft.id, revision: draft.revision, kept: draft.kept }}
+          editing={null}
+        />
       </ClipsProvider>
     </div>
   );

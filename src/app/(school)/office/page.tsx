@@ -10,7 +10,13 @@ export default async function OfficePage() {
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
       <OfficeHead title={view.school} />
-      <p className="mt-1 text-soft">{view.counts.map(({ what, count }) => `${count} ${count === 1 || what === "office" ? what : `${what}s`}`).join(" · ")}</p>
+      <p className="mt-1 text-soft">
+        {view.counts
+          .map(
+            ({ what, count }) => `${count} ${count === 1 || what === "office" ? what : `${what}s`}`,
+          )
+          .join(" · ")}
+      </p>
       <h2 className="mt-8">Sections</h2>
       <table className="sheet-table mt-2">
         <thead>

@@ -11,8 +11,15 @@ export default async function PostRoomPage() {
   return (
     <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
       <h1>Post room</h1>
-      <p className="mt-1 text-soft">Messages as they go out. In the demo they stay here; a school sets its own mail server for them.</p>
-      {mail.length === 0 ? <Empty title="No messages yet">When something is due within a day or is handed back, a message is written here.</Empty> : null}
+      <p className="mt-1 text-soft">
+        Messages as they go out. In the demo they stay here; a school sets its own mail server for
+        them.
+      </p>
+      {mail.length === 0 ? (
+        <Empty title="No messages yet">
+          When something is due within a day or is handed back, a message is written here.
+        </Empty>
+      ) : null}
       <ol className="mt-4">
         {mail.map((m) => (
           <li key={m.id} className="border-t border-line py-3">

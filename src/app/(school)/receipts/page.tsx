@@ -5,7 +5,11 @@ import { CheckReceipt } from "@/ui/piece/handingIn/CheckReceipt";
 
 export const metadata = { title: "Check a receipt" };
 
-export default async function ReceiptsPage({ searchParams }: { searchParams: Promise<{ code?: string }> }) {
+export default async function ReceiptsPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ code?: string }>;
+}) {
   const call = await pageCall("teacher");
   const { code = "" } = await searchParams;
   const found = code

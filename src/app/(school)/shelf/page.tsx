@@ -12,7 +12,10 @@ export default async function ShelfPage() {
   return (
     <div className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
       <ShelfHead title="Shelf" />
-      <WorkAgain shelf={shelf} sections={sections.filter((s) => s.role === "owner").map(({ id, name }) => ({ id, name }))} />
+      <WorkAgain
+        shelf={shelf}
+        sections={sections.filter((s) => s.role === "owner").map(({ id, name }) => ({ id, name }))}
+      />
     </div>
   );
 }

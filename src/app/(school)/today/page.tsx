@@ -17,16 +17,26 @@ export default async function TodayPage() {
       <Ribbon view={ribbon} />
       <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
         <h1 className="sr-only">Today</h1>
-        {today.sections === 0 ? <Empty title="You teach no section yet">The office brings sections and rosters in.</Empty> : null}
+        {today.sections === 0 ? (
+          <Empty title="You teach no section yet">The office brings sections and rosters in.</Empty>
+        ) : null}
         <div className="grid gap-10 xl:grid-cols-[minmax(0,1fr)_15rem]">
           <section aria-label="Piles">
             <Piles piles={today.piles} />
           </section>
-          <section aria-label="The day’s sheet" className="border-t border-line-strong pt-2 xl:border-t-0 xl:border-l xl:pt-0 xl:pl-6">
+          <section
+            aria-label="The day’s sheet"
+            className="border-t border-line-strong pt-2 xl:border-t-0 xl:border-l xl:pt-0 xl:pl-6"
+          >
             <h2>The day’s sheet</h2>
-            {today.sheet.length === 0 ? <p className="mt-1 text-soft">Nothing opens, is due or was promised today.</p> : null}
+            {today.sheet.length === 0 ? (
+              <p className="mt-1 text-soft">Nothing opens, is due or was promised today.</p>
+            ) : null}
             {today.answers.map((waiting) => (
-              <p key={waiting.handOutId} className="mt-2 border-l-2 border-dashed border-ember pl-2 text-sm">
+              <p
+                key={waiting.handOutId}
+                className="mt-2 border-l-2 border-dashed border-ember pl-2 text-sm"
+              >
                 <Link href={`/hand-outs/${waiting.handOutId}#to-the-class`} prefetch={false}>
                   {waiting.count === 1 ? "An answer" : `${waiting.count} answers`} to the class
                 </Link>{" "}
@@ -37,7 +47,11 @@ export default async function TodayPage() {
               {today.sheet.map((line, n) => (
                 <li key={n} className="grid grid-cols-[3.25rem_1fr] text-sm">
                   <span className="font-semibold">{line.time}</span>
-                  <Link href={line.href} prefetch={false} className="text-ink no-underline hover:underline">
+                  <Link
+                    href={line.href}
+                    prefetch={false}
+                    className="text-ink no-underline hover:underline"
+                  >
                     {line.what}
                   </Link>
                 </li>

@@ -28,7 +28,8 @@ export default async function WeekPage() {
                 {child.lines.map((line, n) => (
                   <tr key={n}>
                     <td>
-                      <span className="font-serif text-[1.0625rem]">{line.title}</span> <span className="text-sm text-soft">{line.section}</span>
+                      <span className="font-serif text-[1.0625rem]">{line.title}</span>{" "}
+                      <span className="text-sm text-soft">{line.section}</span>
                     </td>
                     <td>{line.due}</td>
                     <td>

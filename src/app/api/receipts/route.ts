@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { read } from "@/server/http/serve";
 import { checkReceipt } from "@/server/pieces/receipts";
 
-export const GET = read(contract.checkReceipt, (call, { query }) => checkReceipt(call, query.code ?? ""));
+export const GET = read(contract.checkReceipt, (call, { query }) =>
+  checkReceipt(call, query.code ?? ""),
+);

@@ -2,7 +2,16 @@ import { array, boolean, lazy, mixed, number, object, string } from "yup";
 import { COMMENT_KINDS } from "../../formats/commentBank";
 import { MARK_KINDS, NATURES } from "../../marks/mark";
 import { POINTS_FAULT, SIGNED_POINTS } from "../../marks/points";
-import { SHARES, type CommentView, type DeskPiece, type DraftMark, type EarlierMark, type MessageView, type PieceView, type Receipt } from "../../views/views";
+import {
+  SHARES,
+  type CommentView,
+  type DeskPiece,
+  type DraftMark,
+  type EarlierMark,
+  type MessageView,
+  type PieceView,
+  type Receipt,
+} from "../../views/views";
 import { endpoint } from "../endpoint";
 
 import { uuid, wall } from "../fields";
@@ -33,77 +42,238 @@ export const markBody = object({
 }).noUnknown();
 
 export const commentBody = object({
-  text: string().trim().required("Write the comment.").max(4000, "A comment has 4,000 characters at most."),
+  text: string()
+    .trim()
+    .required("Write the comment.")
+    .max(4000, "A comment has 4,000 characters at most."),
   shorthand: string().trim().max(24, "A shorthand has 24 characters at most.").defined(),
   nature: string().oneOf(NATURES).required(),
   favourite: number().integer().min(1).max(9).nullable().defined(),
   folder: string().max(120, "A folder's path has 120 characters at most.").optional(),
-  tags: array().of(string().required().max(30, "A tag has 30 characters at most.")).max(12, "A comment has 12 tags at most.").optional(),
+  tags: array()
+    .of(string().required().max(30, "A tag has 30 characters at most."))
+    .max(12, "A comment has 12 tags at most.")
+    .optional(),
   share: string().oneOf(SHARES).optional(),
   courseId: uuid.nullable().optional(),
   kind: string().oneOf(COMMENT_KINDS).optional(),
   replacement: string().max(2000).optional(),
   criterion: string().max(300).optional(),
-  points: string().matches(SIGNED_POINTS, { message: POINTS_FAULT, excludeEmptyString: true }).nullable().optional(),
+  points: string()
+    .matches(SIGNED_POINTS, { message: POINTS_FAULT, excludeEmptyString: true })
+    .nullable()
+    .optional(),
   clipId: uuid.nullable().optional(),
 }).noUnknown();
 
 /** A level chosen in a rubric, and its points. */
-export const pick = object({ levelId: uuid.required(), points: string().matches(/^\d{1,5}(\.\d{1,3})?$/, "Points are a number.").required() }).noUnknown();
+export const pick = object({
+  levelId: uuid.required(),
+  points: string()
+    .matches(/^\d{1,5}(\.\d{1,3})?$/, "Points are a number.")
+    .required(),
+}).noUnknown();
 /** Levels chosen in a rubric, by criterion. */
 const picks = lazy((value: Record<string, unknown> | undefined) =>
-  object(Object.fromEntries(Object.keys(value ?? {}).slice(0, 60).map((id) => [id, pick]))).noUnknown().required(),
+  object(
+    Object.fromEntries(
+      Object.keys(value ?? {})
+        .slice(0, 60)
+        .map((id) => [id, pick]),
+    ),
+  )
+    .noUnknown()
+    .required(),
 );
 const message = string().trim().defined().max(4000, "A message has 4,000 characters at most.");
 
 /** A student's piece, the teachers' feedback on it, and the comment bank. */
 export const pieceRoutes = {
-  piece: endpoint<PieceView>()({ method: "GET", path: "/api/pieces/{pieceId}", for: "signed-in", summary: "A student's own piece" }),
-  openPiece: endpoint<{ seen: true }>()({ method: "POST", path: "/api/pieces/{pieceId}/open", for: "signed-in", summary: "Note that the student has opened the piece and seen what came back" }),
+  piece: endpoint<PieceView>()({
+    method: "GET",
+    path: "/api/pieces/{pieceId}",
+    for: "signed-in",
+    summary: "A student's own piece",
+  }),
+  openPiece: endpoint<{ seen: true }>()({
+    method: "POST",
+    path: "/api/pieces/{pieceId}/open",
+    for: "signed-in",
+    summary: "Note that the student has opened the piece and seen what came back",
+  }),
   saveWork: endpoint<{ revision: number; saved: string }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/work", for: "signed-in", summary: "Save unfinished work", ifMatch: true,
+    method: "PUT",
+    path: "/api/pieces/{pieceId}/work",
+    for: "signed-in",
+    summary: "Save unfinished work",
+    ifMatch: true,
     body: object(work).noUnknown(),
   }),
   handIn: endpoint<Receipt>()({
-    method: "POST", path: "/api/pieces/{pieceId}/hand-in", for: "signed-in", summary: "Hand in", once: true, ifMatch: true,
-    body: object({ ...work, pressedAt: string().matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, "This is not an instant.").nullable().optional(), self: object({ choice: string().max(60).nullable().defined(), words: string().max(600, "Two or three sentences are enough: 600 characters at most.").defined() }).noUnknown().nullable().optional() }).noUnknown(),
-  }),
-  takeBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-back", for: "signed-in", summary: "Take a hand-in back to change it" }),
-  answerMark: endpoint<{ openRequests: number }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/answers/{markId}", for: "signed-in", summary: "Tick a request, or accept or decline an edit",
+    method: "POST",
+    path: "/api/pieces/{pieceId}/hand-in",
+    for: "signed-in",
+    summary: "Hand in",
+    once: true,
+    ifMatch: true,
     body: object({
-      request: string().oneOf(["open", "done"] as const).nullable().defined(),
-      decision: string().oneOf(["accepted", "declined"] as const).nullable().defined(),
+      ...work,
+      pressedAt: string()
+        .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, "This is not an instant.")
+        .nullable()
+        .optional(),
+      self: object({
+        choice: string().max(60).nullable().defined(),
+        words: string()
+          .max(600, "Two or three sentences are enough: 600 characters at most.")
+          .defined(),
+      })
+        .noUnknown()
+        .nullable()
+        .optional(),
+    }).noUnknown(),
+  }),
+  takeBack: endpoint<{ state: string }>()({
+    method: "POST",
+    path: "/api/pieces/{pieceId}/take-back",
+    for: "signed-in",
+    summary: "Take a hand-in back to change it",
+  }),
+  answerMark: endpoint<{ openRequests: number }>()({
+    method: "PUT",
+    path: "/api/pieces/{pieceId}/answers/{markId}",
+    for: "signed-in",
+    summary: "Tick a request, or accept or decline an edit",
+    body: object({
+      request: string()
+        .oneOf(["open", "done"] as const)
+        .nullable()
+        .defined(),
+      decision: string()
+        .oneOf(["accepted", "declined"] as const)
+        .nullable()
+        .defined(),
     }).noUnknown(),
   }),
   sendMessage: endpoint<MessageView>()({
-    method: "POST", path: "/api/pieces/{pieceId}/messages", for: "signed-in", summary: "Say something in the piece's thread, or about one mark", once: true,
-    body: object({ body: message, markId: uuid.nullable().defined(), checkpoint: number().integer().min(1).nullable().optional(), clipId: uuid.nullable().optional() }).noUnknown(),
+    method: "POST",
+    path: "/api/pieces/{pieceId}/messages",
+    for: "signed-in",
+    summary: "Say something in the piece's thread, or about one mark",
+    once: true,
+    body: object({
+      body: message,
+      markId: uuid.nullable().defined(),
+      checkpoint: number().integer().min(1).nullable().optional(),
+      clipId: uuid.nullable().optional(),
+    }).noUnknown(),
   }),
 
-  deskPiece: endpoint<DeskPiece>()({ method: "GET", path: "/api/pieces/{pieceId}/desk", for: "signed-in", summary: "A piece as the section's teachers see it" }),
+  deskPiece: endpoint<DeskPiece>()({
+    method: "GET",
+    path: "/api/pieces/{pieceId}/desk",
+    for: "signed-in",
+    summary: "A piece as the section's teachers see it",
+  }),
   saveFeedback: endpoint<{ revision: number; scoreWords: string | null }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/feedback", for: "signed-in", summary: "Keep the draft of the overall note and the score", ifMatch: true,
-    body: object({ overall: string().max(20_000, "An overall note has 20,000 characters at most.").defined(), score: string().trim().max(30).defined(), picks, reason: string().trim().max(600, "A reason has 600 characters at most.").optional() }).noUnknown(),
+    method: "PUT",
+    path: "/api/pieces/{pieceId}/feedback",
+    for: "signed-in",
+    summary: "Keep the draft of the overall note and the score",
+    ifMatch: true,
+    body: object({
+      overall: string().max(20_000, "An overall note has 20,000 characters at most.").defined(),
+      score: string().trim().max(30).defined(),
+      picks,
+      reason: string().trim().max(600, "A reason has 600 characters at most.").optional(),
+    }).noUnknown(),
   }),
-  addMark: endpoint<DraftMark>()({ method: "POST", path: "/api/pieces/{pieceId}/marks", for: "signed-in", summary: "Put a mark on the work (its id is the maker's; asking twice makes one)", body: markBody }),
+  addMark: endpoint<DraftMark>()({
+    method: "POST",
+    path: "/api/pieces/{pieceId}/marks",
+    for: "signed-in",
+    summary: "Put a mark on the work (its id is the maker's; asking twice makes one)",
+    body: markBody,
+  }),
   changeMark: endpoint<DraftMark>()({
-    method: "PATCH", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Change a mark, or bring a deleted one back", ifMatch: true,
-    body: object({ nature: string().oneOf(NATURES).required(), body: string().max(4000, "A note has 4,000 characters at most.").defined(), replacement: string().max(2000).defined(), start: number().integer().min(0).optional(), end: number().integer().min(0).optional(), ...more }).noUnknown(),
+    method: "PATCH",
+    path: "/api/pieces/{pieceId}/marks/{markId}",
+    for: "signed-in",
+    summary: "Change a mark, or bring a deleted one back",
+    ifMatch: true,
+    body: object({
+      nature: string().oneOf(NATURES).required(),
+      body: string().max(4000, "A note has 4,000 characters at most.").defined(),
+      replacement: string().max(2000).defined(),
+      start: number().integer().min(0).optional(),
+      end: number().integer().min(0).optional(),
+      ...more,
+    }).noUnknown(),
   }),
-  deleteMark: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/pieces/{pieceId}/marks/{markId}", for: "signed-in", summary: "Delete a mark from the draft (changing it brings it back)" }),
+  deleteMark: endpoint<{ deleted: true }>()({
+    method: "DELETE",
+    path: "/api/pieces/{pieceId}/marks/{markId}",
+    for: "signed-in",
+    summary: "Delete a mark from the draft (changing it brings it back)",
+  }),
   rule: endpoint<{ earlier: EarlierMark[]; marks: DraftMark[] }>()({
-    method: "PUT", path: "/api/pieces/{pieceId}/rulings/{markId}", for: "signed-in", summary: "Settle an earlier request, ask again, or leave it",
-    body: object({ ruling: string().oneOf(["settled", "again"] as const).nullable().defined() }).noUnknown(),
+    method: "PUT",
+    path: "/api/pieces/{pieceId}/rulings/{markId}",
+    for: "signed-in",
+    summary: "Settle an earlier request, ask again, or leave it",
+    body: object({
+      ruling: string()
+        .oneOf(["settled", "again"] as const)
+        .nullable()
+        .defined(),
+    }).noUnknown(),
   }),
   handBack: endpoint<{ state: string; round: number }>()({
-    method: "POST", path: "/api/pieces/{pieceId}/hand-back", for: "signed-in", summary: "Hand back, for good or to revise", once: true,
-    body: object({ outcome: string().oneOf(["final", "revise"] as const).required(), due: wall.nullable().defined() }).noUnknown(),
+    method: "POST",
+    path: "/api/pieces/{pieceId}/hand-back",
+    for: "signed-in",
+    summary: "Hand back, for good or to revise",
+    once: true,
+    body: object({
+      outcome: string()
+        .oneOf(["final", "revise"] as const)
+        .required(),
+      due: wall.nullable().defined(),
+    }).noUnknown(),
   }),
-  takeFeedbackBack: endpoint<{ state: string }>()({ method: "POST", path: "/api/pieces/{pieceId}/take-feedback-back", for: "signed-in", summary: "Take back what was handed back, while the student has not begun to revise" }),
+  takeFeedbackBack: endpoint<{ state: string }>()({
+    method: "POST",
+    path: "/api/pieces/{pieceId}/take-feedback-back",
+    for: "signed-in",
+    summary: "Take back what was handed back, while the student has not begun to revise",
+  }),
 
-  comments: endpoint<CommentView[]>()({ method: "GET", path: "/api/comments", for: "signed-in", summary: "The teacher's comment bank" }),
-  addComment: endpoint<CommentView>()({ method: "POST", path: "/api/comments", for: "signed-in", summary: "Put a comment into the bank", body: commentBody, once: true }),
-  changeComment: endpoint<CommentView & { draftsChanged: number }>()({ method: "PUT", path: "/api/comments/{commentId}", for: "signed-in", summary: "Change a comment of the bank", body: commentBody.shape({ drafts: boolean().optional() }).noUnknown(), ifMatch: true }),
-  deleteComment: endpoint<{ deleted: true }>()({ method: "DELETE", path: "/api/comments/{commentId}", for: "signed-in", summary: "Take a comment out of the bank (marks made with it stay)" }),
+  comments: endpoint<CommentView[]>()({
+    method: "GET",
+    path: "/api/comments",
+    for: "signed-in",
+    summary: "The teacher's comment bank",
+  }),
+  addComment: endpoint<CommentView>()({
+    method: "POST",
+    path: "/api/comments",
+    for: "signed-in",
+    summary: "Put a comment into the bank",
+    body: commentBody,
+    once: true,
+  }),
+  changeComment: endpoint<CommentView & { draftsChanged: number }>()({
+    method: "PUT",
+    path: "/api/comments/{commentId}",
+    for: "signed-in",
+    summary: "Change a comment of the bank",
+    body: commentBody.shape({ drafts: boolean().optional() }).noUnknown(),
+    ifMatch: true,
+  }),
+  deleteComment: endpoint<{ deleted: true }>()({
+    method: "DELETE",
+    path: "/api/comments/{commentId}",
+    for: "signed-in",
+    summary: "Take a comment out of the bank (marks made with it stay)",
+  }),
 } as const;

@@ -11,21 +11,91 @@ const ids = () => {
 };
 const c = (id: string, text: string) => ({ id, text });
 const SET: Question[] = [
-  { id: "1", kind: "one choice", text: "Which cloud is <highest> & thin?", points: "1", choices: [c("a", "stratus"), c("b", "cirrus")], right: "b" },
-  { id: "2", kind: "several choices", text: "Which bring rain?\nChoose all.", points: "2", choices: [c("a", "nimbostratus"), c("b", "cirrus"), c("d", "cumulonimbus")], right: ["a", "d"] },
-  { id: "3", kind: "short text", text: "The tide with the least range", points: "1.5", accepted: ["neap tide", "neap"], exactCase: false, exactAccents: true, exactSpaces: false },
-  { id: "4", kind: "number", text: "Range of the tide", points: "2", value: "1.35", unit: "m", tolerance: "0.05" },
-  { id: "5", kind: "number", text: "Mass", points: "1", value: "-1200", unit: "g", tolerance: "5%" },
-  { id: "6", kind: "matching", text: "Give each moon its name", points: "3", left: [c("a", "half, growing"), c("b", "all bright")], right: [c("x", "full moon"), c("y", "first quarter"), c("z", "new moon")], pairs: { a: "y", b: "x" } },
-  { id: "7", kind: "ordering", text: "From low to high", points: "2", items: [c("a", "stratus"), c("b", "altocumulus"), c("d", "cirrus")] },
+  {
+    id: "1",
+    kind: "one choice",
+    text: "Which cloud is <highest> & thin?",
+    points: "1",
+    choices: [c("a", "stratus"), c("b", "cirrus")],
+    right: "b",
+  },
+  {
+    id: "2",
+    kind: "several choices",
+    text: "Which bring rain?\nChoose all.",
+    points: "2",
+    choices: [c("a", "nimbostratus"), c("b", "cirrus"), c("d", "cumulonimbus")],
+    right: ["a", "d"],
+  },
+  {
+    id: "3",
+    kind: "short text",
+    text: "The tide with the least range",
+    points: "1.5",
+    accepted: ["neap tide", "neap"],
+    exactCase: false,
+    exactAccents: true,
+    exactSpaces: false,
+  },
+  {
+    id: "4",
+    kind: "number",
+    text: "Range of the tide",
+    points: "2",
+    value: "1.35",
+    unit: "m",
+    tolerance: "0.05",
+  },
+  {
+    id: "5",
+    kind: "number",
+    text: "Mass",
+    points: "1",
+    value: "-1200",
+    unit: "g",
+    tolerance: "5%",
+  },
+  {
+    id: "6",
+    kind: "matching",
+    text: "Give each moon its name",
+    points: "3",
+    left: [c("a", "half, growing"), c("b", "all bright")],
+    right: [c("x", "full moon"), c("y", "first quarter"), c("z", "new moon")],
+    pairs: { a: "y", b: "x" },
+  },
+  {
+    id: "7",
+    kind: "ordering",
+    text: "From low to high",
+    points: "2",
+    items: [c("a", "stratus"), c("b", "altocumulus"), c("d", "cirrus")],
+  },
   { id: "8", kind: "free text", text: "Why?", points: "4", lines: 6 },
 ];
 
 /** The same but for ids. */
 const plain = (q: Question) => {
   const names = new Map<string, string>();
-  const walk = (v: unknown): unknown => (Array.isArray(v) ? v.map(walk) : typeof v === "object" && v !== null ? Object.fromEntries(Object.entries(v).filter(([k]) => k !== "id").map(([k, x]) => [names.get(k) ?? k, walk(x)])) : (names.get(String(v)) ?? v));
-  for (const list of [(q as { choices?: { id: string; text: string }[] }).choices, (q as { left?: { id: string; text: string }[] }).left, Array.isArray((q as { right?: unknown }).right) ? ((q as { right: { id: string; text: string }[] }).right) : []]) for (const choice of list ?? []) if (typeof choice === "object") names.set(choice.id, choice.text);
+  const walk = (v: unknown): unknown =>
+    Array.isArray(v)
+      ? v.map(walk)
+      : typeof v === "object" && v !== null
+        ? Object.fromEntries(
+            Object.entries(v)
+              .filter(([k]) => k !== "id")
+              .map(([k, x]) => [names.get(k) ?? k, walk(x)]),
+          )
+        : (names.get(String(v)) ?? v);
+  for (const list of [
+    (q as { choices?: { id: string; text: string }[] }).choices,
+    (q as { left?: { id: string; text: string }[] }).left,
+    Array.isArray((q as { right?: unknown }).right)
+      ? (q as { right: { id: string; text: string }[] }).right
+      : [],
+  ])
+    for (const choice of list ?? [])
+      if (typeof choice === "object") names.set(choice.id, choice.text);
   return walk(q);
 };
 
@@ -34,7 +104,9 @@ describe("QTI 3.0", () => {
     const { xml } = writeQtiItem(question);
     // An XML parser that is not the reader's own finds it well-formed.
     const faults: string[] = [];
-    new DOMParser({ onError: (level, message) => faults.push(`${level} ${message}`) }).parseFromString(xml, "text/xml");
+    new DOMParser({
+      onError: (level, message) => faults.push(`${level} ${message}`),
+    }).parseFromString(xml, "text/xml");
     expect(faults).toEqual([]);
     const read = readQtiItem(xml, ids());
     expect(read.ok && plain(read.question)).toEqual(plain(question));
@@ -43,7 +115,9 @@ describe("QTI 3.0", () => {
     const items = SET.map(writeQtiItem);
     const manifest = writeManifest("Tides \u0007& moons", items);
     const parsed = new DOMParser().parseFromString(manifest, "text/xml");
-    expect(Array.from(parsed.getElementsByTagName("resource"), (r) => r.getAttribute("href"))).toEqual(items.map((i) => i.name));
+    expect(
+      Array.from(parsed.getElementsByTagName("resource"), (r) => r.getAttribute("href")),
+    ).toEqual(items.map((i) => i.name));
     expect(parsed.getElementsByTagName("title")[0]!.textContent).toBe("Tides & moons");
   });
   // In the shape of the best-known item of the specification's implementation guide, here with words of our own;
@@ -51,9 +125,27 @@ describe("QTI 3.0", () => {
   test("an item as other programs write it, in 3.0 and in 2.1", () => {
     const three = `<qti-assessment-item xmlns="http://www.imsglobal.org/xsd/imsqtiasi_v3p0" identifier="choice" title="Signs" adaptive="false" time-dependent="false"><qti-response-declaration identifier="RESPONSE" cardinality="single" base-type="identifier"><qti-correct-response><qti-value>ChoiceA</qti-value></qti-correct-response></qti-response-declaration><qti-outcome-declaration identifier="SCORE" cardinality="single" base-type="float"/><qti-item-body><p>Look at the sign.</p><qti-choice-interaction response-identifier="RESPONSE" shuffle="false" max-choices="1"><qti-prompt>What does it <em>say</em>?</qti-prompt><qti-simple-choice identifier="ChoiceA">Stay with your boat.</qti-simple-choice><qti-simple-choice identifier="ChoiceB">Leave it.</qti-simple-choice></qti-choice-interaction></qti-item-body></qti-assessment-item>`;
     const read = readQtiItem(three, ids());
-    expect(read).toMatchObject({ ok: true, question: { kind: "one choice", text: "Look at the sign.\nWhat does it say?", points: "1", choices: [{ text: "Stay with your boat." }, { text: "Leave it." }] } });
-    if (read.ok && read.question.kind === "one choice") expect(judge(read.question, read.question.choices[0]!.id).state).toBe("right");
-    const two = three.replace(/qti-/g, "").replace(/assessment-item/g, "assessmentItem").replace(/(response|outcome)-declaration/g, "$1Declaration").replace(/correct-response/g, "correctResponse").replace(/item-body/g, "itemBody").replace(/(choice)-interaction/g, "$1Interaction").replace(/simple-choice/g, "simpleChoice").replace(/response-identifier/g, "responseIdentifier").replace(/base-type/g, "baseType");
+    expect(read).toMatchObject({
+      ok: true,
+      question: {
+        kind: "one choice",
+        text: "Look at the sign.\nWhat does it say?",
+        points: "1",
+        choices: [{ text: "Stay with your boat." }, { text: "Leave it." }],
+      },
+    });
+    if (read.ok && read.question.kind === "one choice")
+      expect(judge(read.question, read.question.choices[0]!.id).state).toBe("right");
+    const two = three
+      .replace(/qti-/g, "")
+      .replace(/assessment-item/g, "assessmentItem")
+      .replace(/(response|outcome)-declaration/g, "$1Declaration")
+      .replace(/correct-response/g, "correctResponse")
+      .replace(/item-body/g, "itemBody")
+      .replace(/(choice)-interaction/g, "$1Interaction")
+      .replace(/simple-choice/g, "simpleChoice")
+      .replace(/response-identifier/g, "responseIdentifier")
+      .replace(/base-type/g, "baseType");
     expect(readQtiItem(two, ids())).toMatchObject({ ok: true, question: { kind: "one choice" } });
   });
   test("what cannot be read is said", () => {
@@ -62,9 +154,21 @@ describe("QTI 3.0", () => {
       return read.ok ? "read" : read.why;
     };
     expect(said("hello")).toBe("there is no assessment item in it");
-    expect(said('<!DOCTYPE x [<!ENTITY e SYSTEM "file:///etc/passwd">]><qti-assessment-item/>')).toContain("entities");
-    expect(said('<qti-assessment-item><qti-response-declaration identifier="R"/><qti-item-body><qti-hotspot-interaction response-identifier="R"/></qti-item-body></qti-assessment-item>')).toContain("hotspot-interaction");
-    expect(said(writeQtiItem(SET[0]!).xml.replace(/<qti-correct-response>.*?<\/qti-correct-response>/, ""))).toContain("which answer is right");
-    expect(said(writeQtiItem(SET[5]!).xml.replace(/<qti-value>i-b i-x<\/qti-value>/, ""))).toContain("partner");
+    expect(
+      said('<!DOCTYPE x [<!ENTITY e SYSTEM "file:///etc/passwd">]><qti-assessment-item/>'),
+    ).toContain("entities");
+    expect(
+      said(
+        '<qti-assessment-item><qti-response-declaration identifier="R"/><qti-item-body><qti-hotspot-interaction response-identifier="R"/></qti-item-body></qti-assessment-item>',
+      ),
+    ).toContain("hotspot-interaction");
+    expect(
+      said(
+        writeQtiItem(SET[0]!).xml.replace(/<qti-correct-response>.*?<\/qti-correct-response>/, ""),
+      ),
+    ).toContain("which answer is right");
+    expect(
+      said(writeQtiItem(SET[5]!).xml.replace(/<qti-value>i-b i-x<\/qti-value>/, "")),
+    ).toContain("partner");
   });
 });

@@ -8,8 +8,12 @@ import type { Choice, Question } from "../../questions/question";
  *
  * @param newId gives a fresh id for the question and each of its choices
  */
-export function readQtiItem(xml: string, newId: () => string): { ok: true; question: Question } | { ok: false; why: string } {
-  if (/<!DOCTYPE|<!ENTITY/i.test(xml)) return no("it declares entities of its own (DOCTYPE), which are not read");
+export function readQtiItem(
+  xml: string,
+  newId: () => string,
+): { ok: true; question: Question } | { ok: false; why: string } {
+  if (/<!DOCTYPE|<!ENTITY/i.test(xml))
+    return no("it declares entities of its own (DOCTYPE), which are not read");
   const document = parseDocument(xml, { xmlMode: true });
   const item = find(document.children, "assessment-item")[0];
   if (!item) return no("there is no assessment item in it");
@@ -17,13 +21,34 @@ export function readQtiItem(xml: string, newId: () => string): { ok: true; quest
   const body = find(item.children, "item-body")[0];
   if (!body) return no("the item has no body");
   const interactions = all(body).filter((n) => /-interaction$/.test(local(n)));
-  if (interactions.length !== 1) return no(interactions.length === 0 ? "it asks nothing that is answered here" : `it has ${interactions.length} interactions; one question has one`);
+  if (interactions.length !== 1)
+    return no(
+      interactions.length === 0
+        ? "it asks nothing that is answered here"
+        : `it has ${interactions.length} interactions; one question has one`,
+    );
   const interaction = interactions[0]!;
-  const declaration = declarations.find((d) => d.attribs.identifier === attr(interaction, "response-identifier", "responseIdentifier")) ?? declarations[0];
+  const declaration =
+    declarations.find(
+      (d) =>
+        d.attribs.identifier === attr(interaction, "response-identifier", "responseIdentifier"),
+    ) ?? declarations[0];
   if (!declaration) return no("the item declares no response");
-  const points = find(all(item), "outcome-declaration").filter((o) => o.attribs.identifier === "MAXSCORE").map((o) => words(o))[0] || mappedMost(declaration) || "1";
-  const key = find(all(find(declaration.children, "correct-response")[0] ?? declaration), "value").map(words);
-  const base = { id: newId(), text: questionText(body, interaction), points: /^\d{1,4}(\.\d+)?$/.test(points) ? String(Number(points)) : "1" };
+  const points =
+    find(all(item), "outcome-declaration")
+      .filter((o) => o.attribs.identifier === "MAXSCORE")
+      .map((o) => words(o))[0] ||
+    mappedMost(declaration) ||
+    "1";
+  const key = find(
+    all(find(declaration.children, "correct-response")[0] ?? declaration),
+    "value",
+  ).map(words);
+  const base = {
+    id: newId(),
+    text: questionText(body, interaction),
+    points: /^\d{1,4}(\.\d+)?$/.test(points) ? String(Number(points)) : "1",
+  };
   switch (local(interaction)) {
     case "choice-interaction":
       return choiceQuestion(interaction, declaration, key, base, newId);
@@ -34,7 +59,11 @@ export function readQtiItem(xml: string, newId: () => string): { ok: true; quest
     case "text-entry-interaction":
       return entryQuestion(item, interaction, declaration, key, base);
     case "extended-text-interaction":
-      return yes({ ...base, kind: "free text", lines: Number(attr(interaction, "expected-lines", "expectedLines")) || 3 });
+      return yes({
+        ...base,
+        kind: "free text",
+        lines: Number(attr(interaction, "expected-lines", "expectedLines")) || 3,
+      });
     default:
       return no(`“${local(interaction)}” is a kind of question Almanac does not have`);
   }
@@ -47,68 +76,167 @@ const no = (why: string): Result => ({ ok: false, why });
 
 const isElement = (n: ChildNode): n is Node => n.type === "tag";
 /** The name without a prefix and without "qti-"; 2.x wrote choiceInteraction where 3.0 writes choice-interaction. */
-const local = (n: Node) => n.name.replace(/^[^:]*:/, "").replace(/^qti-/, "").replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`);
-const all = (node: { children: ChildNode[] }): Node[] => node.children.filter(isElement).flatMap((n) => [n, ...all(n)]);
-const find = (nodes: readonly ChildNode[], name: string): Node[] => nodes.filter(isElement).filter((n) => local(n) === name);
-const attr = (n: Node, ...names: string[]) => names.map((name) => n.attribs[name]).find((v) => v !== undefined);
+const local = (n: Node) =>
+  n.name
+    .replace(/^[^:]*:/, "")
+    .replace(/^qti-/, "")
+    .replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`);
+const all = (node: { children: ChildNode[] }): Node[] =>
+  node.children.filter(isElement).flatMap((n) => [n, ...all(n)]);
+const find = (nodes: readonly ChildNode[], name: string): Node[] =>
+  nodes.filter(isElement).filter((n) => local(n) === name);
+const attr = (n: Node, ...names: string[]) =>
+  names.map((name) => n.attribs[name]).find((v) => v !== undefined);
 
 function words(node: { children: ChildNode[] } | undefined): string {
   if (!node) return "";
-  const text = node.children.map((child): string => (child.type === "text" ? child.data.replace(/\s+/g, " ") : isElement(child) ? (local(child) === "br" ? "\n" : words(child)) : "")).join("");
+  const text = node.children
+    .map((child): string =>
+      child.type === "text"
+        ? child.data.replace(/\s+/g, " ")
+        : isElement(child)
+          ? local(child) === "br"
+            ? "\n"
+            : words(child)
+          : "",
+    )
+    .join("");
   return text.replace(/ *\n */g, "\n").trim();
 }
 
 function questionText(body: Node, interaction: Node): string {
   const own = find(interaction.children, "prompt").map(words).join("\n");
-  const around = (node: Node): string => node.children.map((child): string => (child === interaction || (isElement(child) && child.attribs["data-almanac-unit"] !== undefined) ? "" : child.type === "text" ? child.data.replace(/\s+/g, " ") : isElement(child) ? (local(child) === "br" ? "\n" : `${around(child)}${/^(p|div|li)$/.test(local(child)) ? "\n" : ""}`) : "")).join("");
-  return [around(body).replace(/ *\n */g, "\n").trim(), own].filter(Boolean).join("\n");
+  const around = (node: Node): string =>
+    node.children
+      .map((child): string =>
+        child === interaction ||
+        (isElement(child) && child.attribs["data-almanac-unit"] !== undefined)
+          ? ""
+          : child.type === "text"
+            ? child.data.replace(/\s+/g, " ")
+            : isElement(child)
+              ? local(child) === "br"
+                ? "\n"
+                : `${around(child)}${/^(p|div|li)$/.test(local(child)) ? "\n" : ""}`
+              : "",
+      )
+      .join("");
+  return [
+    around(body)
+      .replace(/ *\n */g, "\n")
+      .trim(),
+    own,
+  ]
+    .filter(Boolean)
+    .join("\n");
 }
 
-const mappedMost = (declaration: Node) => all(declaration).filter((n) => local(n) === "map-entry").map((e) => attr(e, "mapped-value", "mappedValue")).sort((a, b) => Number(b) - Number(a))[0];
+const mappedMost = (declaration: Node) =>
+  all(declaration)
+    .filter((n) => local(n) === "map-entry")
+    .map((e) => attr(e, "mapped-value", "mappedValue"))
+    .sort((a, b) => Number(b) - Number(a))[0];
 
-function choicesOf(nodes: readonly Node[], newId: () => string): { choices: Choice[]; ids: Map<string, string> } {
+function choicesOf(
+  nodes: readonly Node[],
+  newId: () => string,
+): { choices: Choice[]; ids: Map<string, string> } {
   const ids = new Map(nodes.map((n) => [n.attribs.identifier ?? "", newId()]));
-  return { choices: nodes.map((n) => ({ id: ids.get(n.attribs.identifier ?? "")!, text: words(n) })), ids };
+  return {
+    choices: nodes.map((n) => ({ id: ids.get(n.attribs.identifier ?? "")!, text: words(n) })),
+    ids,
+  };
 }
 
-function choiceQuestion(interaction: Node, declaration: Node, key: string[], base: Base, newId: () => string): Result {
+function choiceQuestion(
+  interaction: Node,
+  declaration: Node,
+  key: string[],
+  base: Base,
+  newId: () => string,
+): Result {
   const { choices, ids } = choicesOf(find(interaction.children, "simple-choice"), newId);
   const right = key.flatMap((k) => ids.get(k) ?? []);
   if (right.length === 0) return no("it does not say which answer is right");
-  if (declaration.attribs.cardinality === "single") return yes({ ...base, kind: "one choice", choices, right: right[0]! });
+  if (declaration.attribs.cardinality === "single")
+    return yes({ ...base, kind: "one choice", choices, right: right[0]! });
   return yes({ ...base, kind: "several choices", choices, right });
 }
 
 function orderQuestion(interaction: Node, key: string[], base: Base, newId: () => string): Result {
   const { choices, ids } = choicesOf(find(interaction.children, "simple-choice"), newId);
   const items = key.flatMap((k) => choices.find((c) => c.id === ids.get(k)) ?? []);
-  return items.length === choices.length && items.length > 1 ? yes({ ...base, kind: "ordering", items }) : no("it does not say the right order of all its items");
+  return items.length === choices.length && items.length > 1
+    ? yes({ ...base, kind: "ordering", items })
+    : no("it does not say the right order of all its items");
 }
 
 function matchQuestion(interaction: Node, key: string[], base: Base, newId: () => string): Result {
-  const sets = find(interaction.children, "simple-match-set").map((set) => choicesOf(find(set.children, "simple-associable-choice"), newId));
+  const sets = find(interaction.children, "simple-match-set").map((set) =>
+    choicesOf(find(set.children, "simple-associable-choice"), newId),
+  );
   const [left, right] = sets;
   if (!left || !right) return no("its two sides are missing");
-  const pairs = Object.fromEntries(key.map((pair) => pair.split(/\s+/)).flatMap(([l, r]) => (left.ids.has(l ?? "") && right.ids.has(r ?? "") ? [[left.ids.get(l!)!, right.ids.get(r!)!]] : [])));
+  const pairs = Object.fromEntries(
+    key
+      .map((pair) => pair.split(/\s+/))
+      .flatMap(([l, r]) =>
+        left.ids.has(l ?? "") && right.ids.has(r ?? "")
+          ? [[left.ids.get(l!)!, right.ids.get(r!)!]]
+          : [],
+      ),
+  );
   if (left.choices.some((c) => !pairs[c.id])) return no("it does not give every item its partner");
   return yes({ ...base, kind: "matching", left: left.choices, right: right.choices, pairs });
 }
 
-function entryQuestion(item: Node, interaction: Node, declaration: Node, key: string[], base: Base): Result {
+function entryQuestion(
+  item: Node,
+  interaction: Node,
+  declaration: Node,
+  key: string[],
+  base: Base,
+): Result {
   const type = attr(declaration, "base-type", "baseType");
   if (type === "float" || type === "integer") {
     if (!key[0]) return no("the right number is missing");
     const equal = all(item).find((n) => local(n) === "equal");
     const mode = equal && attr(equal, "tolerance-mode", "toleranceMode");
     const tolerance = (equal?.attribs.tolerance ?? "").trim().split(/\s+/)[0] ?? "";
-    const unit = all(item).map((n) => n.attribs["data-almanac-unit"]).find((u) => u !== undefined) ?? "";
-    return yes({ ...base, kind: "number", value: key[0], unit, tolerance: mode === "relative" ? `${tolerance}%` : mode === "absolute" ? tolerance : "" });
+    const unit =
+      all(item)
+        .map((n) => n.attribs["data-almanac-unit"])
+        .find((u) => u !== undefined) ?? "";
+    return yes({
+      ...base,
+      kind: "number",
+      value: key[0],
+      unit,
+      tolerance: mode === "relative" ? `${tolerance}%` : mode === "absolute" ? tolerance : "",
+    });
   }
   const entries = all(declaration).filter((n) => local(n) === "map-entry");
-  const accepted = [...new Set([...key, ...entries.filter((e) => Number(attr(e, "mapped-value", "mappedValue")) > 0).map((e) => attr(e, "map-key", "mapKey") ?? "")])].filter(Boolean);
+  const accepted = [
+    ...new Set([
+      ...key,
+      ...entries
+        .filter((e) => Number(attr(e, "mapped-value", "mappedValue")) > 0)
+        .map((e) => attr(e, "map-key", "mapKey") ?? ""),
+    ]),
+  ].filter(Boolean);
   if (accepted.length === 0) return no("it gives no right answer");
   const isTrue = (value: string | undefined) => value === "true" || value === "1";
   // Without a mapping the template match_correct compares to the letter.
-  const exactCase = entries.length > 0 ? entries.some((e) => isTrue(attr(e, "case-sensitive", "caseSensitive"))) : true;
-  return yes({ ...base, kind: "short text", accepted, exactCase, exactAccents: isTrue(interaction.attribs["data-almanac-exact-accents"] ?? "true"), exactSpaces: isTrue(interaction.attribs["data-almanac-exact-spaces"]) });
+  const exactCase =
+    entries.length > 0
+      ? entries.some((e) => isTrue(attr(e, "case-sensitive", "caseSensitive")))
+      : true;
+  return yes({
+    ...base,
+    kind: "short text",
+    accepted,
+    exactCase,
+    exactAccents: isTrue(interaction.attribs["data-almanac-exact-accents"] ?? "true"),
+    exactSpaces: isTrue(interaction.attribs["data-almanac-exact-spaces"]),
+  });
 }

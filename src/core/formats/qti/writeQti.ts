@@ -12,7 +12,8 @@ import type { Question } from "../../questions/question";
  */
 export type QtiItem = { name: string; xml: string };
 
-const XMLNS = 'xmlns="http://www.imsglobal.org/xsd/imsqtiasi_v3p0" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/imsqtiasi_v3p0 https://purl.imsglobal.org/spec/qti/v3p0/schema/xsd/imsqti_asiv3p0_v1p0.xsd"';
+const XMLNS =
+  'xmlns="http://www.imsglobal.org/xsd/imsqtiasi_v3p0" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/imsqtiasi_v3p0 https://purl.imsglobal.org/spec/qti/v3p0/schema/xsd/imsqti_asiv3p0_v1p0.xsd"';
 const MATCH_CORRECT = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/match_correct.xml";
 const MAP_RESPONSE = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/map_response.xml";
 
@@ -36,23 +37,53 @@ export function writeQtiItem(question: Question): QtiItem {
 type Written = { declaration: string; body: string; processing: string };
 type Of<K extends Question["kind"]> = Extract<Question, { kind: K }>;
 const template = (address: string) => `<qti-response-processing template="${address}"/>`;
-const declare = (cardinality: string, baseType: string, inner: string) => `<qti-response-declaration identifier="RESPONSE" cardinality="${cardinality}" base-type="${baseType}">${inner}</qti-response-declaration>`;
-const correct = (values: readonly string[]) => `<qti-correct-response>${values.map((v) => `<qti-value>${escape(v)}</qti-value>`).join("")}</qti-correct-response>`;
+const declare = (cardinality: string, baseType: string, inner: string) =>
+  `<qti-response-declaration identifier="RESPONSE" cardinality="${cardinality}" base-type="${baseType}">${inner}</qti-response-declaration>`;
+const correct = (values: readonly string[]) =>
+  `<qti-correct-response>${values.map((v) => `<qti-value>${escape(v)}</qti-value>`).join("")}</qti-correct-response>`;
 const prompt = (text: string) => `<qti-prompt>${lines(text)}</qti-prompt>`;
 const lines = (text: string) => text.split("\n").map(escape).join("<br/>");
 
 const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
-  "one choice": (q) => ({ declaration: declare("single", "identifier", correct([identifier(q.right)])), body: choiceInteraction(q.text, q.choices, 1), processing: template(MATCH_CORRECT) }),
-  "several choices": (q) => ({ declaration: declare("multiple", "identifier", correct(q.right.map(identifier))), body: choiceInteraction(q.text, q.choices, 0), processing: template(MATCH_CORRECT) }),
+  "one choice": (q) => ({
+    declaration: declare("single", "identifier", correct([identifier(q.right)])),
+    body: choiceInteraction(q.text, q.choices, 1),
+    processing: template(MATCH_CORRECT),
+  }),
+  "several choices": (q) => ({
+    declaration: declare("multiple", "identifier", correct(q.right.map(identifier))),
+    body: choiceInteraction(q.text, q.choices, 0),
+    processing: template(MATCH_CORRECT),
+  }),
   "short text": (q) => {
-    const entries = q.accepted.map((a) => `<qti-map-entry map-key="${escape(a)}" mapped-value="${number(q.points)}" case-sensitive="${q.exactCase}"/>`).join("");
+    const entries = q.accepted
+      .map(
+        (a) =>
+          `<qti-map-entry map-key="${escape(a)}" mapped-value="${number(q.points)}" case-sensitive="${q.exactCase}"/>`,
+      )
+      .join("");
     const strict = `data-almanac-exact-accents="${q.exactAccents}" data-almanac-exact-spaces="${q.exactSpaces}"`;
-    return { declaration: declare("single", "string", `${correct(q.accepted.slice(0, 1))}<qti-mapping default-value="0">${entries}</qti-mapping>`), body: `<p>${lines(q.text)} <qti-text-entry-interaction response-identifier="RESPONSE" expected-length="30" ${strict}/></p>`, processing: template(MAP_RESPONSE) };
+    return {
+      declaration: declare(
+        "single",
+        "string",
+        `${correct(q.accepted.slice(0, 1))}<qti-mapping default-value="0">${entries}</qti-mapping>`,
+      ),
+      body: `<p>${lines(q.text)} <qti-text-entry-interaction response-identifier="RESPONSE" expected-length="30" ${strict}/></p>`,
+      processing: template(MAP_RESPONSE),
+    };
   },
   number: (q) => {
     const percent = /^(.*?)\s*%$/.exec(q.tolerance.trim());
-    const mode = q.tolerance.trim() === "" ? 'tolerance-mode="exact"' : percent ? `tolerance-mode="relative" tolerance="${number(percent[1]!)}"` : `tolerance-mode="absolute" tolerance="${number(q.tolerance)}"`;
-    const unit = q.unit ? ` <span class="unit" data-almanac-unit="${escape(q.unit)}">(with its unit)</span>` : "";
+    const mode =
+      q.tolerance.trim() === ""
+        ? 'tolerance-mode="exact"'
+        : percent
+          ? `tolerance-mode="relative" tolerance="${number(percent[1]!)}"`
+          : `tolerance-mode="absolute" tolerance="${number(q.tolerance)}"`;
+    const unit = q.unit
+      ? ` <span class="unit" data-almanac-unit="${escape(q.unit)}">(with its unit)</span>`
+      : "";
     return {
       declaration: declare("single", "float", correct([number(q.value)])),
       body: `<p>${lines(q.text)} <qti-text-entry-interaction response-identifier="RESPONSE" expected-length="12"/>${unit}</p>`,
@@ -60,9 +91,14 @@ const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
     };
   },
   matching: (q) => {
-    const set = (choices: readonly { id: string; text: string }[], most: number) => `<qti-simple-match-set>${choices.map((c) => `<qti-simple-associable-choice identifier="${identifier(c.id)}" match-max="${most}">${escape(c.text)}</qti-simple-associable-choice>`).join("")}</qti-simple-match-set>`;
+    const set = (choices: readonly { id: string; text: string }[], most: number) =>
+      `<qti-simple-match-set>${choices.map((c) => `<qti-simple-associable-choice identifier="${identifier(c.id)}" match-max="${most}">${escape(c.text)}</qti-simple-associable-choice>`).join("")}</qti-simple-match-set>`;
     return {
-      declaration: declare("multiple", "directedPair", correct(q.left.map((l) => `${identifier(l.id)} ${identifier(q.pairs[l.id]!)}`))),
+      declaration: declare(
+        "multiple",
+        "directedPair",
+        correct(q.left.map((l) => `${identifier(l.id)} ${identifier(q.pairs[l.id]!)}`)),
+      ),
       body: `<qti-match-interaction response-identifier="RESPONSE" shuffle="true" max-associations="${q.left.length}">${prompt(q.text)}${set(q.left, 1)}${set(q.right, q.left.length)}</qti-match-interaction>`,
       processing: template(MATCH_CORRECT),
     };
@@ -72,10 +108,18 @@ const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
     body: `<qti-order-interaction response-identifier="RESPONSE" shuffle="true">${prompt(q.text)}${q.items.map((i) => `<qti-simple-choice identifier="${identifier(i.id)}">${escape(i.text)}</qti-simple-choice>`).join("")}</qti-order-interaction>`,
     processing: template(MATCH_CORRECT),
   }),
-  "free text": (q) => ({ declaration: declare("single", "string", ""), body: `<qti-extended-text-interaction response-identifier="RESPONSE" expected-lines="${q.lines}">${prompt(q.text)}</qti-extended-text-interaction>`, processing: "" }),
+  "free text": (q) => ({
+    declaration: declare("single", "string", ""),
+    body: `<qti-extended-text-interaction response-identifier="RESPONSE" expected-lines="${q.lines}">${prompt(q.text)}</qti-extended-text-interaction>`,
+    processing: "",
+  }),
 };
 
-const choiceInteraction = (text: string, choices: readonly { id: string; text: string }[], most: number) =>
+const choiceInteraction = (
+  text: string,
+  choices: readonly { id: string; text: string }[],
+  most: number,
+) =>
   `<qti-choice-interaction response-identifier="RESPONSE" shuffle="false" max-choices="${most}">${prompt(text)}${choices.map((c) => `<qti-simple-choice identifier="${identifier(c.id)}">${escape(c.text)}</qti-simple-choice>`).join("")}</qti-choice-interaction>`;
 
 /** An XML name: it does not begin with a digit. */
@@ -84,7 +128,12 @@ const number = (text: string) => text.trim().replace(",", ".").replace("−", "-
 
 /** Also leaves out what XML 1.0 cannot hold. */
 export function escape(text: string): string {
-  return text.replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, "").replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/"/g, "&quot;");
+  return text
+    .replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, "")
+    .replace(/&/g, "&amp;")
+    .replace(/</g, "&lt;")
+    .replace(/>/g, "&gt;")
+    .replace(/"/g, "&quot;");
 }
 
 /** The manifest of a content package that holds these items. */

@@ -38,8 +38,14 @@ export function ByQuestion({ handOutId, first }: { handOutId: string; first: Acr
     }
   }
   const base = { partId: question.partId, questionId: question.questionId };
-  const judgeAll = (group: Group, points: string | null) => attempt(() => call(contract.judgeAll, { params: { handOutId }, body: { ...base, key: group.key, points } }));
-  const judgeOne = (pieceId: string, alone: boolean, points: string | null) => attempt(() => call(contract.judgeOne, { params: { pieceId }, body: { ...base, alone, points } }));
+  const judgeAll = (group: Group, points: string | null) =>
+    attempt(() =>
+      call(contract.judgeAll, { params: { handOutId }, body: { ...base, key: group.key, points } }),
+    );
+  const judgeOne = (pieceId: string, alone: boolean, points: string | null) =>
+    attempt(() =>
+      call(contract.judgeOne, { params: { pieceId }, body: { ...base, alone, points } }),
+    );
 
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-8">
@@ -50,29 +56,67 @@ export function ByQuestion({ handOutId, first }: { handOutId: string; first: Acr
         {question.number}. {question.text}
       </h1>
       <p className="text-soft">
-        <em className="font-serif">{across.handOut}</em> · {across.section} · {question.kind} · {question.possible} {question.possible === "1" ? "point" : "points"}
-        {question.key ? <> · key: <strong className="text-ink">{question.key}</strong></> : null}
+        <em className="font-serif">{across.handOut}</em> · {across.section} · {question.kind} ·{" "}
+        {question.possible} {question.possible === "1" ? "point" : "points"}
+        {question.key ? (
+          <>
+            {" "}
+            · key: <strong className="text-ink">{question.key}</strong>
+          </>
+        ) : null}
       </p>
       <nav aria-label="Questions" className="mt-3 flex flex-wrap gap-1 border-b border-line pb-2">
         {across.questions.map((q, n) => (
-          <button key={q.partId + q.questionId} type="button" aria-current={n === at ? "true" : undefined} onClick={() => { setAt(n); setTouched(null); }} className={classes("min-h-8 min-w-8 cursor-pointer border px-2 text-sm", n === at ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised")}>
+          <button
+            key={q.partId + q.questionId}
+            type="button"
+            aria-current={n === at ? "true" : undefined}
+            onClick={() => {
+              setAt(n);
+              setTouched(null);
+            }}
+            className={classes(
+              "min-h-8 min-w-8 cursor-pointer border px-2 text-sm",
+              n === at ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised",
+            )}
+          >
             {q.number}
             {q.groups.some((g) => g.state === "for the teacher" && g.points === null) ? " …" : ""}
           </button>
         ))}
       </nav>
-      {problem ? <Notice ink="ember" className="mt-3">{problem} Nothing was changed.</Notice> : null}
+      {problem ? (
+        <Notice ink="ember" className="mt-3">
+          {problem} Nothing was changed.
+        </Notice>
+      ) : null}
       {touched ? <TouchedList touched={touched} /> : null}
       <ol className="mt-3">
         {question.groups.map((group) => (
-          <GroupRow key={group.key} group={group} possible={question.possible} onAll={(points) => void judgeAll(group, points)} onOne={(pieceId, alone, points) => void judgeOne(pieceId, alone, points)} />
+          <GroupRow
+            key={group.key}
+            group={group}
+            possible={question.possible}
+            onAll={(points) => void judgeAll(group, points)}
+            onOne={(pieceId, alone, points) => void judgeOne(pieceId, alone, points)}
+          />
         ))}
       </ol>
     </main>
   );
 }
 
-function GroupRow({ group, possible, onAll, onOne }: { group: Group; possible: string; onAll: (points: string | null) => void; onOne: (pieceId: string, alone: boolean, points: string | null) => void }) {
+function GroupRow({
+  group,
+  possible,
+  onAll,
+  onOne,
+}: {
+  group: Group;
+  possible: string;
+  onAll: (points: string | null) => void;
+  onOne: (pieceId: string, alone: boolean, points: string | null) => void;
+}) {
   const [points, setPoints] = useState("");
   const { sign, words, ink } = STATES[group.state];
   const half = String(Number(possible) / 2);
@@ -81,7 +125,11 @@ function GroupRow({ group, possible, onAll, onOne }: { group: Group; possible: s
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <p className="min-w-0 flex-1 font-serif text-lg break-words">
           {group.shown}
-          {group.also.length > 0 ? <span className="ml-3 font-sans text-sm text-soft">also: {group.also.slice(0, 4).join(" · ")}</span> : null}
+          {group.also.length > 0 ? (
+            <span className="ml-3 font-sans text-sm text-soft">
+              also: {group.also.slice(0, 4).join(" · ")}
+            </span>
+          ) : null}
         </p>
         <p className={classes("text-sm", ink)}>
           {sign} {words}
@@ -97,10 +145,18 @@ function GroupRow({ group, possible, onAll, onOne }: { group: Group; possible: s
         </span>
         {group.state === "nothing given" ? null : (
           <>
-            <Button small onClick={() => onAll(possible)} aria-label={`Accept “${group.shown}”: ${possible} points for all`}>
+            <Button
+              small
+              onClick={() => onAll(possible)}
+              aria-label={`Accept “${group.shown}”: ${possible} points for all`}
+            >
               Accept for all
             </Button>
-            <Button small onClick={() => onAll(half)} aria-label={`Half the points for “${group.shown}”`}>
+            <Button
+              small
+              onClick={() => onAll(half)}
+              aria-label={`Half the points for “${group.shown}”`}
+            >
               Half
             </Button>
             <Button small onClick={() => onAll("0")} aria-label={`No points for “${group.shown}”`}>
@@ -113,7 +169,15 @@ function GroupRow({ group, possible, onAll, onOne }: { group: Group; possible: s
                 if (/^\d{1,4}(\.\d{1,3})?$/.test(points)) onAll(points);
               }}
             >
-              <input aria-label={`Points for “${group.shown}”`} value={points} onChange={(event) => setPoints(event.target.value.replace(",", ".").replace(/[^\d.]/g, ""))} placeholder="points" className="min-h-7 w-16 border border-line-strong bg-raised px-1" />
+              <input
+                aria-label={`Points for “${group.shown}”`}
+                value={points}
+                onChange={(event) =>
+                  setPoints(event.target.value.replace(",", ".").replace(/[^\d.]/g, ""))
+                }
+                placeholder="points"
+                className="min-h-7 w-16 border border-line-strong bg-raised px-1"
+              />
             </form>
             {group.points !== null ? (
               <Button small ink="quiet" onClick={() => onAll(null)}>
@@ -128,10 +192,24 @@ function GroupRow({ group, possible, onAll, onOne }: { group: Group; possible: s
           <li key={g.pieceId} className="flex items-baseline gap-1">
             <span>
               {g.student}
-              {g.excepted ? <span className="text-plum"> ({g.own === null ? "by the key" : `${g.own} for this one`})</span> : null}
+              {g.excepted ? (
+                <span className="text-plum">
+                  {" "}
+                  ({g.own === null ? "by the key" : `${g.own} for this one`})
+                </span>
+              ) : null}
             </span>
             {group.points !== null || g.excepted ? (
-              <button type="button" className="cursor-pointer text-tide underline underline-offset-4" onClick={() => onOne(g.pieceId, !g.excepted, null)} aria-label={g.excepted ? `${g.student}: as for all again` : `${g.student}: take the judgement back for this one`}>
+              <button
+                type="button"
+                className="cursor-pointer text-tide underline underline-offset-4"
+                onClick={() => onOne(g.pieceId, !g.excepted, null)}
+                aria-label={
+                  g.excepted
+                    ? `${g.student}: as for all again`
+                    : `${g.student}: take the judgement back for this one`
+                }
+              >
                 {g.excepted ? "as for all" : "not this one"}
               </button>
             ) : null}
@@ -142,12 +220,18 @@ function GroupRow({ group, possible, onAll, onOne }: { group: Group; possible: s
   );
 }
 
-const FOLLOWED: Record<Touched[number]["score"], string> = { followed: "the score followed", "looks different": "the score stays: look at it", none: "" };
+const FOLLOWED: Record<Touched[number]["score"], string> = {
+  followed: "the score followed",
+  "looks different": "the score stays: look at it",
+  none: "",
+};
 
 function TouchedList({ touched }: { touched: Touched }) {
   return (
     <Notice ink="moss" className="mt-3">
-      {touched.length === 0 ? "Nobody’s points changed." : `${touched.length} ${touched.length === 1 ? "student’s points" : "students’ points"} changed: `}
+      {touched.length === 0
+        ? "Nobody’s points changed."
+        : `${touched.length} ${touched.length === 1 ? "student’s points" : "students’ points"} changed: `}
       {touched.map((t, n) => (
         <span key={t.pieceId}>
           {n > 0 ? "; " : ""}

@@ -18,35 +18,95 @@ import { VoiceNote } from "../../voice/VoiceNote";
 
 const PAGES = ["task", "rubric", "versions", "before", "class", "private", "marks"] as const;
 type Page = (typeof PAGES)[number];
-const WORDS: Readonly<Record<Page, string>> = { task: "Task", rubric: "Rubric", versions: "Versions", before: "Earlier work", class: "To the class", private: "Private notes", marks: "Marks in and out" };
+const WORDS: Readonly<Record<Page, string>> = {
+  task: "Task",
+  rubric: "Rubric",
+  versions: "Versions",
+  before: "Earlier work",
+  class: "To the class",
+  private: "Private notes",
+  marks: "Marks in and out",
+};
 
 /** What lies beside the work: the task, the rubric, other versions, what the student did before, private notes. */
-export function Beside({ piece, handOutId, onClose, patch, onChanged }: { piece: DeskPiece; handOutId: string; onClose: () => void; patch: (change: (old: DeskPiece) => DeskPiece) => void; onChanged: () => void }) {
+export function Beside({
+  piece,
+  handOutId,
+  onClose,
+  patch,
+  onChanged,
+}: {
+  piece: DeskPiece;
+  handOutId: string;
+  onClose: () => void;
+  patch: (change: (old: DeskPiece) => DeskPiece) => void;
+  onChanged: () => void;
+}) {
   const [page, setPage] = useState<Page>("task");
-  const pages = PAGES.filter((p) => (p === "rubric" ? piece.rubric !== null : p === "versions" ? piece.versions.length > 0 : p === "before" ? piece.otherWork.length > 0 : p === "marks" ? piece.versionId !== null : true));
+  const pages = PAGES.filter((p) =>
+    p === "rubric"
+      ? piece.rubric !== null
+      : p === "versions"
+        ? piece.versions.length > 0
+        : p === "before"
+          ? piece.otherWork.length > 0
+          : p === "marks"
+            ? piece.versionId !== null
+            : true,
+  );
   const open = pages.includes(page) ? page : "task";
   return (
-    <aside aria-label="Beside the work" className="flex w-[26rem] shrink-0 flex-col border-l border-line-strong bg-raised max-xl:absolute max-xl:inset-y-0 max-xl:right-0 max-xl:z-30 max-xl:w-[min(26rem,90vw)] max-xl:shadow-lifted">
+    <aside
+      aria-label="Beside the work"
+      className="flex w-[26rem] shrink-0 flex-col border-l border-line-strong bg-raised max-xl:absolute max-xl:inset-y-0 max-xl:right-0 max-xl:z-30 max-xl:w-[min(26rem,90vw)] max-xl:shadow-lifted"
+    >
       <div className="flex items-start border-b border-line px-2 py-1">
-      <div className="flex flex-1 flex-wrap items-center gap-x-1" role="tablist" aria-label="Beside the work">
-        {pages.map((p) => (
-          <button key={p} type="button" role="tab" aria-selected={open === p} onClick={() => setPage(p)} className={classes("min-h-8 cursor-pointer px-2 text-sm", open === p ? "border-b-2 border-tide font-semibold" : "text-soft hover:text-ink")}>
-            {WORDS[p]}
-            {p === "private" && piece.privateNotes.length > 0 ? ` (${piece.privateNotes.length})` : ""}
-          </button>
-        ))}
+        <div
+          className="flex flex-1 flex-wrap items-center gap-x-1"
+          role="tablist"
+          aria-label="Beside the work"
+        >
+          {pages.map((p) => (
+            <button
+              key={p}
+              type="button"
+              role="tab"
+              aria-selected={open === p}
+              onClick={() => setPage(p)}
+              className={classes(
+                "min-h-8 cursor-pointer px-2 text-sm",
+                open === p ? "border-b-2 border-tide font-semibold" : "text-soft hover:text-ink",
+              )}
+            >
+              {WORDS[p]}
+              {p === "private" && piece.privateNotes.length > 0
+                ? ` (${piece.privateNotes.length})`
+                : ""}
+            </button>
+          ))}
+        </div>
+        <Button small ink="quiet" onClick={onClose} aria-label="Close what lies beside">
+          ×
+        </Button>
       </div>
-      <Button small ink="quiet" onClick={onClose} aria-label="Close what lies beside">
-        ×
-      </Button>
-      </div>
-      <div className="min-h-0 flex-1 overflow-y-auto p-4 text-sm" role="tabpanel" tabIndex={0} aria-label={WORDS[open]}>
+      <div
+        className="min-h-0 flex-1 overflow-y-auto p-4 text-sm"
+        role="tabpanel"
+        tabIndex={0}
+        aria-label={WORDS[open]}
+      >
         {open === "task" ? <Task piece={piece} /> : null}
         {open === "rubric" ? <RubricTable rubric={piece.rubric!.rubric} /> : null}
         {open === "versions" ? <Versions key={piece.id} piece={piece} /> : null}
         {open === "before" ? <Before piece={piece} /> : null}
         {open === "class" ? <ClassBeside key={handOutId} handOutId={handOutId} /> : null}
-        {open === "private" ? <PrivateNotes key={piece.id} piece={piece} onNotes={(privateNotes) => patch((old) => ({ ...old, privateNotes }))} /> : null}
+        {open === "private" ? (
+          <PrivateNotes
+            key={piece.id}
+            piece={piece}
+            onNotes={(privateNotes) => patch((old) => ({ ...old, privateNotes }))}
+          />
+        ) : null}
         {open === "marks" ? <Exchange key={piece.id} piece={piece} onBrought={onChanged} /> : null}
       </div>
     </aside>
@@ -88,14 +148,27 @@ function Versions({ piece }: { piece: DeskPiece }) {
   }
   return (
     <>
-      {problem ? <p role="alert" className="text-ember">▲ {problem}</p> : null}
+      {problem ? (
+        <p role="alert" className="text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
       <ul>
         {piece.versions.map((v) => (
           <li key={v.id}>
-            <button type="button" aria-pressed={shown?.id === v.id} onClick={() => void open(v.id)} className={classes("flex w-full cursor-pointer items-baseline gap-3 border-b border-line py-1.5 text-left hover:bg-sunk", shown?.id === v.id && "bg-tide-wash")}>
+            <button
+              type="button"
+              aria-pressed={shown?.id === v.id}
+              onClick={() => void open(v.id)}
+              className={classes(
+                "flex w-full cursor-pointer items-baseline gap-3 border-b border-line py-1.5 text-left hover:bg-sunk",
+                shown?.id === v.id && "bg-tide-wash",
+              )}
+            >
               <span className="font-semibold">version {v.number}</span>
               <span className="text-soft">
-                round {v.round}, {v.when}, {v.words} words{v.id === piece.versionId ? " · on the Desk" : ""}
+                round {v.round}, {v.when}, {v.words} words
+                {v.id === piece.versionId ? " · on the Desk" : ""}
               </span>
             </button>
           </li>
@@ -105,13 +178,19 @@ function Versions({ piece }: { piece: DeskPiece }) {
         <section aria-label={`Version of round ${shown.round}`} className="mt-3">
           {shown.comparison ? (
             <p className="mb-2 flex flex-wrap items-baseline gap-2">
-              <span className="text-soft">To the one on the Desk: {sayComparison(shown.comparison)}</span>
+              <span className="text-soft">
+                To the one on the Desk: {sayComparison(shown.comparison)}
+              </span>
               <Button small aria-pressed={comparing} onClick={() => setComparing((on) => !on)}>
                 {comparing ? "As it was" : "What changed"}
               </Button>
             </p>
           ) : null}
-          {comparing && shown.comparison ? <Compared comparison={shown.comparison} /> : <RichText doc={shown.doc} />}
+          {comparing && shown.comparison ? (
+            <Compared comparison={shown.comparison} />
+          ) : (
+            <RichText doc={shown.doc} />
+          )}
           {shown.items.map((item) => (
             <ItemShown key={item.id} item={item} />
           ))}

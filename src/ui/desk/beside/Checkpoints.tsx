@@ -18,29 +18,66 @@ import { Answers } from "../sheet/DeskParts";
 type Shown = CheckpointView & { comparison: Comparison | null; since: number | null };
 
 /** The row of checkpoints a student sent on the way; each opens with what changed since any other, and a word can be said to it. */
-export function Checkpoints({ piece, onSent }: { piece: DeskPiece; onSent: (message: MessageView) => void }) {
+export function Checkpoints({
+  piece,
+  onSent,
+}: {
+  piece: DeskPiece;
+  onSent: (message: MessageView) => void;
+}) {
   const [open, setOpen] = useState<number | null>(null);
   if (piece.checkpoints.length === 0) return null;
   return (
-    <nav aria-label="Checkpoints" className="mb-4 flex flex-wrap items-baseline gap-x-2 gap-y-1 border-b border-line pb-2 text-sm">
+    <nav
+      aria-label="Checkpoints"
+      className="mb-4 flex flex-wrap items-baseline gap-x-2 gap-y-1 border-b border-line pb-2 text-sm"
+    >
       <span className="label">checkpoints</span>
       {piece.checkpoints.map((c) => (
-        <button key={c.id} type="button" onClick={() => setOpen(c.number)} className="min-h-8 cursor-pointer border border-line px-2 hover:bg-sunk">
-          ◌ {c.number} <span className="text-soft">{c.when}, {c.words} words</span>
+        <button
+          key={c.id}
+          type="button"
+          onClick={() => setOpen(c.number)}
+          className="min-h-8 cursor-pointer border border-line px-2 hover:bg-sunk"
+        >
+          ◌ {c.number}{" "}
+          <span className="text-soft">
+            {c.when}, {c.words} words
+          </span>
         </button>
       ))}
-      {open !== null ? <CheckpointDialog piece={piece} number={open} onClose={() => setOpen(null)} onSent={onSent} /> : null}
+      {open !== null ? (
+        <CheckpointDialog
+          piece={piece}
+          number={open}
+          onClose={() => setOpen(null)}
+          onSent={onSent}
+        />
+      ) : null}
     </nav>
   );
 }
 
-function CheckpointDialog({ piece, number, onClose, onSent }: { piece: DeskPiece; number: number; onClose: () => void; onSent: (message: MessageView) => void }) {
+function CheckpointDialog({
+  piece,
+  number,
+  onClose,
+  onSent,
+}: {
+  piece: DeskPiece;
+  number: number;
+  onClose: () => void;
+  onSent: (message: MessageView) => void;
+}) {
   const [since, setSince] = useState<string>(number > 1 ? String(number - 1) : "");
   const [shown, setShown] = useState<Shown | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     let gone = false;
-    call(contract.checkpoint, { params: { pieceId: piece.id }, query: { number: String(number), ...(since ? { since } : {}) } }).then(
+    call(contract.checkpoint, {
+      params: { pieceId: piece.id },
+      query: { number: String(number), ...(since ? { since } : {}) },
+    }).then(
       (found) => !gone && setShown(found),
       (error: unknown) => !gone && setProblem(sayProblem(error)),
     );
@@ -51,27 +88,43 @@ function CheckpointDialog({ piece, number, onClose, onSent }: { piece: DeskPiece
   const comparing = since !== "" && shown?.comparison;
   return (
     <Dialog open onClose={onClose} title={`Checkpoint ${number} of ${piece.called}`} wide>
-      {problem ? <p role="alert" className="text-ember">▲ {problem}</p> : null}
+      {problem ? (
+        <p role="alert" className="text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
       {shown ? (
         <div className="grid gap-4">
           <div className="flex flex-wrap items-end gap-4">
             <p className="text-soft">
-              sent {shown.when}, {shown.words} words. It is no hand-in, and a word on it closes nothing.
+              sent {shown.when}, {shown.words} words. It is no hand-in, and a word on it closes
+              nothing.
             </p>
             {piece.checkpoints.length > 1 ? (
               <div className="w-56">
-                <SelectField label="Show" value={since} onChange={(event) => setSince(event.target.value)}>
+                <SelectField
+                  label="Show"
+                  value={since}
+                  onChange={(event) => setSince(event.target.value)}
+                >
                   <option value="">the text as it was</option>
-                  {piece.checkpoints.filter((c) => c.number !== number).map((c) => (
-                    <option key={c.id} value={c.number}>
-                      what is other than in {c.number}
-                    </option>
-                  ))}
+                  {piece.checkpoints
+                    .filter((c) => c.number !== number)
+                    .map((c) => (
+                      <option key={c.id} value={c.number}>
+                        what is other than in {c.number}
+                      </option>
+                    ))}
                 </SelectField>
               </div>
             ) : null}
           </div>
-          <div className={classes("max-h-[46vh] overflow-auto border border-line bg-paper p-4")} tabIndex={0} role="region" aria-label="The checkpoint">
+          <div
+            className={classes("max-h-[46vh] overflow-auto border border-line bg-paper p-4")}
+            tabIndex={0}
+            role="region"
+            aria-label="The checkpoint"
+          >
             {comparing ? (
               <>
                 <p className="mb-2 text-sm text-soft">{sayComparison(comparing)}</p>
@@ -87,7 +140,13 @@ function CheckpointDialog({ piece, number, onClose, onSent }: { piece: DeskPiece
               <Answers key={sheet.partId} sheet={sheet} onScore={null} />
             ))}
           </div>
-          <Thread pieceId={piece.id} checkpoint={number} messages={piece.thread.filter((m) => m.checkpoint === number)} heading="A word on this checkpoint" onSent={onSent} />
+          <Thread
+            pieceId={piece.id}
+            checkpoint={number}
+            messages={piece.thread.filter((m) => m.checkpoint === number)}
+            heading="A word on this checkpoint"
+            onSent={onSent}
+          />
         </div>
       ) : (
         <p className="text-soft" role="status">

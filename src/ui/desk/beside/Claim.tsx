@@ -23,14 +23,20 @@ export function Claim({ piece, onDone }: { piece: DeskPiece; onDone: () => void 
   return (
     <p className="flex w-full flex-wrap items-center gap-x-3 text-sm">
       <span>
-        The device says “Hand in” was pressed {pressed.exactly}, before it could be sent; stored {piece.handedIn!.words}. {pressed.counts ? "The device’s time counts." : "The server’s time counts."}
+        The device says “Hand in” was pressed {pressed.exactly}, before it could be sent; stored{" "}
+        {piece.handedIn!.words}.{" "}
+        {pressed.counts ? "The device’s time counts." : "The server’s time counts."}
       </span>
       {piece.mayHandBack ? (
         <Button small onClick={() => void set(!pressed.counts)}>
           {pressed.counts ? "Go back to the server’s time" : "Accept the device’s time"}
         </Button>
       ) : null}
-      {problem ? <span role="alert" className="text-ember">▲ {problem}</span> : null}
+      {problem ? (
+        <span role="alert" className="text-ember">
+          ▲ {problem}
+        </span>
+      ) : null}
     </p>
   );
 }

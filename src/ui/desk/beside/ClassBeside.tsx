@@ -11,12 +11,30 @@ import { ClipsProvider } from "../../voice/clips";
 export function ClassBeside({ handOutId }: { handOutId: string }) {
   const client = useQueryClient();
   const key = ["to the class", handOutId];
-  const { data, error } = useQuery({ queryKey: key, queryFn: () => call(contract.sectionNotes, { params: { handOutId } }), staleTime: 30_000 });
-  if (error) return <p role="alert" className="text-ember">▲ {sayProblem(error)}</p>;
-  if (!data) return <p role="status" className="text-soft">Fetching what was said …</p>;
+  const { data, error } = useQuery({
+    queryKey: key,
+    queryFn: () => call(contract.sectionNotes, { params: { handOutId } }),
+    staleTime: 30_000,
+  });
+  if (error)
+    return (
+      <p role="alert" className="text-ember">
+        ▲ {sayProblem(error)}
+      </p>
+    );
+  if (!data)
+    return (
+      <p role="status" className="text-soft">
+        Fetching what was said …
+      </p>
+    );
   return (
     <ClipsProvider clips={data.clips} mostSeconds={data.mostSeconds}>
-      <ToTheClass view={data} onView={(next) => client.setQueryData<SectionNotes>(key, next)} heading={null} />
+      <ToTheClass
+        view={data}
+        onView={(next) => client.setQueryData<SectionNotes>(key, next)}
+        heading={null}
+      />
     </ClipsProvider>
   );
 }

@@ -12,7 +12,13 @@ import { RadioLine } from "../../kit/Choices";
 type Attached = { id: string; name: string };
 
 /** Notes for the section's teachers alone, on this piece or on its student, with files. */
-export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (notes: PrivateNote[]) => void }) {
+export function PrivateNotes({
+  piece,
+  onNotes,
+}: {
+  piece: DeskPiece;
+  onNotes: (notes: PrivateNote[]) => void;
+}) {
   const [body, setBody] = useState("");
   const [about, setAbout] = useState<"piece" | "student">("piece");
   const [files, setFiles] = useState<Attached[]>([]);
@@ -34,7 +40,13 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
   const send = () =>
     attempt(async () => {
       key.current ??= crypto.randomUUID();
-      onNotes(await call(contract.addPrivateNote, { params: { pieceId: piece.id }, body: { about, body: body.trim(), uploads: files.map((f) => f.id) }, key: key.current }));
+      onNotes(
+        await call(contract.addPrivateNote, {
+          params: { pieceId: piece.id },
+          body: { about, body: body.trim(), uploads: files.map((f) => f.id) },
+          key: key.current,
+        }),
+      );
       key.current = null;
       setBody("");
       setFiles([]);
@@ -47,8 +59,15 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
 
   return (
     <>
-      <p className="mb-3 text-soft">Only the section’s teachers can read these. They are in nothing a student or guardian can fetch.</p>
-      {problem ? <p role="alert" className="mb-2 text-ember">▲ {problem} What you wrote is still here.</p> : null}
+      <p className="mb-3 text-soft">
+        Only the section’s teachers can read these. They are in nothing a student or guardian can
+        fetch.
+      </p>
+      {problem ? (
+        <p role="alert" className="mb-2 text-ember">
+          ▲ {problem} What you wrote is still here.
+        </p>
+      ) : null}
       <ul className="mb-4">
         {piece.privateNotes.map((note) => (
           <li key={note.id} className="border-b border-line py-2">
@@ -57,7 +76,21 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
                 {note.mine ? "I" : note.by}, {note.when} · on the {note.about}
               </span>
               {note.mine ? (
-                <Button small ink="quiet" className="ml-auto" disabled={busy} onClick={() => void attempt(async () => onNotes(await call(contract.deletePrivateNote, { params: { pieceId: piece.id, noteId: note.id } })))}>
+                <Button
+                  small
+                  ink="quiet"
+                  className="ml-auto"
+                  disabled={busy}
+                  onClick={() =>
+                    void attempt(async () =>
+                      onNotes(
+                        await call(contract.deletePrivateNote, {
+                          params: { pieceId: piece.id, noteId: note.id },
+                        }),
+                      ),
+                    )
+                  }
+                >
                   Take away
                 </Button>
               ) : null}
@@ -87,11 +120,26 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
             key.current = null;
           }}
         />
-        {piece.anonymous ? null : <RadioLine label="About" hideLabel value={about} onChange={setAbout} choices={[{ value: "piece", words: "on this piece" }, { value: "student", words: `on ${piece.called}, in this section` }]} />}
+        {piece.anonymous ? null : (
+          <RadioLine
+            label="About"
+            hideLabel
+            value={about}
+            onChange={setAbout}
+            choices={[
+              { value: "piece", words: "on this piece" },
+              { value: "student", words: `on ${piece.called}, in this section` },
+            ]}
+          />
+        )}
         {files.map((file) => (
           <p key={file.id} className="flex items-baseline gap-2">
             {file.name}
-            <Button small ink="quiet" onClick={() => setFiles((old) => old.filter((f) => f.id !== file.id))}>
+            <Button
+              small
+              ink="quiet"
+              onClick={() => setFiles((old) => old.filter((f) => f.id !== file.id))}
+            >
               Take off
             </Button>
           </p>
@@ -100,7 +148,13 @@ export function PrivateNotes({ piece, onNotes }: { piece: DeskPiece; onNotes: (n
           <FileButton small onFile={(file) => void attach(file)}>
             Add a file
           </FileButton>
-          <Button type="submit" ink="tide" small className="ml-auto" disabled={busy || body.trim() === ""}>
+          <Button
+            type="submit"
+            ink="tide"
+            small
+            className="ml-auto"
+            disabled={busy || body.trim() === ""}
+          >
             Keep the note
           </Button>
         </div>

@@ -8,7 +8,17 @@ import { DESK_ACTS, faultInKey, keyOf, pressed, showKey, type DeskAct, type OwnK
 const GROUPS = [...new Set(DESK_ACTS.map((a) => a.of))];
 
 /** All keys on one card; each can be given another key. */
-export function KeysCard({ open, onClose, own, onSet }: { open: boolean; onClose: () => void; own: OwnKeys; onSet: (own: OwnKeys) => void }) {
+export function KeysCard({
+  open,
+  onClose,
+  own,
+  onSet,
+}: {
+  open: boolean;
+  onClose: () => void;
+  own: OwnKeys;
+  onSet: (own: OwnKeys) => void;
+}) {
   const [asking, setAsking] = useState<DeskAct | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const close = () => {
@@ -17,7 +27,8 @@ export function KeysCard({ open, onClose, own, onSet }: { open: boolean; onClose
     onClose();
   };
   function take(event: React.KeyboardEvent) {
-    if (!asking || event.key === "Tab" || ["Shift", "Control", "Alt", "Meta"].includes(event.key)) return;
+    if (!asking || event.key === "Tab" || ["Shift", "Control", "Alt", "Meta"].includes(event.key))
+      return;
     event.preventDefault();
     event.stopPropagation();
     if (event.key === "Escape") {
@@ -35,17 +46,31 @@ export function KeysCard({ open, onClose, own, onSet }: { open: boolean; onClose
   return (
     <Dialog open={open} onClose={close} title="Keys of the Desk" wide>
       <div onKeyDownCapture={take}>
-        {fault ? <p role="alert" className="mb-2 text-ember">▲ {fault}</p> : null}
+        {fault ? (
+          <p role="alert" className="mb-2 text-ember">
+            ▲ {fault}
+          </p>
+        ) : null}
         <div className="gap-x-8 sm:columns-2">
           {GROUPS.map((group) => (
             <section key={group} aria-label={group} className="mb-4 break-inside-avoid">
               <h3 className="label">{group}</h3>
               <dl>
                 {DESK_ACTS.filter((a) => a.of === group).map((entry) => (
-                  <div key={entry.act} className="flex items-baseline gap-3 border-b border-line py-0.5">
+                  <div
+                    key={entry.act}
+                    className="flex items-baseline gap-3 border-b border-line py-0.5"
+                  >
                     <dt className="w-24 shrink-0">
-                      <button type="button" className="cursor-pointer border border-line-strong bg-sunk px-1.5 hover:border-tide" onClick={() => setAsking(entry.act)} aria-label={`${entry.words}: ${showKey(keyOf(entry.act, own))}. Give it another key`}>
-                        <kbd>{asking === entry.act ? "press …" : showKey(keyOf(entry.act, own))}</kbd>
+                      <button
+                        type="button"
+                        className="cursor-pointer border border-line-strong bg-sunk px-1.5 hover:border-tide"
+                        onClick={() => setAsking(entry.act)}
+                        aria-label={`${entry.words}: ${showKey(keyOf(entry.act, own))}. Give it another key`}
+                      >
+                        <kbd>
+                          {asking === entry.act ? "press …" : showKey(keyOf(entry.act, own))}
+                        </kbd>
                       </button>
                     </dt>
                     <dd className="text-sm">{entry.words}</dd>
@@ -56,7 +81,10 @@ export function KeysCard({ open, onClose, own, onSet }: { open: boolean; onClose
           ))}
         </div>
         <p className="text-sm text-soft">
-          <kbd>1</kbd> to <kbd>9</kbd>: favourite comments on what is selected. In a field: Enter keeps a note, Shift+Enter begins a new line, Escape leaves; Ctrl+B, Ctrl+I and Ctrl+L set bold, italic and a list; Alt+S brings the student’s sentence in, Alt+Q changes the kind of note. A key here is changed by pressing it and then the new one.
+          <kbd>1</kbd> to <kbd>9</kbd>: favourite comments on what is selected. In a field: Enter
+          keeps a note, Shift+Enter begins a new line, Escape leaves; Ctrl+B, Ctrl+I and Ctrl+L set
+          bold, italic and a list; Alt+S brings the student’s sentence in, Alt+Q changes the kind of
+          note. A key here is changed by pressing it and then the new one.
         </p>
         {Object.keys(own).length > 0 ? (
           <Button small className="mt-2" onClick={() => onSet({})}>

@@ -9,7 +9,25 @@ import { Dialog } from "../../kit/Dialog";
 import { DESK_ACTS, keyOf, showKey, type DeskAct, type OwnKeys } from "./keys";
 
 /** Everything of the Desk by a few letters: its acts, the pieces of the pile, the comments of the bank. */
-export function Palette({ open, onClose, own, queue, bank, onAct, onGo, onComment }: { open: boolean; onClose: () => void; own: OwnKeys; queue: readonly QueueItem[]; bank: readonly CommentView[]; onAct: (act: DeskAct) => void; onGo: (index: number) => void; onComment: (comment: CommentView) => void }) {
+export function Palette({
+  open,
+  onClose,
+  own,
+  queue,
+  bank,
+  onAct,
+  onGo,
+  onComment,
+}: {
+  open: boolean;
+  onClose: () => void;
+  own: OwnKeys;
+  queue: readonly QueueItem[];
+  bank: readonly CommentView[];
+  onAct: (act: DeskAct) => void;
+  onGo: (index: number) => void;
+  onComment: (comment: CommentView) => void;
+}) {
   const [asked, setAsked] = useState("");
   const [chosen, setChosen] = useState("");
   const found = find(asked, queue, bank);
@@ -17,7 +35,13 @@ export function Palette({ open, onClose, own, queue, bank, onAct, onGo, onCommen
     setAsked(text);
     // The first of what these letters find, at once: Enter means it.
     const { acts, pieces, comments } = find(text, queue, bank);
-    setChosen([...acts.map((a) => `act ${a.act}`), ...pieces.map((p) => `piece ${p.item.pieceId}`), ...comments.map((c) => `comment ${c.id}`)][0] ?? "");
+    setChosen(
+      [
+        ...acts.map((a) => `act ${a.act}`),
+        ...pieces.map((p) => `piece ${p.item.pieceId}`),
+        ...comments.map((c) => `comment ${c.id}`),
+      ][0] ?? "",
+    );
   }
   const run = (work: () => void) => () => {
     setAsked("");
@@ -25,24 +49,48 @@ export function Palette({ open, onClose, own, queue, bank, onAct, onGo, onCommen
     // After the dialog has given the focus back, so that the act can take it.
     setTimeout(work, 0);
   };
-  const item = "flex cursor-pointer items-baseline gap-3 border-b border-line px-2 py-1.5 text-sm aria-selected:bg-tide-wash";
+  const item =
+    "flex cursor-pointer items-baseline gap-3 border-b border-line px-2 py-1.5 text-sm aria-selected:bg-tide-wash";
   return (
     <Dialog open={open} onClose={() => run(() => {})()} title="Find" wide>
-      <Command shouldFilter={false} value={chosen} onValueChange={setChosen} label="Find an act, a piece or a comment">
-        <Command.Input autoFocus value={asked} onValueChange={ask} placeholder="an act, a student, words of a comment" className="mb-2 w-full border border-line-strong bg-paper px-3 py-2" />
+      <Command
+        shouldFilter={false}
+        value={chosen}
+        onValueChange={setChosen}
+        label="Find an act, a piece or a comment"
+      >
+        <Command.Input
+          autoFocus
+          value={asked}
+          onValueChange={ask}
+          placeholder="an act, a student, words of a comment"
+          className="mb-2 w-full border border-line-strong bg-paper px-3 py-2"
+        />
         <Command.List className="max-h-[50vh] overflow-auto">
           <Command.Empty className="p-3 text-soft">Nothing fits these letters.</Command.Empty>
           <Command.Group heading={<span className="label">acts</span>}>
             {found.acts.map((a) => (
-              <Command.Item key={a.act} value={`act ${a.act}`} className={item} onSelect={run(() => onAct(a.act))}>
+              <Command.Item
+                key={a.act}
+                value={`act ${a.act}`}
+                className={item}
+                onSelect={run(() => onAct(a.act))}
+              >
                 <span className="flex-1">{a.words}</span>
-                <kbd className="border border-line-strong bg-sunk px-1.5 text-xs">{showKey(keyOf(a.act, own))}</kbd>
+                <kbd className="border border-line-strong bg-sunk px-1.5 text-xs">
+                  {showKey(keyOf(a.act, own))}
+                </kbd>
               </Command.Item>
             ))}
           </Command.Group>
           <Command.Group heading={<span className="label">pieces</span>}>
             {found.pieces.map(({ item: q, index }) => (
-              <Command.Item key={q.pieceId} value={`piece ${q.pieceId}`} className={item} onSelect={run(() => onGo(index))}>
+              <Command.Item
+                key={q.pieceId}
+                value={`piece ${q.pieceId}`}
+                className={item}
+                onSelect={run(() => onGo(index))}
+              >
                 <span className="flex-1">{q.student}</span>
                 <span className="text-soft">
                   {q.handOut} · {sayState(q.moon)}
@@ -52,7 +100,12 @@ export function Palette({ open, onClose, own, queue, bank, onAct, onGo, onCommen
           </Command.Group>
           <Command.Group heading={<span className="label">comments</span>}>
             {found.comments.map((c) => (
-              <Command.Item key={c.id} value={`comment ${c.id}`} className={item} onSelect={run(() => onComment(c))}>
+              <Command.Item
+                key={c.id}
+                value={`comment ${c.id}`}
+                className={item}
+                onSelect={run(() => onComment(c))}
+              >
                 <span className="font-semibold">{c.shorthand ? `;${c.shorthand}` : ""}</span>
                 <span className="flex-1">{c.text}</span>
               </Command.Item>
@@ -69,7 +122,13 @@ function find(asked: string, queue: readonly QueueItem[], bank: readonly Comment
   const fits = (text: string) => words.every((w) => text.toLowerCase().includes(w));
   return {
     acts: DESK_ACTS.filter((a) => a.act !== "palette" && fits(a.words)),
-    pieces: words.length === 0 ? [] : queue.map((item, index) => ({ item, index })).filter(({ item }) => fits(`${item.student} ${item.handOut}`)).slice(0, 8),
+    pieces:
+      words.length === 0
+        ? []
+        : queue
+            .map((item, index) => ({ item, index }))
+            .filter(({ item }) => fits(`${item.student} ${item.handOut}`))
+            .slice(0, 8),
     comments: asked.trim().length > 1 ? lookUp(bank, asked, 6) : [],
   };
 }

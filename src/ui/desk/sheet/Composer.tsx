@@ -12,11 +12,45 @@ import { TextField } from "../../kit/Field";
 import type { NewMark } from "../state/useDeskPiece";
 import { NoteFields, type NoteDraft, type NoteHelp } from "./NoteFields";
 
-export type Composing = { kind: "note" | "insert" | "replace"; nature: Nature; place: Place; start: number; end: number; quote: string; /** The student's sentence around the words. */ sentence: string; begin: string; commentId: string | null; /** It is spoken: recording begins at once. */ speak?: boolean };
+export type Composing = {
+  kind: "note" | "insert" | "replace";
+  nature: Nature;
+  place: Place;
+  start: number;
+  end: number;
+  quote: string;
+  /** The student's sentence around the words. */ sentence: string;
+  begin: string;
+  commentId: string | null;
+  /** It is spoken: recording begins at once. */ speak?: boolean;
+};
 
 /** Where a new mark is written: beside its words, kept with Enter, dropped with Escape. */
-export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composing: Composing; help: NoteHelp; onKeep: (mark: NewMark) => void; onDrop: () => void; /** What is written so far, for keeping it on the device. */ onTyped: (begin: string, nature: Nature) => void }) {
-  const [draft, setDraftNow] = useState<NoteDraft>({ body: composing.begin, nature: composing.nature, sentence: "", criterionId: null, points: "", commentId: composing.commentId, clipId: null });
+export function Composer({
+  composing,
+  help,
+  onKeep,
+  onDrop,
+  onTyped,
+}: {
+  composing: Composing;
+  help: NoteHelp;
+  onKeep: (mark: NewMark) => void;
+  onDrop: () => void;
+  /** What is written so far, for keeping it on the device. */ onTyped: (
+    begin: string,
+    nature: Nature,
+  ) => void;
+}) {
+  const [draft, setDraftNow] = useState<NoteDraft>({
+    body: composing.begin,
+    nature: composing.nature,
+    sentence: "",
+    criterionId: null,
+    points: "",
+    commentId: composing.commentId,
+    clipId: null,
+  });
   const setDraft = (next: NoteDraft) => {
     setDraftNow(next);
     onTyped(next.body, next.nature);
@@ -32,14 +66,43 @@ export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composi
     if (clip && composing.speak && draft.body.trim() === "") keepIt(clip.id);
   }
   function keepIt(clipId = draft.clipId) {
-    if (edit) return onKeep({ kind: words === "" ? "delete" : kind, start, end, quote, place, replacement: words });
+    if (edit)
+      return onKeep({
+        kind: words === "" ? "delete" : kind,
+        start,
+        end,
+        quote,
+        place,
+        replacement: words,
+      });
     if (draft.body.trim() === "" && !clipId) return;
-    onKeep({ kind: "note", start, end, quote, place, nature: draft.nature, body: draft.body.trim(), sentence: draft.body.includes("> ") ? draft.sentence : "", criterionId: draft.criterionId, points: draft.points || null, commentId: draft.commentId, ...(clipId ? { clipId } : {}) });
+    onKeep({
+      kind: "note",
+      start,
+      end,
+      quote,
+      place,
+      nature: draft.nature,
+      body: draft.body.trim(),
+      sentence: draft.body.includes("> ") ? draft.sentence : "",
+      criterionId: draft.criterionId,
+      points: draft.points || null,
+      commentId: draft.commentId,
+      ...(clipId ? { clipId } : {}),
+    });
   }
 
   return (
     <div className="border border-tide bg-raised p-2 text-sm shadow-lifted" data-composer>
-      <p className="mb-1 truncate font-serif italic text-soft">{quote ? `“${quote}”` : place.on === "whole" ? (place.itemId ? "on this file" : "on the whole") : sayPlace(place) || "here"}</p>
+      <p className="mb-1 truncate font-serif italic text-soft">
+        {quote
+          ? `“${quote}”`
+          : place.on === "whole"
+            ? place.itemId
+              ? "on this file"
+              : "on the whole"
+            : sayPlace(place) || "here"}
+      </p>
       {place.on === "time" ? <Stretch place={place} onChange={setPlace} /> : null}
       {edit ? (
         <TextField
@@ -58,18 +121,37 @@ export function Composer({ composing, help, onKeep, onDrop, onTyped }: { composi
           }}
         />
       ) : (
-        <NoteFields draft={draft} onChange={setDraft} help={help} sentence={composing.sentence} words={composing.sentence || quote} onKeep={() => keepIt()} onDrop={onDrop} />
+        <NoteFields
+          draft={draft}
+          onChange={setDraft}
+          help={help}
+          sentence={composing.sentence}
+          words={composing.sentence || quote}
+          onKeep={() => keepIt()}
+          onDrop={onDrop}
+        />
       )}
       {edit ? null : (
         <div className="mt-2">
-          <Speak pieceId={help.pieceId} place={`note ${help.pieceId}`} clipId={draft.clipId} auto={composing.speak} onClip={spoken} />
+          <Speak
+            pieceId={help.pieceId}
+            place={`note ${help.pieceId}`}
+            clipId={draft.clipId}
+            auto={composing.speak}
+            onClip={spoken}
+          />
         </div>
       )}
       <div className="mt-2 flex justify-end gap-1">
         <Button small ink="quiet" onClick={onDrop}>
           Drop
         </Button>
-        <Button small ink="tide" disabled={!edit && draft.body.trim() === "" && !draft.clipId} onClick={() => keepIt()}>
+        <Button
+          small
+          ink="tide"
+          disabled={!edit && draft.body.trim() === "" && !draft.clipId}
+          onClick={() => keepIt()}
+        >
           Keep
         </Button>
       </div>
@@ -91,10 +173,29 @@ function Stretch({ place, onChange }: { place: Moment; onChange: (place: Moment)
   return (
     <p className="mb-1.5 flex items-center gap-1.5">
       <label>
-        from <input className={box} value={from} onChange={(event) => { setFrom(event.target.value); const at = read(event.target.value); if (at !== null) onChange({ ...place, from: at }); }} />
+        from{" "}
+        <input
+          className={box}
+          value={from}
+          onChange={(event) => {
+            setFrom(event.target.value);
+            const at = read(event.target.value);
+            if (at !== null) onChange({ ...place, from: at });
+          }}
+        />
       </label>
       <label>
-        to <input className={box} value={to} placeholder="–" onChange={(event) => { setTo(event.target.value); const at = read(event.target.value); onChange({ ...place, to: at !== null && at > place.from ? at : null }); }} />
+        to{" "}
+        <input
+          className={box}
+          value={to}
+          placeholder="–"
+          onChange={(event) => {
+            setTo(event.target.value);
+            const at = read(event.target.value);
+            onChange({ ...place, to: at !== null && at > place.from ? at : null });
+          }}
+        />
       </label>
     </p>
   );

@@ -15,7 +15,9 @@ export function PartsLine({ piece }: { piece: DeskPiece }) {
   const below = piece.parts.flatMap((part) => {
     const files = piece.items.filter((i) => i.partId === part.id).length;
     const sheet = piece.sheets.find((s) => s.partId === part.id);
-    const words = sheet ? `${sheet.points} of ${sheet.possible} by the key` : `${files} ${files === 1 ? "file" : "files"}`;
+    const words = sheet
+      ? `${sheet.points} of ${sheet.possible} by the key`
+      : `${files} ${files === 1 ? "file" : "files"}`;
     return files > 0 || sheet ? [{ id: part.id, label: part.label, words }] : [];
   });
   if (below.length === 0) return null;
@@ -32,8 +34,28 @@ export function PartsLine({ piece }: { piece: DeskPiece }) {
 }
 
 /** The files and answers of a piece, part by part, under the text. */
-export const DeskParts = memo(function DeskParts({ piece, placed, numbers, tool, chosen, zoom, acts, onScore }: { piece: DeskPiece; placed: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs; onScore: ((points: string) => void) | null }) {
-  const marksOf = new Map(piece.items.map((item) => [item.id, placed.filter((m) => itemOf(m.place) === item.id)]));
+export const DeskParts = memo(function DeskParts({
+  piece,
+  placed,
+  numbers,
+  tool,
+  chosen,
+  zoom,
+  acts,
+  onScore,
+}: {
+  piece: DeskPiece;
+  placed: readonly PlacedMark[];
+  numbers: ReadonlyMap<string, number>;
+  tool: Tool;
+  chosen: string | null;
+  zoom: number;
+  acts: PlaceActs;
+  onScore: ((points: string) => void) | null;
+}) {
+  const marksOf = new Map(
+    piece.items.map((item) => [item.id, placed.filter((m) => itemOf(m.place) === item.id)]),
+  );
   return (
     <>
       {piece.parts.map((part) => {
@@ -42,9 +64,20 @@ export const DeskParts = memo(function DeskParts({ piece, placed, numbers, tool,
         if (own.length === 0 && !sheet) return null;
         return (
           <section key={part.id} id={`part-${part.id}`} aria-label={part.label} className="mt-8">
-            <h2 className="border-b border-line pb-1">{part.label.replace(/^./, (c) => c.toUpperCase())}</h2>
+            <h2 className="border-b border-line pb-1">
+              {part.label.replace(/^./, (c) => c.toUpperCase())}
+            </h2>
             {own.map((item) => (
-              <MarkedItem key={item.id} item={item} marks={marksOf.get(item.id) ?? NONE} numbers={numbers} tool={tool} chosen={chosen} zoom={zoom} acts={acts} />
+              <MarkedItem
+                key={item.id}
+                item={item}
+                marks={marksOf.get(item.id) ?? NONE}
+                numbers={numbers}
+                tool={tool}
+                chosen={chosen}
+                zoom={zoom}
+                acts={acts}
+              />
             ))}
             {sheet ? <Answers sheet={sheet} onScore={onScore} /> : null}
           </section>
@@ -55,7 +88,10 @@ export const DeskParts = memo(function DeskParts({ piece, placed, numbers, tool,
 });
 const NONE: readonly PlacedMark[] = [];
 
-const STATES: Record<AnswerSheet["lines"][number]["state"], { sign: string; words: string; ink: string }> = {
+const STATES: Record<
+  AnswerSheet["lines"][number]["state"],
+  { sign: string; words: string; ink: string }
+> = {
   right: { sign: "✓", words: "same as the key", ink: "text-moss" },
   partly: { sign: "◐", words: "partly", ink: "text-ember" },
   wrong: { sign: "✗", words: "other than the key", ink: "text-ember" },
@@ -64,12 +100,19 @@ const STATES: Record<AnswerSheet["lines"][number]["state"], { sign: string; word
 };
 
 /** Answers beside the key, part by part: same and different told apart by a sign and a word. */
-export function Answers({ sheet, onScore }: { sheet: AnswerSheet; onScore: ((points: string) => void) | null }) {
+export function Answers({
+  sheet,
+  onScore,
+}: {
+  sheet: AnswerSheet;
+  onScore: ((points: string) => void) | null;
+}) {
   return (
     <div>
       <p className="mt-2 flex flex-wrap items-baseline gap-x-4 text-soft">
         <span>
-          By the key of “{sheet.name}”: <strong className="text-ink">{sheet.points}</strong> of {sheet.possible}
+          By the key of “{sheet.name}”: <strong className="text-ink">{sheet.points}</strong> of{" "}
+          {sheet.possible}
           {sheet.waiting > 0 ? `, ${sheet.waiting} for you to read` : ""}
         </span>
         {onScore ? (
@@ -96,7 +139,9 @@ export function Answers({ sheet, onScore }: { sheet: AnswerSheet; onScore: ((poi
                 </span>
               </p>
               {line.kind === "free text" ? (
-                <p className="mt-1 border-l-2 border-line-strong pl-3 font-serif whitespace-pre-wrap">{line.rows[0]!.given}</p>
+                <p className="mt-1 border-l-2 border-line-strong pl-3 font-serif whitespace-pre-wrap">
+                  {line.rows[0]!.given}
+                </p>
               ) : (
                 <table className="mt-1 w-full max-w-2xl table-fixed text-sm">
                   <thead className="sr-only">
@@ -109,13 +154,28 @@ export function Answers({ sheet, onScore }: { sheet: AnswerSheet; onScore: ((poi
                   <tbody>
                     {line.rows.map((row, k) => (
                       <tr key={k}>
-                        {line.rows.length > 1 || row.label ? <td className="w-1/3 py-0.5 pr-3 text-soft">{row.label}</td> : null}
+                        {line.rows.length > 1 || row.label ? (
+                          <td className="w-1/3 py-0.5 pr-3 text-soft">{row.label}</td>
+                        ) : null}
                         <td className="py-0.5 pr-3">
-                          <span aria-hidden="true" className={row.same ? "text-moss" : "text-ember"}>
+                          <span
+                            aria-hidden="true"
+                            className={row.same ? "text-moss" : "text-ember"}
+                          >
                             {row.same ? "= " : "≠ "}
                           </span>
-                          <span className={row.same ? "" : "underline decoration-ember decoration-wavy underline-offset-4"}>{row.given}</span>
-                          <span className="sr-only">{row.same ? " (same as the key)" : " (other than the key)"}</span>
+                          <span
+                            className={
+                              row.same
+                                ? ""
+                                : "underline decoration-ember decoration-wavy underline-offset-4"
+                            }
+                          >
+                            {row.given}
+                          </span>
+                          <span className="sr-only">
+                            {row.same ? " (same as the key)" : " (other than the key)"}
+                          </span>
                         </td>
                         <td className="py-0.5 text-soft">{row.same ? "" : `key: ${row.key}`}</td>
                       </tr>

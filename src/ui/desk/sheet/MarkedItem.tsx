@@ -25,21 +25,59 @@ export type PlaceActs = {
   onBrought: () => void;
 };
 
-type Props = { item: ItemView; marks: readonly PlacedMark[]; numbers: ReadonlyMap<string, number>; tool: Tool; chosen: string | null; zoom: number; acts: PlaceActs };
+type Props = {
+  item: ItemView;
+  marks: readonly PlacedMark[];
+  numbers: ReadonlyMap<string, number>;
+  tool: Tool;
+  chosen: string | null;
+  zoom: number;
+  acts: PlaceActs;
+};
 
 /** A file of the piece with its marks over it, and the surface that takes new ones. */
-export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool, chosen, zoom, acts }: Props) {
+export const MarkedItem = memo(function MarkedItem({
+  item,
+  marks,
+  numbers,
+  tool,
+  chosen,
+  zoom,
+  acts,
+}: Props) {
   const figure = useRef<HTMLDivElement>(null);
-  const placed = (page: number | null, area: Area): Place => (page === null ? { on: "picture", itemId: item.id, area } : { on: "page", itemId: item.id, page, area, words: null });
+  const placed = (page: number | null, area: Area): Place =>
+    page === null
+      ? { on: "picture", itemId: item.id, area }
+      : { on: "page", itemId: item.id, page, area, words: null };
 
   const { grab, nudge, settle } = useMoving(acts.onMove);
   const layer = (page: number | null, ratio: number) => {
-    const own = marks.filter((m) => (page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page));
+    const own = marks.filter((m) =>
+      page === null ? m.place.on === "picture" : m.place.on === "page" && m.place.page === page,
+    );
     return (
       <>
-        <MarkLayer marks={own} ratio={ratio} numbers={numbers} chosen={chosen} onChoose={acts.onChoose} onGrab={grab} onNudge={nudge} onLeft={settle} />
+        <MarkLayer
+          marks={own}
+          ratio={ratio}
+          numbers={numbers}
+          chosen={chosen}
+          onChoose={acts.onChoose}
+          onGrab={grab}
+          onNudge={nudge}
+          onLeft={settle}
+        />
         {tool.kind === "words" ? null : (
-          <PlaceSurface tool={tool} ratio={ratio} marks={own} label={`${page === null ? item.name : `Page ${page} of ${item.name}`}: arrows move the cross, Enter puts the mark there`} onPlace={(area) => acts.onPlace(placed(page, area))} onInk={(area, strokes) => acts.onInk(placed(page, area), strokes)} onErase={acts.onErase} />
+          <PlaceSurface
+            tool={tool}
+            ratio={ratio}
+            marks={own}
+            label={`${page === null ? item.name : `Page ${page} of ${item.name}`}: arrows move the cross, Enter puts the mark there`}
+            onPlace={(area) => acts.onPlace(placed(page, area))}
+            onInk={(area, strokes) => acts.onInk(placed(page, area), strokes)}
+            onErase={acts.onErase}
+          />
         )}
       </>
     );
@@ -55,7 +93,16 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool,
         layers={{
           page: onPage,
           picture: (ratio) => layer(null, ratio),
-          recording: <TimeNotes marks={moments} chosen={chosen} onChoose={acts.onChoose} seconds={item.seconds} onNote={(from, to) => acts.onPlace({ on: "time", itemId: item.id, from, to })} acts={<VttExchange itemId={item.id} onBrought={acts.onBrought} />} />,
+          recording: (
+            <TimeNotes
+              marks={moments}
+              chosen={chosen}
+              onChoose={acts.onChoose}
+              seconds={item.seconds}
+              onNote={(from, to) => acts.onPlace({ on: "time", itemId: item.id, from, to })}
+              acts={<VttExchange itemId={item.id} onBrought={acts.onBrought} />}
+            />
+          ),
           frame: (ratio) => (
             <FrameLayer
               marks={moments}
@@ -66,14 +113,38 @@ export const MarkedItem = memo(function MarkedItem({ item, marks, numbers, tool,
               surface={
                 tool.kind === "words" || tool.kind === "stamp"
                   ? undefined
-                  : (now) => <PlaceSurface tool={tool} ratio={ratio} marks={moments} label={`The still of ${item.name}: arrows move the cross, Enter puts the mark there`} onPlace={(area) => acts.onPlace({ on: "time", itemId: item.id, from: now(), to: null, area })} onInk={(area, strokes) => acts.onInk({ on: "time", itemId: item.id, from: now(), to: null, area }, strokes)} onErase={acts.onErase} />
+                  : (now) => (
+                      <PlaceSurface
+                        tool={tool}
+                        ratio={ratio}
+                        marks={moments}
+                        label={`The still of ${item.name}: arrows move the cross, Enter puts the mark there`}
+                        onPlace={(area) =>
+                          acts.onPlace({ on: "time", itemId: item.id, from: now(), to: null, area })
+                        }
+                        onInk={(area, strokes) =>
+                          acts.onInk(
+                            { on: "time", itemId: item.id, from: now(), to: null, area },
+                            strokes,
+                          )
+                        }
+                        onErase={acts.onErase}
+                      />
+                    )
               }
             />
           ),
         }}
       >
         {whole.map((m) => (
-          <button key={m.id} type="button" data-mark={m.id} className="cursor-pointer underline decoration-dotted underline-offset-4" onClick={() => acts.onChoose(m.id)} title={m.label}>
+          <button
+            key={m.id}
+            type="button"
+            data-mark={m.id}
+            className="cursor-pointer underline decoration-dotted underline-offset-4"
+            onClick={() => acts.onChoose(m.id)}
+            title={m.label}
+          >
             {m.tone === "request" ? "asks" : "note"} on this file
           </button>
         ))}

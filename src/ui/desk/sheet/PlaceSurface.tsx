@@ -1,7 +1,14 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
-import { clampArea, inkArea, isPoint, touchesStroke, type Area, type Stroke } from "@/core/marks/place";
+import {
+  clampArea,
+  inkArea,
+  isPoint,
+  touchesStroke,
+  type Area,
+  type Stroke,
+} from "@/core/marks/place";
 import { wayFromSeen } from "@/core/marks/turn";
 import type { PlacedMark } from "../../marks/drawn";
 import { ACROSS, InkStroke } from "../../marks/InkStroke";
@@ -74,7 +81,10 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     }
     if (tool.kind === "ink") {
       clearTimeout(timer.current);
-      drawing.current = [...drawing.current, { ink: tool.ink, width: tool.width, points: [[x, y, pressureOf(event)]] }];
+      drawing.current = [
+        ...drawing.current,
+        { ink: tool.ink, width: tool.width, points: [[x, y, pressureOf(event)]] },
+      ];
       return setStrokes(drawing.current);
     }
     setDrag({ from: [x, y], to: [x, y] });
@@ -85,10 +95,15 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     if (tool.kind === "eraser") return erase(...at(event));
     if (tool.kind === "ink") {
       // Between two frames a pen gives several points; all of them make the line.
-      const points = (event.nativeEvent.getCoalescedEvents?.() ?? [event.nativeEvent]).map((e): [number, number, number] => [...at(e), pressureOf(e)]);
+      const points = (event.nativeEvent.getCoalescedEvents?.() ?? [event.nativeEvent]).map(
+        (e): [number, number, number] => [...at(e), pressureOf(e)],
+      );
       const last = drawing.current.at(-1);
       if (!last || last.points.length > 1500) return;
-      drawing.current = [...drawing.current.slice(0, -1), { ...last, points: [...last.points, ...points] }];
+      drawing.current = [
+        ...drawing.current.slice(0, -1),
+        { ...last, points: [...last.points, ...points] },
+      ];
       return setStrokes(drawing.current);
     }
     setDrag((old) => old && { ...old, to: at(event) });
@@ -102,8 +117,17 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     if (!drag) return;
     const to = at(event);
     setDrag(null);
-    const area = clampArea({ x: drag.from[0], y: drag.from[1], w: to[0] - drag.from[0], h: to[1] - drag.from[1] });
-    onPlace(tool.kind === "stamp" || (area.w < STILL && area.h < STILL) ? { ...area, x: drag.from[0], y: drag.from[1], w: 0, h: 0 } : area);
+    const area = clampArea({
+      x: drag.from[0],
+      y: drag.from[1],
+      w: to[0] - drag.from[0],
+      h: to[1] - drag.from[1],
+    });
+    onPlace(
+      tool.kind === "stamp" || (area.w < STILL && area.h < STILL)
+        ? { ...area, x: drag.from[0], y: drag.from[1], w: 0, h: 0 }
+        : area,
+    );
   }
 
   /** The browser took the pointer away: what was drawn until then stays; a touch that was the first of two fingers drew nothing. */
@@ -130,7 +154,12 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
 
   function keys(event: React.KeyboardEvent) {
     const step = event.shiftKey ? 10 : 2;
-    const moves: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] };
+    const moves: Record<string, [number, number]> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, -step],
+      ArrowDown: [0, step],
+    };
     const by = moves[event.key];
     if (by) {
       event.preventDefault();
@@ -148,21 +177,58 @@ export function PlaceSurface({ tool, ratio, marks, label, onPlace, onInk, onEras
     }
   }
 
-  const box = drag ? clampArea({ x: drag.from[0], y: drag.from[1], w: drag.to[0] - drag.from[0], h: drag.to[1] - drag.from[1] }) : null;
+  const box = drag
+    ? clampArea({
+        x: drag.from[0],
+        y: drag.from[1],
+        w: drag.to[0] - drag.from[0],
+        h: drag.to[1] - drag.from[1],
+      })
+    : null;
   return (
-    <div ref={surface} className="place-surface" tabIndex={0} role="application" aria-label={label} data-arrows style={{ cursor: tool.kind === "eraser" ? "cell" : "crosshair" }} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={cancel} onMouseDown={(event) => event.preventDefault()} onDragStart={(event) => event.preventDefault()} onKeyDown={keys} onFocus={() => setCross((old) => old ?? [50, 50])} onBlur={() => setCross(null)}>
+    <div
+      ref={surface}
+      className="place-surface"
+      tabIndex={0}
+      role="application"
+      aria-label={label}
+      data-arrows
+      style={{ cursor: tool.kind === "eraser" ? "cell" : "crosshair" }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={cancel}
+      onMouseDown={(event) => event.preventDefault()}
+      onDragStart={(event) => event.preventDefault()}
+      onKeyDown={keys}
+      onFocus={() => setCross((old) => old ?? [50, 50])}
+      onBlur={() => setCross(null)}
+    >
       {strokes.length > 0 ? (
-        <svg viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`} preserveAspectRatio="none" className="ink pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">
+        <svg
+          viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`}
+          preserveAspectRatio="none"
+          className="ink pointer-events-none absolute inset-0 h-full w-full"
+          aria-hidden="true"
+        >
           {strokes.map((stroke, n) => (
             <InkStroke key={n} stroke={stroke} ratio={ratio} />
           ))}
         </svg>
       ) : null}
-      {box && !isPoint(box) ? <span className="pin-area" style={{ left: `${box.x}%`, top: `${box.y}%`, width: `${box.w}%`, height: `${box.h}%` }} /> : null}
-      {cross && tool.kind !== "ink" && tool.kind !== "eraser" ? <span className="place-cross" style={{ left: `${cross[0]}%`, top: `${cross[1]}%` }} /> : null}
+      {box && !isPoint(box) ? (
+        <span
+          className="pin-area"
+          style={{ left: `${box.x}%`, top: `${box.y}%`, width: `${box.w}%`, height: `${box.h}%` }}
+        />
+      ) : null}
+      {cross && tool.kind !== "ink" && tool.kind !== "eraser" ? (
+        <span className="place-cross" style={{ left: `${cross[0]}%`, top: `${cross[1]}%` }} />
+      ) : null}
     </div>
   );
 }
 
 /** A mouse and most fingers press with 0.5 always; a pen says how hard. */
-const pressureOf = (event: { pressure: number; pointerType: string }): number => (event.pointerType === "pen" && event.pressure > 0 ? Math.round(event.pressure * 100) / 100 : 0.5);
+const pressureOf = (event: { pressure: number; pointerType: string }): number =>
+  event.pointerType === "pen" && event.pressure > 0 ? Math.round(event.pressure * 100) / 100 : 0.5;

@@ -7,43 +7,122 @@ import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { clampZoom, INK, WIDTHS, ZOOM_STEP, type Tool } from "./tools";
 
-type Props = { tool: Tool; onTool: (tool: Tool) => void; stamps: readonly string[]; onStamps: (stamps: string[]) => void; zoom: number; onZoom: (zoom: number) => void; onWhole: () => void; kinds: { key: string; label: string }[]; hidden: ReadonlySet<string>; onHide: (kind: string) => void; folded: boolean; onFold: () => void; /** Pages, pictures or a film are on the sheet. */ surfaces: boolean };
+type Props = {
+  tool: Tool;
+  onTool: (tool: Tool) => void;
+  stamps: readonly string[];
+  onStamps: (stamps: string[]) => void;
+  zoom: number;
+  onZoom: (zoom: number) => void;
+  onWhole: () => void;
+  kinds: { key: string; label: string }[];
+  hidden: ReadonlySet<string>;
+  onHide: (kind: string) => void;
+  folded: boolean;
+  onFold: () => void;
+  /** Pages, pictures or a film are on the sheet. */ surfaces: boolean;
+};
 
-const SIGNS: { kind: MarkKind; sign: string; words: string }[] = Object.entries(STAMP_SIGNS).map(([kind, s]) => ({ kind: kind as MarkKind, ...s! }));
+const SIGNS: { kind: MarkKind; sign: string; words: string }[] = Object.entries(STAMP_SIGNS).map(
+  ([kind, s]) => ({ kind: kind as MarkKind, ...s! }),
+);
 
 /** What lies in the hand over pages and pictures, how large they are, and which marks are shown. */
-export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole, kinds, hidden, onHide, folded, onFold, surfaces }: Props) {
+export function ToolBar({
+  tool,
+  onTool,
+  stamps,
+  onStamps,
+  zoom,
+  onZoom,
+  onWhole,
+  kinds,
+  hidden,
+  onHide,
+  folded,
+  onFold,
+  surfaces,
+}: Props) {
   const [writing, setWriting] = useState<string | null>(null);
-  const pick = (on: boolean) => classes("min-h-7 cursor-pointer border px-2 text-sm", on ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised hover:bg-sunk");
+  const pick = (on: boolean) =>
+    classes(
+      "min-h-7 cursor-pointer border px-2 text-sm",
+      on ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised hover:bg-sunk",
+    );
   if (!surfaces && kinds.length < 2) return null;
   return (
-    <div role="toolbar" aria-label="Tools" className="sticky -top-4 z-20 -mx-1 mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-1 py-1.5 text-sm">
+    <div
+      role="toolbar"
+      aria-label="Tools"
+      className="sticky -top-4 z-20 -mx-1 mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line bg-paper px-1 py-1.5 text-sm"
+    >
       {surfaces ? (
         <>
           <span className="flex">
-            {([["words", "Words", "v"], ["pin", "Pin", "a"]] as const).map(([kind, words, key]) => (
-              <button key={kind} type="button" aria-pressed={tool.kind === kind} className={pick(tool.kind === kind)} onClick={() => onTool({ kind })} title={`key ${key}`}>
+            {(
+              [
+                ["words", "Words", "v"],
+                ["pin", "Pin", "a"],
+              ] as const
+            ).map(([kind, words, key]) => (
+              <button
+                key={kind}
+                type="button"
+                aria-pressed={tool.kind === kind}
+                className={pick(tool.kind === kind)}
+                onClick={() => onTool({ kind })}
+                title={`key ${key}`}
+              >
                 {words}
               </button>
             ))}
-            <button type="button" aria-pressed={tool.kind === "ink"} className={pick(tool.kind === "ink")} onClick={() => onTool(INK)} title="key g">
+            <button
+              type="button"
+              aria-pressed={tool.kind === "ink"}
+              className={pick(tool.kind === "ink")}
+              onClick={() => onTool(INK)}
+              title="key g"
+            >
               Ink
             </button>
-            <button type="button" aria-pressed={tool.kind === "eraser"} className={pick(tool.kind === "eraser")} onClick={() => onTool({ kind: "eraser" })} title="key Shift G">
+            <button
+              type="button"
+              aria-pressed={tool.kind === "eraser"}
+              className={pick(tool.kind === "eraser")}
+              onClick={() => onTool({ kind: "eraser" })}
+              title="key Shift G"
+            >
               Eraser
             </button>
           </span>
           {tool.kind === "ink" ? (
             <span className="flex items-center gap-1" role="group" aria-label="Ink">
               {INKS.map((ink) => (
-                <button key={ink} type="button" aria-pressed={tool.ink === ink} aria-label={`${ink} ink`} title={ink} className={classes("size-7 cursor-pointer border-2", tool.ink === ink ? "border-ink" : "border-transparent")} onClick={() => onTool({ ...tool, ink })}>
+                <button
+                  key={ink}
+                  type="button"
+                  aria-pressed={tool.ink === ink}
+                  aria-label={`${ink} ink`}
+                  title={ink}
+                  className={classes(
+                    "size-7 cursor-pointer border-2",
+                    tool.ink === ink ? "border-ink" : "border-transparent",
+                  )}
+                  onClick={() => onTool({ ...tool, ink })}
+                >
                   <svg viewBox="0 0 20 20" aria-hidden="true">
                     <circle cx="10" cy="10" r="7" className={`ink-${ink}`} stroke="#fffdf8" />
                   </svg>
                 </button>
               ))}
               {WIDTHS.map((width, n) => (
-                <button key={width} type="button" aria-pressed={tool.width === width} className={pick(tool.width === width)} onClick={() => onTool({ ...tool, width })}>
+                <button
+                  key={width}
+                  type="button"
+                  aria-pressed={tool.width === width}
+                  className={pick(tool.width === width)}
+                  onClick={() => onTool({ ...tool, width })}
+                >
                   {["fine", "middle", "broad"][n]}
                 </button>
               ))}
@@ -51,12 +130,27 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole,
           ) : null}
           <span className="flex" role="group" aria-label="Stamps">
             {SIGNS.map(({ kind, sign, words }) => (
-              <button key={kind} type="button" aria-pressed={tool.kind === "stamp" && tool.stamp === kind} aria-label={`Stamp: ${words}`} title={words} className={pick(tool.kind === "stamp" && tool.stamp === kind)} onClick={() => onTool({ kind: "stamp", stamp: kind, text: "" })}>
+              <button
+                key={kind}
+                type="button"
+                aria-pressed={tool.kind === "stamp" && tool.stamp === kind}
+                aria-label={`Stamp: ${words}`}
+                title={words}
+                className={pick(tool.kind === "stamp" && tool.stamp === kind)}
+                onClick={() => onTool({ kind: "stamp", stamp: kind, text: "" })}
+              >
                 {sign}
               </button>
             ))}
             {stamps.map((text) => (
-              <button key={text} type="button" aria-pressed={tool.kind === "stamp" && tool.text === text} aria-label={`Stamp: ${text}`} className={pick(tool.kind === "stamp" && tool.text === text)} onClick={() => onTool({ kind: "stamp", stamp: "stamp", text })}>
+              <button
+                key={text}
+                type="button"
+                aria-pressed={tool.kind === "stamp" && tool.text === text}
+                aria-label={`Stamp: ${text}`}
+                className={pick(tool.kind === "stamp" && tool.text === text)}
+                onClick={() => onTool({ kind: "stamp", stamp: "stamp", text })}
+              >
                 {text}
               </button>
             ))}
@@ -75,7 +169,16 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole,
                   setWriting(null);
                 }}
               >
-                <input autoFocus aria-label="The stamp says" maxLength={40} value={writing} onChange={(event) => setWriting(event.target.value)} onKeyDown={(event) => event.key === "Escape" && setWriting(null)} className="w-36 border border-tide bg-raised px-2" placeholder="it says …" />
+                <input
+                  autoFocus
+                  aria-label="The stamp says"
+                  maxLength={40}
+                  value={writing}
+                  onChange={(event) => setWriting(event.target.value)}
+                  onKeyDown={(event) => event.key === "Escape" && setWriting(null)}
+                  className="w-36 border border-tide bg-raised px-2"
+                  placeholder="it says …"
+                />
               </form>
             )}
           </span>
@@ -83,7 +186,12 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole,
             <Button small onClick={() => onZoom(clampZoom(zoom / ZOOM_STEP))} aria-label="Smaller">
               −
             </Button>
-            <button type="button" className="min-h-7 cursor-pointer px-1 tabular-nums" onClick={() => onZoom(1)} title="As wide as the sheet (0)">
+            <button
+              type="button"
+              className="min-h-7 cursor-pointer px-1 tabular-nums"
+              onClick={() => onZoom(1)}
+              title="As wide as the sheet (0)"
+            >
               {Math.round(zoom * 100)} %
             </button>
             <Button small onClick={() => onZoom(clampZoom(zoom * ZOOM_STEP))} aria-label="Larger">
@@ -96,9 +204,19 @@ export function ToolBar({ tool, onTool, stamps, onStamps, zoom, onZoom, onWhole,
         </>
       ) : null}
       {kinds.length > 1 ? (
-        <span className="ml-auto flex flex-wrap items-center gap-1" role="group" aria-label="Marks shown">
+        <span
+          className="ml-auto flex flex-wrap items-center gap-1"
+          role="group"
+          aria-label="Marks shown"
+        >
           {kinds.map(({ key, label }) => (
-            <button key={key} type="button" aria-pressed={!hidden.has(key)} className={pick(!hidden.has(key))} onClick={() => onHide(key)}>
+            <button
+              key={key}
+              type="button"
+              aria-pressed={!hidden.has(key)}
+              className={pick(!hidden.has(key))}
+              onClick={() => onHide(key)}
+            >
               {hidden.has(key) ? "" : "✓ "}
               {label}
             </button>

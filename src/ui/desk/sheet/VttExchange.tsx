@@ -10,7 +10,10 @@ export function VttExchange({ itemId, onBrought }: { itemId: string; onBrought: 
   const [said, setSaid] = useState<string | null>(null);
   async function bring(file: File) {
     try {
-      const { added, faults } = await call(contract.bringMoments, { params: { itemId }, body: { vtt: await file.text() } });
+      const { added, faults } = await call(contract.bringMoments, {
+        params: { itemId },
+        body: { vtt: await file.text() },
+      });
       setSaid([`${added} ${added === 1 ? "note" : "notes"} brought in.`, ...faults].join(" "));
       if (added > 0) onBrought();
     } catch (error) {

@@ -5,7 +5,9 @@ import { textOfPage } from "../../items/PdfPages";
 import { areaOn } from "../../marks/pointOn";
 
 /** What is selected on the sheet: words of the writing, or words of a page. */
-export type Picked = ({ on: "text" } & Range & { quote: string }) | { on: "page"; itemId: string; page: number; words: PageWords; area: Area; quote: string };
+export type Picked =
+  | ({ on: "text" } & Range & { quote: string })
+  | { on: "page"; itemId: string; page: number; words: PageWords; area: Area; quote: string };
 
 /** The words selected on a page of a file, with the boxes they fill; null when nothing on a page is. */
 export function pickedOnPage(root: HTMLElement): Picked | null {
@@ -17,7 +19,9 @@ export function pickedOnPage(root: HTMLElement): Picked | null {
   if (!words || !root.contains(words)) return null;
   const text = textOfPage(words);
   const from = offsetIn(words, range.startContainer, range.startOffset);
-  const to = words.contains(range.endContainer) ? offsetIn(words, range.endContainer, range.endOffset) : text.length;
+  const to = words.contains(range.endContainer)
+    ? offsetIn(words, range.endContainer, range.endOffset)
+    : text.length;
   if (from === null || to === null || to <= from) return null;
   return pickOn(words, { start: from, end: to });
 }
@@ -32,7 +36,14 @@ export function pickOn(words: HTMLElement, asked: Range): Picked | null {
   const boxes = surface ? boxesOf(words, surface, { start, end }) : [];
   const area = around(boxes);
   if (!itemId || !page || !area) return null;
-  return { on: "page", itemId, page, words: { start, end, boxes }, area, quote: sayWords(text, { start, end }) };
+  return {
+    on: "page",
+    itemId,
+    page,
+    words: { start, end, boxes },
+    area,
+    quote: sayWords(text, { start, end }),
+  };
 }
 
 /** Selects words of a page on the screen and brings them into view. */
@@ -45,14 +56,24 @@ export function selectOnPage(words: HTMLElement, { start, end }: Range): void {
   range.startContainer.parentElement?.scrollIntoView({ block: "nearest" });
 }
 
-const closest = (node: Node, selector: string): HTMLElement | null => (node instanceof Element ? node : node.parentElement)?.closest<HTMLElement>(selector) ?? null;
+const closest = (node: Node, selector: string): HTMLElement | null =>
+  (node instanceof Element ? node : node.parentElement)?.closest<HTMLElement>(selector) ?? null;
 
 function offsetIn(words: HTMLElement, node: Node, offset: number): number | null {
   const run = closest(node, "[data-run]");
-  if (run && words.contains(run)) return Number(run.dataset.run) + (node.nodeType === Node.TEXT_NODE ? offset : offset > 0 ? (run.textContent?.length ?? 0) : 0);
+  if (run && words.contains(run))
+    return (
+      Number(run.dataset.run) +
+      (node.nodeType === Node.TEXT_NODE ? offset : offset > 0 ? (run.textContent?.length ?? 0) : 0)
+    );
   // Between runs: the one that follows counts.
   const child = node.childNodes[offset] ?? null;
-  const next = child instanceof HTMLElement ? (child.matches("[data-run]") ? child : child.querySelector<HTMLElement>("[data-run]")) : null;
+  const next =
+    child instanceof HTMLElement
+      ? child.matches("[data-run]")
+        ? child
+        : child.querySelector<HTMLElement>("[data-run]")
+      : null;
   return next ? Number(next.dataset.run) : textOfPage(words).length;
 }
 
@@ -78,7 +99,9 @@ function rangeOf(words: HTMLElement, start: number, end: number): globalThis.Ran
 function boxesOf(words: HTMLElement, surface: HTMLElement, { start, end }: Range): Area[] {
   const range = rangeOf(words, start, end);
   if (!range || surface.clientWidth === 0) return [];
-  const boxes = [...range.getClientRects()].filter((r) => r.width > 0.5 && r.height > 0.5).map((r) => areaOn(surface, r));
+  const boxes = [...range.getClientRects()]
+    .filter((r) => r.width > 0.5 && r.height > 0.5)
+    .map((r) => areaOn(surface, r));
   return joinLines(boxes).map(clampArea);
 }
 
@@ -90,6 +113,14 @@ function joinLines(boxes: readonly Area[]): Area[] {
     if (!last || middle < last.y || middle > last.y + last.h) return [...lines, box];
     const left = Math.min(last.x, box.x);
     const top = Math.min(last.y, box.y);
-    return [...lines.slice(0, -1), { x: left, y: top, w: Math.max(last.x + last.w, box.x + box.w) - left, h: Math.max(last.y + last.h, box.y + box.h) - top }];
+    return [
+      ...lines.slice(0, -1),
+      {
+        x: left,
+        y: top,
+        w: Math.max(last.x + last.w, box.x + box.w) - left,
+        h: Math.max(last.y + last.h, box.y + box.h) - top,
+      },
+    ];
   }, []);
 }

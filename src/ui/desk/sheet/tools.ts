@@ -2,7 +2,12 @@ import type { MarkKind } from "@/core/marks/mark";
 import type { Ink } from "@/core/marks/place";
 
 /** What a pointer does on a page or picture. */
-export type Tool = { kind: "words" } | { kind: "pin" } | { kind: "ink"; ink: Ink; width: number } | { kind: "eraser" } | { kind: "stamp"; stamp: MarkKind; text: string };
+export type Tool =
+  | { kind: "words" }
+  | { kind: "pin" }
+  | { kind: "ink"; ink: Ink; width: number }
+  | { kind: "eraser" }
+  | { kind: "stamp"; stamp: MarkKind; text: string };
 
 export const WORDS: Tool = { kind: "words" };
 /** Pages are shown from this small to this large; 1 is as wide as the sheet. */

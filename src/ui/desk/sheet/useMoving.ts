@@ -15,15 +15,36 @@ const SLIP = 0.3;
 /** A mark moved by keys is kept when no key has come for so long: one step to undo, whatever the number of keys. */
 const PAUSE = 500;
 
-const onArea = (place: Place): OnArea | null => (place.on === "page" || place.on === "picture" ? place : null);
-const gone = (place: OnArea, how: How, dx: number, dy: number): OnArea => (how === "move" ? movePlace(place, dx, dy) : { ...place, area: clampArea({ ...place.area, w: Math.max(1, place.area.w + dx), h: Math.max(1, place.area.h + dy) }) });
+const onArea = (place: Place): OnArea | null =>
+  place.on === "page" || place.on === "picture" ? place : null;
+const gone = (place: OnArea, how: How, dx: number, dy: number): OnArea =>
+  how === "move"
+    ? movePlace(place, dx, dy)
+    : {
+        ...place,
+        area: clampArea({
+          ...place.area,
+          w: Math.max(1, place.area.w + dx),
+          h: Math.max(1, place.area.h + dy),
+        }),
+      };
 
 /** Moving and sizing marks on a page or picture: by pointer, kept when it is let go, and by arrows. */
 export function useMoving(onMove: Keep) {
-  const keyed = useRef<{ mark: PlacedMark; place: OnArea; timer: ReturnType<typeof setTimeout> } | null>(null);
+  const keyed = useRef<{
+    mark: PlacedMark;
+    place: OnArea;
+    timer: ReturnType<typeof setTimeout>;
+  } | null>(null);
 
   function keep(mark: PlacedMark, from: OnArea, to: OnArea): void {
-    onMove(mark.id, to, mark.strokes.length > 0 ? moveStrokes(mark.strokes, to.area.x - from.area.x, to.area.y - from.area.y) : []);
+    onMove(
+      mark.id,
+      to,
+      mark.strokes.length > 0
+        ? moveStrokes(mark.strokes, to.area.x - from.area.x, to.area.y - from.area.y)
+        : [],
+    );
   }
   function settle(): void {
     const now = keyed.current;
@@ -66,7 +87,14 @@ export function useMoving(onMove: Keep) {
     const target = event.target as HTMLElement;
     const surface = target.closest<HTMLElement>("[data-surface]");
     const step = event.shiftKey ? 5 : 1;
-    const by = ({ ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] } as Record<string, [number, number]>)[event.key];
+    const by = (
+      {
+        ArrowLeft: [-step, 0],
+        ArrowRight: [step, 0],
+        ArrowUp: [0, -step],
+        ArrowDown: [0, step],
+      } as Record<string, [number, number]>
+    )[event.key];
     if (keyed.current && keyed.current.mark.id !== mark.id) settle();
     const place = keyed.current?.place ?? onArea(mark.place);
     if (!by || !surface || !place || event.ctrlKey || event.metaKey) return false;
@@ -74,7 +102,16 @@ export function useMoving(onMove: Keep) {
     const how = event.altKey && mark.kind === "note" ? "size" : "move";
     // On a page turned by a half or three quarters, larger as it is seen is larger all the same.
     const way = wayFromSeen(turnOf(surface), by);
-    const next = gone(place, how, ...(how === "size" ? ([Math.sign(by[0] + by[1]) * Math.abs(way[0]), Math.sign(by[0] + by[1]) * Math.abs(way[1])] as const) : way));
+    const next = gone(
+      place,
+      how,
+      ...(how === "size"
+        ? ([
+            Math.sign(by[0] + by[1]) * Math.abs(way[0]),
+            Math.sign(by[0] + by[1]) * Math.abs(way[1]),
+          ] as const)
+        : way),
+    );
     show(target, next, how);
     if (keyed.current) clearTimeout(keyed.current.timer);
     keyed.current = { mark, place: next, timer: setTimeout(() => latest.current(), PAUSE) };
@@ -85,6 +122,13 @@ export function useMoving(onMove: Keep) {
 
 /** Where a mark is while it moves, before the draft knows. */
 function show(target: HTMLElement, { area }: OnArea, how: How): void {
-  const shown = target.closest<HTMLElement>(".pin-area, .pin-spot") ?? target.closest<HTMLElement>(".pin, .stamped");
-  if (shown) Object.assign(shown.style, { left: `${area.x}%`, top: `${area.y}%`, ...(how === "size" ? { width: `${area.w}%`, height: `${area.h}%` } : {}) });
+  const shown =
+    target.closest<HTMLElement>(".pin-area, .pin-spot") ??
+    target.closest<HTMLElement>(".pin, .stamped");
+  if (shown)
+    Object.assign(shown.style, {
+      left: `${area.x}%`,
+      top: `${area.y}%`,
+      ...(how === "size" ? { width: `${area.w}%`, height: `${area.h}%` } : {}),
+    });
 }

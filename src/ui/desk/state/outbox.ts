@@ -17,7 +17,8 @@ const onTheWay = new Map<string, Map<string, Waiting>>();
 export function begin(pieceId: string, given: Waiting): Waiting {
   const all = onTheWay.get(pieceId) ?? new Map<string, Waiting>();
   const before = all.get(given.mark.id);
-  const waiting = before?.what === "add" && given.what === "put" ? { ...before, mark: given.mark } : given;
+  const waiting =
+    before?.what === "add" && given.what === "put" ? { ...before, mark: given.mark } : given;
   onTheWay.set(pieceId, all.set(given.mark.id, waiting));
   void keep(prefixOf(pieceId) + given.mark.id, waiting, 0);
   return waiting;
@@ -34,11 +35,14 @@ export function leave(pieceId: string, waiting: Waiting): boolean {
   return all?.get(waiting.mark.id) === waiting && all.delete(waiting.mark.id);
 }
 
-export const isOnTheWay = (pieceId: string, markId: string): boolean => onTheWay.get(pieceId)?.has(markId) ?? false;
+export const isOnTheWay = (pieceId: string, markId: string): boolean =>
+  onTheWay.get(pieceId)?.has(markId) ?? false;
 
 /** What a tab that was closed had not sent. */
 export async function leftBehind(pieceId: string): Promise<Waiting[]> {
-  return (await keptUnder<Waiting>(prefixOf(pieceId))).map(({ value }) => value).filter(({ mark }) => !isOnTheWay(pieceId, mark.id));
+  return (await keptUnder<Waiting>(prefixOf(pieceId)))
+    .map(({ value }) => value)
+    .filter(({ mark }) => !isOnTheWay(pieceId, mark.id));
 }
 
 /** A piece as the server has it, with what is on its way: what was just written does not vanish when the piece is read anew. */
@@ -46,11 +50,19 @@ export function withWaiting(piece: DeskPiece): DeskPiece {
   const all = [...(onTheWay.get(piece.id)?.values() ?? [])];
   if (all.length === 0) return piece;
   const others = piece.marks.filter((m) => !all.some(({ mark }) => mark.id === m.id));
-  return { ...piece, marks: [...others, ...all.flatMap(({ what, mark }) => (what === "remove" ? [] : [mark]))].sort((a, b) => a.start - b.start) };
+  return {
+    ...piece,
+    marks: [...others, ...all.flatMap(({ what, mark }) => (what === "remove" ? [] : [mark]))].sort(
+      (a, b) => a.start - b.start,
+    ),
+  };
 }
 
 /** Asks until there is an answer; `onWaiting` is told when there is no connection, and when there is again. */
-export async function untilReached<T>(ask: () => Promise<T>, onWaiting: (waits: boolean) => void): Promise<T> {
+export async function untilReached<T>(
+  ask: () => Promise<T>,
+  onWaiting: (waits: boolean) => void,
+): Promise<T> {
   let waits = false;
   const tell = (now: boolean) => {
     if (now !== waits) onWaiting(now);
@@ -87,4 +99,5 @@ function connection(): Promise<void> {
 export const anyOnTheWay = (pieceId: string): boolean => (onTheWay.get(pieceId)?.size ?? 0) > 0;
 
 /** It is settled already: what a closed tab had left of it is not needed. */
-export const forget = (pieceId: string, markId: string): Promise<void> => release(prefixOf(pieceId) + markId);
+export const forget = (pieceId: string, markId: string): Promise<void> =>
+  release(prefixOf(pieceId) + markId);

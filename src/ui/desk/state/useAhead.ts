@@ -10,7 +10,10 @@ const HELD = 12;
 
 /** Lets go of the pieces that were looked at longest ago: they are fetched again when they are wanted. */
 function letGoOfOld(client: QueryClient): void {
-  const visited = client.getQueryCache().findAll({ queryKey: ["desk"], type: "inactive" }).sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt);
+  const visited = client
+    .getQueryCache()
+    .findAll({ queryKey: ["desk"], type: "inactive" })
+    .sort((a, b) => b.state.dataUpdatedAt - a.state.dataUpdatedAt);
   for (const { queryKey } of visited.slice(HELD)) client.removeQueries({ queryKey, exact: true });
 }
 
@@ -21,14 +24,16 @@ export function useAhead(near: readonly (string | undefined)[]): void {
   useEffect(() => {
     letGoOfOld(client);
     for (const id of around.split(" ").filter(Boolean)) {
-      void client.fetchQuery({ queryKey: deskKey(id), queryFn: () => fetchDesk(id), staleTime: 30_000 }).then(
-        (ahead) => {
-          const shown = ahead.items[0]?.view;
-          if (shown?.as === "pages") void drawAhead(shown.href);
-          else if (shown?.as === "picture") new Image().src = shown.href;
-        },
-        () => undefined,
-      );
+      void client
+        .fetchQuery({ queryKey: deskKey(id), queryFn: () => fetchDesk(id), staleTime: 30_000 })
+        .then(
+          (ahead) => {
+            const shown = ahead.items[0]?.view;
+            if (shown?.as === "pages") void drawAhead(shown.href);
+            else if (shown?.as === "picture") new Image().src = shown.href;
+          },
+          () => undefined,
+        );
     }
   }, [client, around]);
 }

@@ -9,26 +9,51 @@ import type { CommentView, DraftMark } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 
 /** A note that was said before, offered to the bank; or one that has just been kept. */
-export type Offer = { kind: "offer"; text: string; nature: CommentView["nature"]; times: number } | { kind: "kept"; comment: CommentView } | { kind: "known"; text: string; shorthand: string | null } | { kind: "failed"; words: string };
+export type Offer =
+  | { kind: "offer"; text: string; nature: CommentView["nature"]; times: number }
+  | { kind: "kept"; comment: CommentView }
+  | { kind: "known"; text: string; shorthand: string | null }
+  | { kind: "failed"; words: string };
 
 /** The comment bank at the Desk: what to suggest for these words, keeping notes, and noticing what is said again. */
 export function useBank(first: readonly CommentView[], handOutId: string) {
   const [bank, setBank] = useState(first);
   const [offer, setOffer] = useState<Offer | null>(null);
-  const uses = useQuery({ queryKey: ["uses", handOutId], queryFn: () => call(contract.commentUses, { params: { handOutId } }), staleTime: 120_000 });
+  const uses = useQuery({
+    queryKey: ["uses", handOutId],
+    queryFn: () => call(contract.commentUses, { params: { handOutId } }),
+    staleTime: 120_000,
+  });
   const known = useMemo(() => new Map<string, Use>(Object.entries(uses.data ?? {})), [uses.data]);
-  const suggested = useCallback((words: string, criterion: string | null = null) => suggest(bank, known, { words, criterion }), [bank, known]);
+  const suggested = useCallback(
+    (words: string, criterion: string | null = null) => suggest(bank, known, { words, criterion }),
+    [bank, known],
+  );
 
   /** A note with its voice; one that is a voice alone is kept under its words or its title. */
   async function keepNote(mark: DraftMark): Promise<void> {
-    const clip = mark.clipId ? await call(contract.clip, { params: { clipId: mark.clipId } }).catch(() => null) : null;
-    const text = mark.body || (clip?.shows === "title" ? clip.title : sayWords(clip?.transcript.words ?? []));
-    if (text === "") return setOffer({ kind: "failed", words: "The words of this voice are not written down yet. Keep it in a moment, or write a word beside it." });
+    const clip = mark.clipId
+      ? await call(contract.clip, { params: { clipId: mark.clipId } }).catch(() => null)
+      : null;
+    const text =
+      mark.body || (clip?.shows === "title" ? clip.title : sayWords(clip?.transcript.words ?? []));
+    if (text === "")
+      return setOffer({
+        kind: "failed",
+        words:
+          "The words of this voice are not written down yet. Keep it in a moment, or write a word beside it.",
+      });
     return keepComment(text, mark.nature, mark.clipId);
   }
-  async function keepComment(text: string, nature: CommentView["nature"], clipId: string | null = null): Promise<void> {
+  async function keepComment(
+    text: string,
+    nature: CommentView["nature"],
+    clipId: string | null = null,
+  ): Promise<void> {
     try {
-      const comment = await call(contract.addComment, { body: { text, shorthand: "", nature, favourite: null, clipId } });
+      const comment = await call(contract.addComment, {
+        body: { text, shorthand: "", nature, favourite: null, clipId },
+      });
       setBank((old) => [...old, comment]);
       setOffer({ kind: "kept", comment });
     } catch (error) {
@@ -37,7 +62,18 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
   }
   async function giveShorthand(comment: CommentView, shorthand: string): Promise<void> {
     try {
-      const { draftsChanged: _, ...named } = await call(contract.changeComment, { params: { commentId: comment.id }, body: { text: comment.text, shorthand, nature: comment.nature, favourite: comment.favourite, folder: comment.folder, tags: comment.tags }, revision: comment.revision });
+      const { draftsChanged: _, ...named } = await call(contract.changeComment, {
+        params: { commentId: comment.id },
+        body: {
+          text: comment.text,
+          shorthand,
+          nature: comment.nature,
+          favourite: comment.favourite,
+          folder: comment.folder,
+          tags: comment.tags,
+        },
+        revision: comment.revision,
+      });
       setBank((old) => old.map((c) => (c.id === named.id ? named : c)));
       setOffer(null);
     } catch (error) {

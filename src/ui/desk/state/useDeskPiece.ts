@@ -10,12 +10,44 @@ import { anyOnTheWay, withWaiting } from "./outbox";
 import { useMarkWrites } from "./useMarkWrites";
 
 /** A mark about to be made: what is left out is nothing. */
-export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> & Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "quote" | "place" | "strokes" | "sentence" | "criterionId" | "points" | "clipId">> & { commentId?: string | null };
+export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> &
+  Partial<
+    Pick<
+      WholeMark,
+      | "nature"
+      | "body"
+      | "replacement"
+      | "quote"
+      | "place"
+      | "strokes"
+      | "sentence"
+      | "criterionId"
+      | "points"
+      | "clipId"
+    >
+  > & { commentId?: string | null };
 /** What can be changed of one that is there. */
-export type MarkChange = Partial<Pick<WholeMark, "nature" | "body" | "replacement" | "place" | "strokes" | "sentence" | "criterionId" | "points" | "clipId" | "start" | "end" | "quote">>;
+export type MarkChange = Partial<
+  Pick<
+    WholeMark,
+    | "nature"
+    | "body"
+    | "replacement"
+    | "place"
+    | "strokes"
+    | "sentence"
+    | "criterionId"
+    | "points"
+    | "clipId"
+    | "start"
+    | "end"
+    | "quote"
+  >
+>;
 
 export const deskKey = (pieceId: string) => ["desk", pieceId] as const;
-export const fetchDesk = (pieceId: string) => call(contract.deskPiece, { params: { pieceId } }).then(withWaiting);
+export const fetchDesk = (pieceId: string) =>
+  call(contract.deskPiece, { params: { pieceId } }).then(withWaiting);
 
 /** So long a hand-back waits for marks that are still on their way. */
 const PATIENCE_MS = 8000;
@@ -29,14 +61,26 @@ type Step = { pieceId: string; undo: () => Promise<unknown>; redo: () => Promise
  */
 export function useDeskPiece(pieceId: string) {
   const client = useQueryClient();
-  const query = useQuery({ queryKey: deskKey(pieceId), queryFn: () => fetchDesk(pieceId), staleTime: 30_000 });
+  const query = useQuery({
+    queryKey: deskKey(pieceId),
+    queryFn: () => fetchDesk(pieceId),
+    staleTime: 30_000,
+  });
   const [problem, setProblem] = useState<string | null>(null);
   const done = useRef<Step[]>([]);
   const undone = useRef<Step[]>([]);
   const piece = query.data;
 
-  const patch = useCallback((change: (old: DeskPiece) => DeskPiece) => client.setQueryData<DeskPiece>(deskKey(pieceId), (old) => (old ? change(old) : old)), [client, pieceId]);
-  const setMarks = useCallback((change: (marks: DraftMark[]) => DraftMark[]) => patch((old) => ({ ...old, marks: change(old.marks).sort((a, b) => a.start - b.start) })), [patch]);
+  const patch = useCallback(
+    (change: (old: DeskPiece) => DeskPiece) =>
+      client.setQueryData<DeskPiece>(deskKey(pieceId), (old) => (old ? change(old) : old)),
+    [client, pieceId],
+  );
+  const setMarks = useCallback(
+    (change: (marks: DraftMark[]) => DraftMark[]) =>
+      patch((old) => ({ ...old, marks: change(old.marks).sort((a, b) => a.start - b.start) })),
+    [patch],
+  );
 
   /** Runs a change; when it fails the piece is read again as the server has it, and what was written is said with why. */
   const attempt = useCallback(
@@ -63,7 +107,10 @@ export function useDeskPiece(pieceId: string) {
     done.current.push({ pieceId, undo, redo });
     undone.current = undone.current.filter((step) => step.pieceId !== pieceId);
   };
-  const reload = useCallback(() => client.invalidateQueries({ queryKey: deskKey(pieceId) }), [client, pieceId]);
+  const reload = useCallback(
+    () => client.invalidateQueries({ queryKey: deskKey(pieceId) }),
+    [client, pieceId],
+  );
   const known = useMemo(() => (piece ? new Set(piece.marks.map((m) => m.id)) : null), [piece]);
   const writes = useMarkWrites({ pieceId, known, attempt, setMarks, reload });
   const { put, remove, waits } = writes;
@@ -72,39 +119,78 @@ export function useDeskPiece(pieceId: string) {
   async function addNow(given: NewMark): Promise<DraftMark | null> {
     if (!piece?.versionId) return null;
     const id = crypto.randomUUID();
-    const whole = { nature: "remark" as const, body: "", replacement: "", quote: "", place: ON_TEXT, strokes: [], sentence: "", criterionId: null, points: null, clipId: null, commentId: null, ...given };
-    const made = await writes.add({ ...whole, id, by: "", againOf: null, revision: 0 }, piece.versionId);
+    const whole = {
+      nature: "remark" as const,
+      body: "",
+      replacement: "",
+      quote: "",
+      place: ON_TEXT,
+      strokes: [],
+      sentence: "",
+      criterionId: null,
+      points: null,
+      clipId: null,
+      commentId: null,
+      ...given,
+    };
+    const made = await writes.add(
+      { ...whole, id, by: "", againOf: null, revision: 0 },
+      piece.versionId,
+    );
     if (!made) return null;
-    remember(() => remove(made), () => put(made));
+    remember(
+      () => remove(made),
+      () => put(made),
+    );
     return made;
   }
 
-  const change = (mark: DraftMark, given: MarkChange): Promise<void> => track(changeNow(mark, given));
+  const change = (mark: DraftMark, given: MarkChange): Promise<void> =>
+    track(changeNow(mark, given));
   async function changeNow(mark: DraftMark, given: MarkChange): Promise<void> {
     const after = { ...mark, ...given };
-    if (await put(after)) remember(() => put(mark), () => put(after));
+    if (await put(after))
+      remember(
+        () => put(mark),
+        () => put(after),
+      );
   }
 
   const removeMark = (mark: DraftMark): Promise<void> => track(removeNow(mark));
   async function removeNow(mark: DraftMark): Promise<void> {
-    if (await remove(mark)) remember(() => put(mark), () => remove(mark));
+    if (await remove(mark))
+      remember(
+        () => put(mark),
+        () => remove(mark),
+      );
   }
 
-  const rule = (markId: string, ruling: "settled" | "again" | null): Promise<void> => track(ruleNow(markId, ruling));
+  const rule = (markId: string, ruling: "settled" | "again" | null): Promise<void> =>
+    track(ruleNow(markId, ruling));
   async function ruleNow(markId: string, ruling: "settled" | "again" | null): Promise<void> {
     const before = piece?.earlier.find((m) => m.id === markId)?.ruling ?? null;
     const send = (to: typeof ruling) =>
       attempt(async () => {
-        const { earlier, marks } = await call(contract.rule, { params: { pieceId, markId }, body: { ruling: to } });
+        const { earlier, marks } = await call(contract.rule, {
+          params: { pieceId, markId },
+          body: { ruling: to },
+        });
         patch((old) => ({ ...old, earlier, marks }));
       });
     await send(ruling);
-    remember(() => send(before), () => send(ruling));
+    remember(
+      () => send(before),
+      () => send(ruling),
+    );
   }
 
   /** Takes the last change back, or does the last one taken back again; changes to other pieces are left where they are. */
   async function step(from: typeof done, to: typeof done, way: "undo" | "redo"): Promise<boolean> {
-    if (waits > 0) return setProblem("There is no connection just now. What you did can be undone when it is back."), true;
+    if (waits > 0)
+      return (
+        setProblem("There is no connection just now. What you did can be undone when it is back."),
+        true
+      );
     await underWay.current;
     const last = from.current.findLastIndex((s) => s.pieceId === pieceId);
     if (last === -1) return false;
@@ -118,13 +204,34 @@ export function useDeskPiece(pieceId: string) {
 
   /** Everything done to this piece's marks has reached the server; if it cannot, that is said. */
   async function settled(): Promise<boolean> {
-    await Promise.race([underWay.current, new Promise((resolve) => setTimeout(resolve, PATIENCE_MS))]);
+    await Promise.race([
+      underWay.current,
+      new Promise((resolve) => setTimeout(resolve, PATIENCE_MS)),
+    ]);
     if (!anyOnTheWay(pieceId)) return true;
-    setProblem("There is no connection just now, so nothing was handed back. Your marks are kept on this device and go by themselves when it is back.");
+    setProblem(
+      "There is no connection just now, so nothing was handed back. Your marks are kept on this device and go by themselves when it is back.",
+    );
     return false;
   }
 
-  return { piece, failed: query.isError ? sayProblem(query.error) : null, problem, setProblem, waits, settled, add, change, removeMark, rule, undo, redo, patch, reload, attempt };
+  return {
+    piece,
+    failed: query.isError ? sayProblem(query.error) : null,
+    problem,
+    setProblem,
+    waits,
+    settled,
+    add,
+    change,
+    removeMark,
+    rule,
+    undo,
+    redo,
+    patch,
+    reload,
+    attempt,
+  };
 }
 
 export type Desk = ReturnType<typeof useDeskPiece>;

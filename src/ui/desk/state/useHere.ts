@@ -26,7 +26,10 @@ export function useHere(pieceId: string): Here | null {
     const say = async () => {
       if (document.visibilityState !== "visible") return;
       try {
-        const here = await call(contract.here, { params: { pieceId }, body: { active: Date.now() - touched.current < STILL_HERE } });
+        const here = await call(contract.here, {
+          params: { pieceId },
+          body: { active: Date.now() - touched.current < STILL_HERE },
+        });
         if (!gone) setHeard({ pieceId, here });
       } catch {
         // Said again in a moment.

@@ -11,8 +11,20 @@ import { begin, end, forget, leave, leftBehind, untilReached, type Waiting } fro
  * say, that was the answer.
  */
 function arrivedBefore(error: unknown, wanted: DraftMark): DraftMark {
-  const theirs = error instanceof Problem && error.status === 412 ? (error.theirs as DraftMark | null) : null;
-  const said = ({ nature, body, replacement, place, strokes, start, end, points, clipId }: DraftMark) => JSON.stringify([nature, body, replacement, place, strokes, start, end, points, clipId]);
+  const theirs =
+    error instanceof Problem && error.status === 412 ? (error.theirs as DraftMark | null) : null;
+  const said = ({
+    nature,
+    body,
+    replacement,
+    place,
+    strokes,
+    start,
+    end,
+    points,
+    clipId,
+  }: DraftMark) =>
+    JSON.stringify([nature, body, replacement, place, strokes, start, end, points, clipId]);
   if (!theirs || said(theirs) !== said(wanted)) throw error;
   return theirs;
 }
@@ -42,7 +54,8 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
     turns.current.set(markId, turn);
     return mine;
   };
-  const revisionOf = (mark: DraftMark) => Math.max(revisions.current.get(mark.id) ?? 0, mark.revision);
+  const revisionOf = (mark: DraftMark) =>
+    Math.max(revisions.current.get(mark.id) ?? 0, mark.revision);
   /** Within the turn: the next one names this revision. */
   const noteRevision = (mark: DraftMark): DraftMark => {
     revisions.current.set(mark.id, mark.revision);
@@ -51,11 +64,16 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
   const settle = (mark: DraftMark) => {
     // Something newer is on its way: what is on the screen is that already.
     if ((turns.current.get(mark.id)?.waiting ?? 0) > 0) return;
-    setMarks((marks) => (marks.some((m) => m.id === mark.id) ? marks.map((m) => (m.id === mark.id ? mark : m)) : [...marks, mark]));
+    setMarks((marks) =>
+      marks.some((m) => m.id === mark.id)
+        ? marks.map((m) => (m.id === mark.id ? mark : m))
+        : [...marks, mark],
+    );
   };
   const send = <T>(given: Waiting, ask: () => Promise<T>): Promise<T | null> => {
     const waiting = begin(pieceId, given);
-    const asked = () => inTurn(given.mark.id, () => untilReached(ask, (on) => setWaits((n) => n + (on ? 1 : -1))));
+    const asked = () =>
+      inTurn(given.mark.id, () => untilReached(ask, (on) => setWaits((n) => n + (on ? 1 : -1))));
     const words = given.what === "remove" ? "" : given.mark.body || given.mark.replacement;
     return attempt(
       () =>
@@ -66,7 +84,9 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
           },
           (error: unknown) => {
             // A session that ended, or a server that is unwell, is no answer to what was written.
-            (error instanceof Problem && (error.status === 401 || error.status >= 500) ? leave : end)(pieceId, waiting);
+            (error instanceof Problem && (error.status === 401 || error.status >= 500)
+              ? leave
+              : end)(pieceId, waiting);
             throw error;
           },
         ),
@@ -77,17 +97,58 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
   async function add(mark: DraftMark, versionId: string): Promise<DraftMark | null> {
     const { by: _by, againOf: _of, revision: _revision, ...whole } = mark;
     setMarks((marks) => [...marks.filter((m) => m.id !== mark.id), mark]);
-    const made = await send({ what: "add", mark, versionId }, () => call(contract.addMark, { params: { pieceId }, body: { ...whole, clipId: whole.clipId ?? undefined, place: whole.place.on === "text" ? null : whole.place, versionId } }).then(noteRevision));
+    const made = await send({ what: "add", mark, versionId }, () =>
+      call(contract.addMark, {
+        params: { pieceId },
+        body: {
+          ...whole,
+          clipId: whole.clipId ?? undefined,
+          place: whole.place.on === "text" ? null : whole.place,
+          versionId,
+        },
+      }).then(noteRevision),
+    );
     if (made) settle(made);
     else setMarks((marks) => marks.filter((m) => m.id !== mark.id));
     return made;
   }
   /** Makes a mark say what it says here, whether it is there or deleted. @returns whether it went through */
   async function put(mark: DraftMark): Promise<boolean> {
-    const { nature, body, replacement, place, strokes, sentence, criterionId, points, clipId, quote } = mark;
+    const {
+      nature,
+      body,
+      replacement,
+      place,
+      strokes,
+      sentence,
+      criterionId,
+      points,
+      clipId,
+      quote,
+    } = mark;
     const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
     setMarks((marks) => marks.map((m) => (m.id === mark.id ? mark : m)));
-    const kept = await send({ what: "put", mark, versionId: "" }, () => call(contract.changeMark, { params: { pieceId, markId: mark.id }, body: { nature, body, replacement, place: place.on === "text" ? null : place, strokes, sentence, criterionId, points, clipId, quote, ...range }, revision: revisionOf(mark) }).catch((error: unknown) => arrivedBefore(error, mark)).then(noteRevision));
+    const kept = await send({ what: "put", mark, versionId: "" }, () =>
+      call(contract.changeMark, {
+        params: { pieceId, markId: mark.id },
+        body: {
+          nature,
+          body,
+          replacement,
+          place: place.on === "text" ? null : place,
+          strokes,
+          sentence,
+          criterionId,
+          points,
+          clipId,
+          quote,
+          ...range,
+        },
+        revision: revisionOf(mark),
+      })
+        .catch((error: unknown) => arrivedBefore(error, mark))
+        .then(noteRevision),
+    );
     if (kept) settle(kept);
     return kept !== null;
   }

@@ -6,8 +6,14 @@ import type { RefObject } from "react";
 const HEAD = 64;
 
 /** The pages and pictures on the sheet, by key: the next, the one before, one by its number, and turning what is in view. */
-export function usePages(scroller: RefObject<HTMLElement | null>, sheet: RefObject<HTMLElement | null>, say: (problem: string) => void) {
-  const all = (selector: string) => [...(sheet.current?.querySelectorAll<HTMLElement>(selector) ?? [])];
+export function usePages(
+  scroller: RefObject<HTMLElement | null>,
+  sheet: RefObject<HTMLElement | null>,
+  say: (problem: string) => void,
+) {
+  const all = (selector: string) => [
+    ...(sheet.current?.querySelectorAll<HTMLElement>(selector) ?? []),
+  ];
   const top = () => scroller.current?.getBoundingClientRect().top ?? 0;
 
   function go(by: 1 | -1): void {
@@ -16,7 +22,8 @@ export function usePages(scroller: RefObject<HTMLElement | null>, sheet: RefObje
     // The one that begins at or above the head of the view is where one is.
     const at = pages.findLastIndex((page) => page.getBoundingClientRect().top - top() <= HEAD + 8);
     const page = pages[Math.max(0, Math.min(pages.length - 1, at + by))];
-    if (page && scroller.current) scroller.current.scrollTop += page.getBoundingClientRect().top - top() - HEAD;
+    if (page && scroller.current)
+      scroller.current.scrollTop += page.getBoundingClientRect().top - top() - HEAD;
   }
 
   /** The page or picture of which most is in view. */
@@ -26,7 +33,10 @@ export function usePages(scroller: RefObject<HTMLElement | null>, sheet: RefObje
       const { top: upper, bottom } = element.getBoundingClientRect();
       return view ? Math.min(bottom, view.bottom) - Math.max(upper, view.top) : 0;
     };
-    const most = all("[data-turn]").map((element) => ({ element, part: seen(element) })).filter(({ part }) => part > 0).sort((a, b) => b.part - a.part)[0];
+    const most = all("[data-turn]")
+      .map((element) => ({ element, part: seen(element) }))
+      .filter(({ part }) => part > 0)
+      .sort((a, b) => b.part - a.part)[0];
     return most?.element ?? null;
   }
 
@@ -39,7 +49,9 @@ export function usePages(scroller: RefObject<HTMLElement | null>, sheet: RefObje
       else say("There are no pages to choose from on this sheet.");
     },
     turn() {
-      const button = inView()?.closest<HTMLElement>("figure")?.querySelector<HTMLElement>("[data-turn-it]");
+      const button = inView()
+        ?.closest<HTMLElement>("figure")
+        ?.querySelector<HTMLElement>("[data-turn-it]");
       if (button) button.click();
       else say("There is no page or picture in view that could be turned.");
     },

@@ -13,7 +13,11 @@ const stripKey = (pieceId: string) => ["strip", pieceId] as const;
 export function rememberPiece(client: QueryClient, piece: DeskPiece | undefined): void {
   if (!piece) return;
   client.setQueryDefaults(["strip"], { gcTime: Infinity });
-  client.setQueryData<Known>(stripKey(piece.id), { student: piece.student, moon: piece.moon, drafted: piece.moon.state === "handed_in" && (piece.revision > 0 || piece.marks.length > 0) });
+  client.setQueryData<Known>(stripKey(piece.id), {
+    student: piece.student,
+    moon: piece.moon,
+    drafted: piece.moon.state === "handed_in" && (piece.revision > 0 || piece.marks.length > 0),
+  });
 }
 
 /** The pile in the teacher's order, and where they are in it. */
@@ -23,8 +27,26 @@ export function useQueue(given: DeskQueue, first: string, firstOrder: QueueOrder
   const [unreadOnly, setUnreadOnly] = useState(false);
   const [at, setAt] = useState(first);
   // What the strip shows follows what was done here since it was fetched.
-  const fresh = given.items.map((entry) => ({ ...entry, ...client.getQueryData<Known>(stripKey(entry.pieceId)) }));
-  const queue = inOrder(fresh, order).filter((entry) => !unreadOnly || isUnread(entry) || entry.pieceId === at);
-  const current = Math.max(0, queue.findIndex((entry) => entry.pieceId === at));
-  return { queue, at, setAt, current, item: queue[current]!, order, setOrder, unreadOnly, setUnreadOnly };
+  const fresh = given.items.map((entry) => ({
+    ...entry,
+    ...client.getQueryData<Known>(stripKey(entry.pieceId)),
+  }));
+  const queue = inOrder(fresh, order).filter(
+    (entry) => !unreadOnly || isUnread(entry) || entry.pieceId === at,
+  );
+  const current = Math.max(
+    0,
+    queue.findIndex((entry) => entry.pieceId === at),
+  );
+  return {
+    queue,
+    at,
+    setAt,
+    current,
+    item: queue[current]!,
+    order,
+    setOrder,
+    unreadOnly,
+    setUnreadOnly,
+  };
 }

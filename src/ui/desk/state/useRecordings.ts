@@ -6,11 +6,16 @@ import type { Place } from "@/core/marks/place";
 const BACK = 5;
 
 /** The recordings on the sheet, by key: notes on their moments and stretches, play and stop, back. */
-export function useRecordings(sheet: RefObject<HTMLElement | null>, composeAt: (place: Place) => void, say: (problem: string) => void) {
+export function useRecordings(
+  sheet: RefObject<HTMLElement | null>,
+  composeAt: (place: Place) => void,
+  say: (problem: string) => void,
+) {
   /** The one that plays; else the one that was begun; else the first. */
   function media(): HTMLMediaElement | null {
     const all = [...(sheet.current?.querySelectorAll<HTMLMediaElement>("[data-player]") ?? [])];
-    const found = all.find((p) => !p.paused) ?? all.find((p) => p.currentTime > 0) ?? all[0] ?? null;
+    const found =
+      all.find((p) => !p.paused) ?? all.find((p) => p.currentTime > 0) ?? all[0] ?? null;
     if (!found) say("There is no recording in this piece.");
     return found;
   }

@@ -6,7 +6,10 @@ import type { SettingName } from "@/core/views/views";
 import { call } from "../../client";
 
 /** Something a teacher has set for themselves: shown at once, kept on the server, so that it is so on every machine. */
-export function useSetting<T extends object | string>(name: SettingName, first: T): [T, (value: T) => void] {
+export function useSetting<T extends object | string>(
+  name: SettingName,
+  first: T,
+): [T, (value: T) => void] {
   const [value, setValue] = useState(first);
   const set = useCallback(
     (next: T) => {
@@ -20,10 +23,21 @@ export function useSetting<T extends object | string>(name: SettingName, first: 
 }
 
 /** Keeps where the teacher is a moment after they got there. */
-export function useKeepPlace(): (place: { pile: string; handOut: string | null; piece: string; scroll: number }) => void {
+export function useKeepPlace(): (place: {
+  pile: string;
+  handOut: string | null;
+  piece: string;
+  scroll: number;
+}) => void {
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   return useCallback((place) => {
     clearTimeout(timer.current);
-    timer.current = setTimeout(() => void call(contract.setSetting, { body: { name: "desk.place", value: place } }).catch(() => undefined), 1200);
+    timer.current = setTimeout(
+      () =>
+        void call(contract.setSetting, { body: { name: "desk.place", value: place } }).catch(
+          () => undefined,
+        ),
+      1200,
+    );
   }, []);
 }

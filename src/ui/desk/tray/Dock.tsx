@@ -6,15 +6,35 @@ import { fillPlaceholders, type PlaceholderValues } from "@/core/comments/placeh
 import type { CommentView } from "@/core/views/views";
 import { classes } from "../../kit/classes";
 
-type Props = { bank: readonly CommentView[]; suggested: readonly CommentView[]; values: PlaceholderValues; enabled: boolean; onTake: (comment: CommentView) => void; fieldRef: RefObject<HTMLInputElement | null> };
+type Props = {
+  bank: readonly CommentView[];
+  suggested: readonly CommentView[];
+  values: PlaceholderValues;
+  enabled: boolean;
+  onTake: (comment: CommentView) => void;
+  fieldRef: RefObject<HTMLInputElement | null>;
+};
 
 /** The comment bank in the tray: favourites by their number, what is likely to be wanted, and a search over all. Each can be dragged onto the work. */
 export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Props) {
   const [asked, setAsked] = useState("");
   const [active, setActive] = useState(0);
   const [open, setOpen] = useState(false);
-  const favourites = useMemo(() => bank.filter((c) => c.favourite !== null && c.mine).sort((a, b) => a.favourite! - b.favourite!), [bank]);
-  const found = asked.trim() === "" ? (open ? (suggested.length > 0 ? suggested : lookUp(bank, "", 6)) : []) : lookUp(bank, asked, 8);
+  const favourites = useMemo(
+    () =>
+      bank
+        .filter((c) => c.favourite !== null && c.mine)
+        .sort((a, b) => a.favourite! - b.favourite!),
+    [bank],
+  );
+  const found =
+    asked.trim() === ""
+      ? open
+        ? suggested.length > 0
+          ? suggested
+          : lookUp(bank, "", 6)
+        : []
+      : lookUp(bank, asked, 8);
   const chosen = found[Math.min(active, found.length - 1)];
   function take(comment: CommentView) {
     setAsked("");
@@ -56,8 +76,18 @@ export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Pro
           aria-activedescendant={chosen ? `dock-${chosen.id}` : undefined}
         />
       </label>
-      <ul id="dock-list" role="listbox" aria-label="Comments" hidden={found.length === 0} className="absolute bottom-full left-0 z-40 mb-1 max-h-72 w-[min(40rem,90vw)] overflow-auto border border-line-strong bg-raised shadow-lifted">
-        {asked.trim() === "" ? <li role="presentation" className="label border-b border-line px-3 py-1">{suggested.length > 0 ? "likely here" : "used most"}</li> : null}
+      <ul
+        id="dock-list"
+        role="listbox"
+        aria-label="Comments"
+        hidden={found.length === 0}
+        className="absolute bottom-full left-0 z-40 mb-1 max-h-72 w-[min(40rem,90vw)] overflow-auto border border-line-strong bg-raised shadow-lifted"
+      >
+        {asked.trim() === "" ? (
+          <li role="presentation" className="label border-b border-line px-3 py-1">
+            {suggested.length > 0 ? "likely here" : "used most"}
+          </li>
+        ) : null}
         {found.map((comment) => (
           <li
             key={comment.id}
@@ -68,11 +98,26 @@ export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Pro
             onDragStart={(event) => drag(event, comment)}
             onMouseDown={(event) => event.preventDefault()}
             onClick={() => take(comment)}
-            className={classes("flex cursor-pointer items-baseline gap-2 border-b border-line px-3 py-1 text-sm last:border-0", comment === chosen && "bg-tide-wash")}
+            className={classes(
+              "flex cursor-pointer items-baseline gap-2 border-b border-line px-3 py-1 text-sm last:border-0",
+              comment === chosen && "bg-tide-wash",
+            )}
           >
-            <span className="shrink-0 font-semibold">{comment.shorthand ? `;${comment.shorthand}` : ""}{comment.clipId ? <span title="with a voice"> ●</span> : null}</span>
+            <span className="shrink-0 font-semibold">
+              {comment.shorthand ? `;${comment.shorthand}` : ""}
+              {comment.clipId ? <span title="with a voice"> ●</span> : null}
+            </span>
             <span className="min-w-0 flex-1">{fillPlaceholders(comment.text, values)}</span>
-            {comment.nature === "remark" ? null : <span className={classes("label shrink-0", comment.nature === "request" ? "text-ember" : "text-moss")}>{comment.nature === "request" ? "asks" : "praise"}</span>}
+            {comment.nature === "remark" ? null : (
+              <span
+                className={classes(
+                  "label shrink-0",
+                  comment.nature === "request" ? "text-ember" : "text-moss",
+                )}
+              >
+                {comment.nature === "request" ? "asks" : "praise"}
+              </span>
+            )}
           </li>
         ))}
       </ul>
@@ -90,7 +135,8 @@ export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Pro
               onClick={() => enabled && onTake(comment)}
               className="cursor-pointer border border-line-strong bg-raised px-1.5 text-xs leading-6 whitespace-nowrap hover:border-tide aria-disabled:cursor-grab aria-disabled:text-soft"
             >
-              <kbd className="font-semibold">{comment.favourite}</kbd> {comment.shorthand ?? comment.text.slice(0, 12)}
+              <kbd className="font-semibold">{comment.favourite}</kbd>{" "}
+              {comment.shorthand ?? comment.text.slice(0, 12)}
             </button>
           </li>
         ))}

@@ -7,7 +7,17 @@ import { Notice } from "../../kit/Notice";
 import type { Offer } from "../state/useBank";
 
 /** Said a second time: the comment is offered to the bank; once kept, it can have a shorthand at once. */
-export function KeepOffer({ offer, onKeep, onShorthand, onClose }: { offer: Offer; onKeep: (text: string, nature: CommentView["nature"]) => void; onShorthand: (comment: CommentView, shorthand: string) => void; onClose: () => void }) {
+export function KeepOffer({
+  offer,
+  onKeep,
+  onShorthand,
+  onClose,
+}: {
+  offer: Offer;
+  onKeep: (text: string, nature: CommentView["nature"]) => void;
+  onShorthand: (comment: CommentView, shorthand: string) => void;
+  onClose: () => void;
+}) {
   const [shorthand, setShorthand] = useState("");
   const close = (
     <Button small ink="quiet" onClick={onClose}>
@@ -17,14 +27,26 @@ export function KeepOffer({ offer, onKeep, onShorthand, onClose }: { offer: Offe
   switch (offer.kind) {
     case "offer":
       return (
-        <Notice ink="tide" className="mb-2" acts={<><Button small ink="tide" onClick={() => onKeep(offer.text, offer.nature)}>Keep it in the bank</Button>{close}</>}>
+        <Notice
+          ink="tide"
+          className="mb-2"
+          acts={
+            <>
+              <Button small ink="tide" onClick={() => onKeep(offer.text, offer.nature)}>
+                Keep it in the bank
+              </Button>
+              {close}
+            </>
+          }
+        >
           You have said nearly this {offer.times} times: “{offer.text.slice(0, 80)}”
         </Notice>
       );
     case "known":
       return (
         <Notice ink="tide" className="mb-2" acts={close}>
-          The bank says this already{offer.shorthand ? `: ;${offer.shorthand}` : ""}. “{offer.text.slice(0, 80)}”
+          The bank says this already{offer.shorthand ? `: ;${offer.shorthand}` : ""}. “
+          {offer.text.slice(0, 80)}”
         </Notice>
       );
     case "failed":
@@ -45,7 +67,14 @@ export function KeepOffer({ offer, onKeep, onShorthand, onClose }: { offer: Offe
           >
             <span>Kept in the bank: “{offer.comment.text.slice(0, 60)}”</span>
             <label>
-              with the shorthand <input value={shorthand} onChange={(event) => setShorthand(event.target.value)} maxLength={24} className="w-28 border border-line-strong bg-raised px-1" onKeyDown={(event) => event.key === "Escape" && onClose()} />
+              with the shorthand{" "}
+              <input
+                value={shorthand}
+                onChange={(event) => setShorthand(event.target.value)}
+                maxLength={24}
+                className="w-28 border border-line-strong bg-raised px-1"
+                onKeyDown={(event) => event.key === "Escape" && onClose()}
+              />
             </label>
             <Button small type="submit" disabled={shorthand.trim() === ""}>
               Give it

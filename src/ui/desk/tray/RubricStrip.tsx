@@ -1,10 +1,24 @@
 "use client";
 
 import { useEffect, useRef, useState, type RefObject } from "react";
-import { sayLevelPoints, scoreOf, stepsOf, sumOf, type Picks, type Rubric } from "@/core/rubrics/rubric";
+import {
+  sayLevelPoints,
+  scoreOf,
+  stepsOf,
+  sumOf,
+  type Picks,
+  type Rubric,
+} from "@/core/rubrics/rubric";
 import { classes } from "../../kit/classes";
 
-type Props = { rubric: Rubric; name: string; picks: Picks; possible: string | null; onPick: (picks: Picks, score: string | null) => void; /** Opens the strip and takes the focus to it. */ openRef: RefObject<(() => void) | null> };
+type Props = {
+  rubric: Rubric;
+  name: string;
+  picks: Picks;
+  possible: string | null;
+  onPick: (picks: Picks, score: string | null) => void;
+  /** Opens the strip and takes the focus to it. */ openRef: RefObject<(() => void) | null>;
+};
 
 /**
  * The rubric in the tray: a row per criterion, a press per level, half levels between them where the rubric has
@@ -31,15 +45,21 @@ export function RubricStrip({ rubric, name, picks, possible, onPick, openRef }: 
   function pick(criterionId: string, step: { levelId: string; points: string } | null) {
     const { [criterionId]: before, ...others } = picks;
     const same = step && before?.levelId === step.levelId && before.points === step.points;
-    const next = step && !same ? { ...others, [criterionId]: { levelId: step.levelId, points: step.points } } : others;
+    const next =
+      step && !same
+        ? { ...others, [criterionId]: { levelId: step.levelId, points: step.points } }
+        : others;
     onPick(next, possible === null ? null : scoreOf(rubric, next, possible));
   }
 
   function keys(event: React.KeyboardEvent, row: number) {
     const criterion = rubric.criteria[row]!;
     const steps = stepsOf(criterion, rubric.halves ?? false);
-    const now = steps.findIndex((s) => s.levelId === picks[criterion.id]?.levelId && s.points === picks[criterion.id]?.points);
-    const focus = (n: number) => rows.current[Math.min(rubric.criteria.length - 1, Math.max(0, n))]?.focus();
+    const now = steps.findIndex(
+      (s) => s.levelId === picks[criterion.id]?.levelId && s.points === picks[criterion.id]?.points,
+    );
+    const focus = (n: number) =>
+      rows.current[Math.min(rubric.criteria.length - 1, Math.max(0, n))]?.focus();
     const set = (n: number) => steps[n] && n !== now && pick(criterion.id, steps[n]);
     const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : null;
     // A digit means a whole level, the least first: half levels lie between, on the arrows.
@@ -79,21 +99,58 @@ export function RubricStrip({ rubric, name, picks, possible, onPick, openRef }: 
               onKeyDown={(event) => keys(event, row)}
               className="flex flex-wrap items-center gap-1 -outline-offset-2 outline-tide"
             >
-              <span className="w-44 shrink-0 truncate font-serif text-sm" title={criterion.note || criterion.name}>
+              <span
+                className="w-44 shrink-0 truncate font-serif text-sm"
+                title={criterion.note || criterion.name}
+              >
                 {criterion.name}
               </span>
               {stepsOf(criterion, rubric.halves ?? false).map((step) => {
                 const level = criterion.levels.find((l) => l.id === step.levelId)!;
                 const own = picks[criterion.id];
-                const here = own?.levelId === step.levelId && (step.half ? own.points === step.points : own.points === step.points || level.most !== null);
+                const here =
+                  own?.levelId === step.levelId &&
+                  (step.half
+                    ? own.points === step.points
+                    : own.points === step.points || level.most !== null);
                 return (
-                  <button key={`${step.levelId} ${step.points}`} type="button" tabIndex={-1} aria-pressed={here} aria-label={step.half ? `${step.name}, ${step.points}` : undefined} title={step.half ? step.name : level.descriptor || undefined} onClick={() => pick(criterion.id, step)} className={classes("min-h-7 cursor-pointer border text-sm", step.half ? "px-1" : "px-2", here ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised")}>
+                  <button
+                    key={`${step.levelId} ${step.points}`}
+                    type="button"
+                    tabIndex={-1}
+                    aria-pressed={here}
+                    aria-label={step.half ? `${step.name}, ${step.points}` : undefined}
+                    title={step.half ? step.name : level.descriptor || undefined}
+                    onClick={() => pick(criterion.id, step)}
+                    className={classes(
+                      "min-h-7 cursor-pointer border text-sm",
+                      step.half ? "px-1" : "px-2",
+                      here
+                        ? "border-tide bg-tide-wash font-semibold"
+                        : "border-line-strong bg-raised",
+                    )}
+                  >
                     {here ? "✓ " : ""}
-                    {step.half ? "½" : level.name} {step.half ? null : <span className="font-normal text-soft">{sayLevelPoints(level)}</span>}
+                    {step.half ? "½" : level.name}{" "}
+                    {step.half ? null : (
+                      <span className="font-normal text-soft">{sayLevelPoints(level)}</span>
+                    )}
                   </button>
                 );
               })}
-              {criterion.levels.map((level) => (picks[criterion.id]?.levelId === level.id && level.most && level.most !== level.points ? <Within key={level.id} level={level} points={picks[criterion.id]!.points} onSet={(value) => pick(criterion.id, { levelId: level.id, points: value })} name={criterion.name} /> : null))}
+              {criterion.levels.map((level) =>
+                picks[criterion.id]?.levelId === level.id &&
+                level.most &&
+                level.most !== level.points ? (
+                  <Within
+                    key={level.id}
+                    level={level}
+                    points={picks[criterion.id]!.points}
+                    onSet={(value) => pick(criterion.id, { levelId: level.id, points: value })}
+                    name={criterion.name}
+                  />
+                ) : null,
+              )}
             </div>
           );
         })}
@@ -103,6 +160,33 @@ export function RubricStrip({ rubric, name, picks, possible, onPick, openRef }: 
 }
 
 /** Where a level is a range, how much of it. */
-function Within({ level, points, onSet, name }: { level: Rubric["criteria"][number]["levels"][number]; points: string; onSet: (points: string) => void; name: string }) {
-  return <input type="number" aria-label={`Points in ${name}`} min={level.points} max={level.most!} step="0.5" value={points} onKeyDown={(event) => event.stopPropagation()} onChange={(event) => event.target.value && Number(event.target.value) >= Number(level.points) && Number(event.target.value) <= Number(level.most) && onSet(event.target.value)} className="w-20 border border-line-strong bg-raised px-1 text-sm" />;
+function Within({
+  level,
+  points,
+  onSet,
+  name,
+}: {
+  level: Rubric["criteria"][number]["levels"][number];
+  points: string;
+  onSet: (points: string) => void;
+  name: string;
+}) {
+  return (
+    <input
+      type="number"
+      aria-label={`Points in ${name}`}
+      min={level.points}
+      max={level.most!}
+      step="0.5"
+      value={points}
+      onKeyDown={(event) => event.stopPropagation()}
+      onChange={(event) =>
+        event.target.value &&
+        Number(event.target.value) >= Number(level.points) &&
+        Number(event.target.value) <= Number(level.most) &&
+        onSet(event.target.value)
+      }
+      className="w-20 border border-line-strong bg-raised px-1 text-sm"
+    />
+  );
 }

@@ -9,7 +9,8 @@ import { keep, kept, release } from "../../device";
 
 type Draft = { overall: string; score: string; picks: Picks; reason: string };
 export type Theirs = Draft & { revision: number };
-export type SavingState = { kind: "saved" | "changed" | "saving"; words: string } | { kind: "not saved"; words: string };
+export type SavingState =
+  { kind: "saved" | "changed" | "saving"; words: string } | { kind: "not saved"; words: string };
 
 const PAUSE = 500;
 
@@ -17,10 +18,21 @@ const PAUSE = 500;
  * The overall note and the score: kept on the device at once, on the server half a second after the
  * last key. The words about it are always true: "saved" is said only when the server has it.
  */
-export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPiece) => DeskPiece) => void) {
+export function useFeedbackDraft(
+  piece: DeskPiece,
+  patch: (change: (old: DeskPiece) => DeskPiece) => void,
+) {
   const key = `feedback ${piece.id} ${piece.round}`;
-  const [draft, setDraft] = useState<Draft>({ overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, reason: piece.scoreReason });
-  const [state, setState] = useState<SavingState>({ kind: "saved", words: piece.revision > 0 ? "Draft saved" : "Nothing written yet" });
+  const [draft, setDraft] = useState<Draft>({
+    overall: piece.overall,
+    score: piece.scoreTyped,
+    picks: piece.picks,
+    reason: piece.scoreReason,
+  });
+  const [state, setState] = useState<SavingState>({
+    kind: "saved",
+    words: piece.revision > 0 ? "Draft saved" : "Nothing written yet",
+  });
   const [scoreWords, setScoreWords] = useState(piece.scoreWords);
   const [scoreFault, setScoreFault] = useState<string | null>(null);
   const [theirs, setTheirs] = useState<Theirs | null>(null);
@@ -34,12 +46,24 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
     const sending = latest.current;
     setState({ kind: "saving", words: "Saving …" });
     try {
-      const saved = await call(contract.saveFeedback, { params: { pieceId: piece.id }, body: sending, revision: revision.current });
+      const saved = await call(contract.saveFeedback, {
+        params: { pieceId: piece.id },
+        body: sending,
+        revision: revision.current,
+      });
       revision.current = saved.revision;
       onServer.current = sending;
       setScoreWords(saved.scoreWords);
       setScoreFault(null);
-      patch((old) => ({ ...old, picks: sending.picks, scoreReason: sending.reason, overall: sending.overall, scoreTyped: sending.score, scoreWords: saved.scoreWords, revision: saved.revision }));
+      patch((old) => ({
+        ...old,
+        picks: sending.picks,
+        scoreReason: sending.reason,
+        overall: sending.overall,
+        scoreTyped: sending.score,
+        scoreWords: saved.scoreWords,
+        revision: saved.revision,
+      }));
       if (latest.current === sending) {
         await release(key);
         setState({ kind: "saved", words: `Draft saved ${clock()}` });
@@ -49,7 +73,10 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
       if (error instanceof Problem && error.status === 412) setTheirs(error.theirs as Theirs);
       if (error instanceof Problem && error.fields.score) {
         setScoreFault(error.fields.score);
-        setState({ kind: "not saved", words: "Not saved: the score cannot be read. The note is kept on this device." });
+        setState({
+          kind: "not saved",
+          words: "Not saved: the score cannot be read. The note is kept on this device.",
+        });
       } else setState({ kind: "not saved", words: `Not saved. ${sayProblem(error)}` });
       return false;
     }
@@ -77,9 +104,23 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
   useEffect(() => {
     let gone = false;
     void kept<Draft>(key).then((found) => {
-      if (gone || !found || (found.value.overall === piece.overall && found.value.score === piece.scoreTyped && JSON.stringify(found.value.picks) === JSON.stringify(piece.picks))) return;
+      if (
+        gone ||
+        !found ||
+        (found.value.overall === piece.overall &&
+          found.value.score === piece.scoreTyped &&
+          JSON.stringify(found.value.picks) === JSON.stringify(piece.picks))
+      )
+        return;
       if (found.revision === piece.revision) change(found.value);
-      else setTheirs({ overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, reason: piece.scoreReason, revision: piece.revision });
+      else
+        setTheirs({
+          overall: piece.overall,
+          score: piece.scoreTyped,
+          picks: piece.picks,
+          reason: piece.scoreReason,
+          revision: piece.revision,
+        });
     });
     return () => {
       gone = true;
@@ -91,13 +132,25 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
   // What another teacher changed is taken over, as long as nothing of mine waits; else both are shown when mine is sent.
   useEffect(() => {
     if (piece.revision <= revision.current || latest.current !== onServer.current) return;
-    const fresh = { overall: piece.overall, score: piece.scoreTyped, picks: piece.picks, reason: piece.scoreReason };
+    const fresh = {
+      overall: piece.overall,
+      score: piece.scoreTyped,
+      picks: piece.picks,
+      reason: piece.scoreReason,
+    };
     revision.current = piece.revision;
     latest.current = fresh;
     onServer.current = fresh;
     setDraft(fresh);
     setScoreWords(piece.scoreWords);
-  }, [piece.overall, piece.picks, piece.revision, piece.scoreReason, piece.scoreTyped, piece.scoreWords]);
+  }, [
+    piece.overall,
+    piece.picks,
+    piece.revision,
+    piece.scoreReason,
+    piece.scoreTyped,
+    piece.scoreWords,
+  ]);
 
   // As soon as there is a connection again, what could not be sent goes by itself.
   useEffect(() => {
@@ -107,13 +160,21 @@ export function useFeedbackDraft(piece: DeskPiece, patch: (change: (old: DeskPie
   }, [flush]);
 
   // Leaving the piece sends what is still waiting.
-  useEffect(() => () => void (timer.current && (clearTimeout(timer.current), queue.current.then(send))), [send]);
+  useEffect(
+    () => () => void (timer.current && (clearTimeout(timer.current), queue.current.then(send))),
+    [send],
+  );
 
   function settleConflict(choice: "mine" | "theirs") {
     if (!theirs) return;
     revision.current = theirs.revision;
     if (choice === "theirs") {
-      latest.current = { overall: theirs.overall, score: theirs.score, picks: theirs.picks, reason: theirs.reason };
+      latest.current = {
+        overall: theirs.overall,
+        score: theirs.score,
+        picks: theirs.picks,
+        reason: theirs.reason,
+      };
       onServer.current = latest.current;
       setDraft(latest.current);
       void release(key);

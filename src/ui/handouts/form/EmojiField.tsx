@@ -6,7 +6,13 @@ import { findEmoji } from "@/core/text/emoji";
 import { useEmoji } from "../../comments/useEmoji";
 
 /** A label for the work, found by its usual name (":cloud"). The list is loaded when it is first opened. */
-export function EmojiField({ value, onChange }: { value: string; onChange: (emoji: string) => void }) {
+export function EmojiField({
+  value,
+  onChange,
+}: {
+  value: string;
+  onChange: (emoji: string) => void;
+}) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState("");
   const first = useRef<HTMLButtonElement>(null);
@@ -22,11 +28,18 @@ export function EmojiField({ value, onChange }: { value: string; onChange: (emoj
     <div>
       <p className="label">Label</p>
       <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger className="min-h-10 min-w-12 cursor-pointer rounded-[3px] border border-line-strong bg-raised px-3" aria-label={value ? `Label: ${value}. Choose another` : "Choose a label"}>
+        <Popover.Trigger
+          className="min-h-10 min-w-12 cursor-pointer rounded-[3px] border border-line-strong bg-raised px-3"
+          aria-label={value ? `Label: ${value}. Choose another` : "Choose a label"}
+        >
           {value || <span className="text-soft">:</span>}
         </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="start" sideOffset={4} className="z-50 w-80 border border-line-strong bg-raised p-3 shadow-lifted">
+          <Popover.Content
+            align="start"
+            sideOffset={4}
+            className="z-50 w-80 border border-line-strong bg-raised p-3 shadow-lifted"
+          >
             <input
               autoFocus
               aria-label="Find a label by its name"
@@ -48,15 +61,28 @@ export function EmojiField({ value, onChange }: { value: string; onChange: (emoj
             <ul className="mt-2 grid max-h-48 grid-cols-8 overflow-auto" aria-label="Labels found">
               {found.map((e, n) => (
                 <li key={e.emoji}>
-                  <button ref={n === 0 ? first : undefined} type="button" title={`:${e.names[0]}:`} aria-label={e.names[0]!.replaceAll("_", " ")} onClick={() => choose(e.emoji)} className="size-9 cursor-pointer text-xl hover:bg-sunk">
+                  <button
+                    ref={n === 0 ? first : undefined}
+                    type="button"
+                    title={`:${e.names[0]}:`}
+                    aria-label={e.names[0]!.replaceAll("_", " ")}
+                    onClick={() => choose(e.emoji)}
+                    className="size-9 cursor-pointer text-xl hover:bg-sunk"
+                  >
                     {e.emoji}
                   </button>
                 </li>
               ))}
             </ul>
-            {list.length > 0 && found.length === 0 ? <p className="text-sm text-soft">Nothing has this name.</p> : null}
+            {list.length > 0 && found.length === 0 ? (
+              <p className="text-sm text-soft">Nothing has this name.</p>
+            ) : null}
             {value ? (
-              <button type="button" className="mt-2 cursor-pointer text-sm text-tide underline" onClick={() => choose("")}>
+              <button
+                type="button"
+                className="mt-2 cursor-pointer text-sm text-tide underline"
+                onClick={() => choose("")}
+              >
                 No label
               </button>
             ) : null}

@@ -19,13 +19,28 @@ import { usePlan, type DraftState } from "./usePlan";
 import { WhoAndWhen } from "./WhoAndWhen";
 import { WorkPart } from "./WorkPart";
 
-export type Editing = { handOutId: string; revision: number; alsoIn: string[]; scored: boolean; touched: Touched };
-type Props = { form: HandOutFormView; first: Plan; draft: DraftState | null; editing: Editing | null };
+export type Editing = {
+  handOutId: string;
+  revision: number;
+  alsoIn: string[];
+  scored: boolean;
+  touched: Touched;
+};
+type Props = {
+  form: HandOutFormView;
+  first: Plan;
+  draft: DraftState | null;
+  editing: Editing | null;
+};
 
 /** Handing out, read top to bottom: the work, who and when, how it counts; at its side what a student will see. */
 export function HandOutPage({ form, first, draft, editing }: Props) {
   const router = useRouter();
-  const { plan, change, words, flush, draftId, stop, found, takeFound } = usePlan(first, draft, editing === null);
+  const { plan, change, words, flush, draftId, stop, found, takeFound } = usePlan(
+    first,
+    draft,
+    editing === null,
+  );
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -35,25 +50,55 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
   const [telling, setTelling] = useState(true);
   const [revision, setRevision] = useState(editing?.revision ?? 0);
   const key = useRef<string>(undefined);
-  const checks = useMemo(() => plan.rows.map((row) => checkRow(row, form, { pastIsMeant: pastIsMeant || editing !== null })), [plan.rows, form, pastIsMeant, editing]);
+  const checks = useMemo(
+    () =>
+      plan.rows.map((row) => checkRow(row, form, { pastIsMeant: pastIsMeant || editing !== null })),
+    [plan.rows, form, pastIsMeant, editing],
+  );
   const faulty = checks.some((c) => Object.keys(c.faults).length > 0);
   const students = checks.reduce((sum, c) => sum + c.students.length, 0);
   const later = plan.rows.some((row) => row.opens && row.opens > form.now);
 
-  const setWork = (work: Partial<Plan["work"]>) => change((old) => ({ ...old, work: { ...old.work, ...work } }));
-  const setCounting = (counting: Partial<Plan["counting"]>) => change((old) => ({ ...old, counting: { ...old.counting, ...counting } }));
-  const setRows = (make: (rows: PlanRow[]) => PlanRow[]) => change((old) => ({ ...old, rows: make(old.rows) }));
+  const setWork = (work: Partial<Plan["work"]>) =>
+    change((old) => ({ ...old, work: { ...old.work, ...work } }));
+  const setCounting = (counting: Partial<Plan["counting"]>) =>
+    change((old) => ({ ...old, counting: { ...old.counting, ...counting } }));
+  const setRows = (make: (rows: PlanRow[]) => PlanRow[]) =>
+    change((old) => ({ ...old, rows: make(old.rows) }));
 
   function toggleSection(sectionId: string) {
     const section = form.sections.find((s) => s.id === sectionId)!;
-    const row: PlanRow = { sectionId, opens: null, closes: null, ...suggestedDates(form.now, { meetings: section.meetings, calendar: form.calendar, dayEnds: form.dayEnds }), audience: { kind: "section" }, exceptions: [] };
-    setRows((rows) => (rows.some((r) => r.sectionId === sectionId) ? rows.filter((r) => r.sectionId !== sectionId) : [...rows, row].sort((a, b) => order(a.sectionId) - order(b.sectionId))));
+    const row: PlanRow = {
+      sectionId,
+      opens: null,
+      closes: null,
+      ...suggestedDates(form.now, {
+        meetings: section.meetings,
+        calendar: form.calendar,
+        dayEnds: form.dayEnds,
+      }),
+      audience: { kind: "section" },
+      exceptions: [],
+    };
+    setRows((rows) =>
+      rows.some((r) => r.sectionId === sectionId)
+        ? rows.filter((r) => r.sectionId !== sectionId)
+        : [...rows, row].sort((a, b) => order(a.sectionId) - order(b.sectionId)),
+    );
   }
   const order = (id: string) => form.sections.findIndex((s) => s.id === id);
 
   function fail(error: unknown) {
     key.current = undefined;
-    const fields = error instanceof Problem ? Object.fromEntries(Object.entries(error.fields).map(([field, message]) => [field.replace(/^plan\./, ""), message])) : {};
+    const fields =
+      error instanceof Problem
+        ? Object.fromEntries(
+            Object.entries(error.fields).map(([field, message]) => [
+              field.replace(/^plan\./, ""),
+              message,
+            ]),
+          )
+        : {};
     setErrors(fields);
     setProblem(sayProblem(error));
     setBusy(false);
@@ -68,13 +113,22 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
     key.current ??= crypto.randomUUID();
     try {
       if (editing) {
-        const answer = await call(contract.changeHandOut, { params: { handOutId: editing.handOutId }, body: { plan: plan as never, tell: telling }, revision });
+        const answer = await call(contract.changeHandOut, {
+          params: { handOutId: editing.handOutId },
+          body: { plan: plan as never, tell: telling },
+          revision,
+        });
         setRevision(answer.revision);
-        router.push(`/hand-outs/${editing.handOutId}?changed=${answer.words.length > 0 ? answer.told : "nothing"}`);
+        router.push(
+          `/hand-outs/${editing.handOutId}?changed=${answer.words.length > 0 ? answer.told : "nothing"}`,
+        );
         return;
       }
       await stop();
-      const { handOuts } = await call(contract.handOut, { body: { plan: plan as never, draftId: draftId(), pastIsMeant }, key: key.current });
+      const { handOuts } = await call(contract.handOut, {
+        body: { plan: plan as never, draftId: draftId(), pastIsMeant },
+        key: key.current,
+      });
       router.push(handOuts.length === 1 ? `/hand-outs/${handOuts[0]!.id}` : "/sections");
     } catch (error) {
       fail(error);
@@ -97,8 +151,16 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
     return () => window.removeEventListener("keydown", listen, true);
   }, []);
 
-  if (form.sections.length === 0) return <Empty title="You have no section to hand out to">Make one under Sections, or ask its owner to let you hand out.</Empty>;
-  const one = plan.rows.length === 1 ? form.sections.find((s) => s.id === plan.rows[0]!.sectionId)?.name : `${plan.rows.length} sections`;
+  if (form.sections.length === 0)
+    return (
+      <Empty title="You have no section to hand out to">
+        Make one under Sections, or ask its owner to let you hand out.
+      </Empty>
+    );
+  const one =
+    plan.rows.length === 1
+      ? form.sections.find((s) => s.id === plan.rows[0]!.sectionId)?.name
+      : `${plan.rows.length} sections`;
   return (
     <form
       noValidate
@@ -114,7 +176,13 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
             ink="ember"
             acts={
               <>
-                <Button small onClick={() => { takeFound(true); setTaken((n) => n + 1); }}>
+                <Button
+                  small
+                  onClick={() => {
+                    takeFound(true);
+                    setTaken((n) => n + 1);
+                  }}
+                >
                   Go on with it
                 </Button>
                 <Button small onClick={() => takeFound(false)}>
@@ -123,40 +191,102 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
               </>
             }
           >
-            “{found.work.title || "A page without a title"}” was left on this device without having reached the server.
+            “{found.work.title || "A page without a title"}” was left on this device without having
+            reached the server.
           </Notice>
         ) : null}
         {problem ? (
           <Notice ink="ember">
-            {problem} {Object.keys(errors).length > 1 ? `${Object.keys(errors).length} places are marked below.` : ""}
+            {problem}{" "}
+            {Object.keys(errors).length > 1
+              ? `${Object.keys(errors).length} places are marked below.`
+              : ""}
           </Notice>
         ) : null}
-        <WorkPart plan={plan} form={form} setWork={setWork} errors={errors} toggleSection={editing ? null : toggleSection} given={editing && { versions: first.work.versions.map((v) => v.id) }} />
-        <WhoAndWhen plan={plan} form={form} setRows={setRows} checks={checks} errors={errors} editing={editing !== null} />
-        <CountingPart plan={plan} form={form} setCounting={setCounting} errors={errors} scored={editing?.scored ?? false} />
+        <WorkPart
+          plan={plan}
+          form={form}
+          setWork={setWork}
+          errors={errors}
+          toggleSection={editing ? null : toggleSection}
+          given={editing && { versions: first.work.versions.map((v) => v.id) }}
+        />
+        <WhoAndWhen
+          plan={plan}
+          form={form}
+          setRows={setRows}
+          checks={checks}
+          errors={errors}
+          editing={editing !== null}
+        />
+        <CountingPart
+          plan={plan}
+          form={form}
+          setCounting={setCounting}
+          errors={errors}
+          scored={editing?.scored ?? false}
+        />
         <div className="sticky bottom-0 z-20 flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-line-strong bg-paper py-3">
-          <Button ink="tide" type="submit" disabled={busy || (faulty && editing === null && !checks.every((c) => c.onlyPast)) || plan.rows.length === 0}>
-            {busy ? "One moment …" : editing ? "Keep the changes" : `${later ? "Hand out, to open later:" : "Hand out to"} ${plan.rows.length === 0 ? "…" : one}`}
+          <Button
+            ink="tide"
+            type="submit"
+            disabled={
+              busy ||
+              (faulty && editing === null && !checks.every((c) => c.onlyPast)) ||
+              plan.rows.length === 0
+            }
+          >
+            {busy
+              ? "One moment …"
+              : editing
+                ? "Keep the changes"
+                : `${later ? "Hand out, to open later:" : "Hand out to"} ${plan.rows.length === 0 ? "…" : one}`}
           </Button>
           {editing ? (
             <>
-              <WhatChanges first={first} plan={plan} form={form} touched={editing.touched} telling={telling} />
-              <CheckField label="Tell the students" hint={undefined} checked={telling} onChange={(event) => setTelling(event.target.checked)} />
+              <WhatChanges
+                first={first}
+                plan={plan}
+                form={form}
+                touched={editing.touched}
+                telling={telling}
+              />
+              <CheckField
+                label="Tell the students"
+                hint={undefined}
+                checked={telling}
+                onChange={(event) => setTelling(event.target.checked)}
+              />
               <p className="text-sm text-soft">
                 They are told of a new due time, opening, closing or task, nothing else.
-                {editing.alsoIn.length > 0 ? ` The task and how it counts change for ${editing.alsoIn.join(" and ")} too.` : ""}
+                {editing.alsoIn.length > 0
+                  ? ` The task and how it counts change for ${editing.alsoIn.join(" and ")} too.`
+                  : ""}
               </p>
             </>
           ) : (
             <>
               <p className="text-sm text-soft" role="status">
-                {plan.rows.length === 0 ? "Choose a section under the title." : `${students} ${students === 1 ? "student" : "students"}`} · <kbd>Ctrl</kbd> <kbd>Enter</kbd>
+                {plan.rows.length === 0
+                  ? "Choose a section under the title."
+                  : `${students} ${students === 1 ? "student" : "students"}`}{" "}
+                · <kbd>Ctrl</kbd> <kbd>Enter</kbd>
               </p>
-              {checks.some((c) => c.onlyPast) ? <CheckField label="It is due in the past, and that is meant" checked={pastIsMeant} onChange={(event) => setPast(event.target.checked)} /> : null}
+              {checks.some((c) => c.onlyPast) ? (
+                <CheckField
+                  label="It is due in the past, and that is meant"
+                  checked={pastIsMeant}
+                  onChange={(event) => setPast(event.target.checked)}
+                />
+              ) : null}
               <p className="ml-auto text-sm text-soft" aria-live="polite" data-draft>
                 {words}
               </p>
-              <Button small onClick={() => void flush(true)} title="Keeps this on the Shelf, to be used again">
+              <Button
+                small
+                onClick={() => void flush(true)}
+                title="Keeps this on the Shelf, to be used again"
+              >
                 Keep on the Shelf
               </Button>
             </>
@@ -169,10 +299,29 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
 }
 
 /** Said before it is kept: what changes, whom it touches, and what students would be told. */
-function WhatChanges({ first, plan, form, touched, telling }: { first: Plan; plan: Plan; form: HandOutFormView; touched: Touched; telling: boolean }) {
+function WhatChanges({
+  first,
+  plan,
+  form,
+  touched,
+  telling,
+}: {
+  first: Plan;
+  plan: Plan;
+  form: HandOutFormView;
+  touched: Touched;
+  telling: boolean;
+}) {
   const now = wallToInstant(form.now, form.zone).at;
-  const { words, notice } = describeChange(factsOf(first, now, form.zone), factsOf(plan, now, form.zone), touched, now, form.zone);
-  if (words.length === 0) return <p className="w-full text-sm text-soft">Nothing is changed yet.</p>;
+  const { words, notice } = describeChange(
+    factsOf(first, now, form.zone),
+    factsOf(plan, now, form.zone),
+    touched,
+    now,
+    form.zone,
+  );
+  if (words.length === 0)
+    return <p className="w-full text-sm text-soft">Nothing is changed yet.</p>;
   return (
     <div className="w-full text-sm" aria-live="polite" data-what-changes>
       <ul>
@@ -180,7 +329,13 @@ function WhatChanges({ first, plan, form, touched, telling }: { first: Plan; pla
           <li key={line}>→ {line}</li>
         ))}
       </ul>
-      <p className="text-soft">{notice ? (telling ? `Students read: “${notice}”` : "Students are not told.") : "Nothing in it that students are told of."}</p>
+      <p className="text-soft">
+        {notice
+          ? telling
+            ? `Students read: “${notice}”`
+            : "Students are not told."
+          : "Nothing in it that students are told of."}
+      </p>
     </div>
   );
 }

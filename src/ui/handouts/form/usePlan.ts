@@ -28,20 +28,39 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
     try {
       if (state.current === null) {
         const id = crypto.randomUUID();
-        const { revision } = await call(contract.beginDraft, { body: { id, plan: sending, kept: kept ?? false } });
+        const { revision } = await call(contract.beginDraft, {
+          body: { id, plan: sending, kept: kept ?? false },
+        });
         state.current = { id, revision, kept: kept ?? false };
         window.history.replaceState(null, "", `/hand-out?draft=${id}`);
       } else {
         const { id, revision } = state.current;
         const keepOn = kept ?? state.current.kept;
-        state.current = { id, kept: keepOn, revision: (await call(contract.saveDraft, { params: { draftId: id }, body: { plan: sending, kept: keepOn }, revision })).revision };
+        state.current = {
+          id,
+          kept: keepOn,
+          revision: (
+            await call(contract.saveDraft, {
+              params: { draftId: id },
+              body: { plan: sending, kept: keepOn },
+              revision,
+            })
+          ).revision,
+        };
       }
       stored.current = sending;
       await release("hand-out draft");
-      if (latest.current === sending) setWords(`Draft kept ${new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`);
+      if (latest.current === sending)
+        setWords(
+          `Draft kept ${new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`,
+        );
       return true;
     } catch (error) {
-      setWords(error instanceof Problem ? error.message : "No connection: the draft is kept on this device.");
+      setWords(
+        error instanceof Problem
+          ? error.message
+          : "No connection: the draft is kept on this device.",
+      );
       return false;
     }
   }, []);
@@ -49,7 +68,9 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
   const flush = useCallback(
     (kept?: boolean): Promise<boolean> => {
       clearTimeout(timer.current);
-      queue.current = queue.current.then(() => (latest.current === stored.current && kept === undefined ? true : send(kept)));
+      queue.current = queue.current.then(() =>
+        latest.current === stored.current && kept === undefined ? true : send(kept),
+      );
       return queue.current;
     },
     [send],
@@ -61,7 +82,11 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
       setPlan(latest.current);
       if (!keeping) return;
       setWords("Kept on this device …");
-      void keep("hand-out draft", { plan: latest.current, draftId: state.current?.id ?? null }, state.current?.revision ?? 0);
+      void keep(
+        "hand-out draft",
+        { plan: latest.current, draftId: state.current?.id ?? null },
+        state.current?.revision ?? 0,
+      );
       clearTimeout(timer.current);
       timer.current = setTimeout(() => void flush(), PAUSE);
     },
@@ -74,7 +99,8 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
   useEffect(() => {
     if (!keeping) return;
     void onDevice<{ plan: Plan; draftId: string | null }>("hand-out draft").then((left) => {
-      if (left?.value?.plan && (left.value.draftId === opened || left.value.draftId === null)) setFound(left.value.plan);
+      if (left?.value?.plan && (left.value.draftId === opened || left.value.draftId === null))
+        setFound(left.value.plan);
     });
   }, [keeping, opened]);
   const takeFound = (take: boolean) => {

@@ -20,7 +20,11 @@ export function Closed({ view, onAsked }: { view: PieceView; onAsked: () => void
   async function ask() {
     key.current ??= crypto.randomUUID();
     try {
-      await call(contract.askToReopen, { params: { pieceId: view.id }, body: { why }, key: key.current });
+      await call(contract.askToReopen, {
+        params: { pieceId: view.id },
+        body: { why },
+        key: key.current,
+      });
       setAsked(true);
       onAsked();
     } catch (error) {
@@ -30,22 +34,45 @@ export function Closed({ view, onAsked }: { view: PieceView; onAsked: () => void
   return (
     <section aria-label="My work">
       <Notice ink="ember" className="mb-5 max-w-[42rem]">
-        <p>This work closed{view.closes ? ` ${view.closes}` : ""}, and nothing was handed in. {view.work.saved ? `What you had is here, as it was saved ${view.work.saved}.` : "Nothing had been saved."}</p>
+        <p>
+          This work closed{view.closes ? ` ${view.closes}` : ""}, and nothing was handed in.{" "}
+          {view.work.saved
+            ? `What you had is here, as it was saved ${view.work.saved}.`
+            : "Nothing had been saved."}
+        </p>
         {asked ? (
           <p className="mt-2" role="status">
-            ✓ Asked. {view.teacher} sees it among the questions; if it is opened for you, you can go on here.
+            ✓ Asked. {view.teacher} sees it among the questions; if it is opened for you, you can go
+            on here.
           </p>
         ) : (
           <div className="mt-3">
-            <WritingField label="Why, if you like" rows={2} maxLength={600} value={why} onChange={(text) => { setWhy(text); key.current = null; }} />
+            <WritingField
+              label="Why, if you like"
+              rows={2}
+              maxLength={600}
+              value={why}
+              onChange={(text) => {
+                setWhy(text);
+                key.current = null;
+              }}
+            />
             <Button className="mt-2 max-sm:min-h-11" onClick={() => void ask()}>
               Ask {view.teacher} to open it again
             </Button>
           </div>
         )}
-        {problem ? <p role="alert" className="mt-2">▲ {problem}</p> : null}
+        {problem ? (
+          <p role="alert" className="mt-2">
+            ▲ {problem}
+          </p>
+        ) : null}
       </Notice>
-      {isBlank(view.work.doc) ? null : <div className="max-w-[42rem]"><RichText doc={view.work.doc} /></div>}
+      {isBlank(view.work.doc) ? null : (
+        <div className="max-w-[42rem]">
+          <RichText doc={view.work.doc} />
+        </div>
+      )}
       <HandedInParts view={view} />
     </section>
   );

@@ -12,11 +12,34 @@ import { Dialog } from "../../kit/Dialog";
 import { HowItWent } from "./HowItWent";
 import type { SaidOfIt } from "./useHandIn";
 
-type Props = { view: PieceView; doc: RichDoc; items: readonly ItemView[]; underWay: number; answered: ReadonlyMap<string, { given: number; of: number }>; missing: readonly string[]; openRequests: number; onClose: () => void; onHandIn: (self: SaidOfIt) => Promise<void> };
+type Props = {
+  view: PieceView;
+  doc: RichDoc;
+  items: readonly ItemView[];
+  underWay: number;
+  answered: ReadonlyMap<string, { given: number; of: number }>;
+  missing: readonly string[];
+  openRequests: number;
+  onClose: () => void;
+  onHandIn: (self: SaidOfIt) => Promise<void>;
+};
 
 /** Before handing in: what goes, what is missing of what was asked, and the question on how it went. */
-export function HandInDialog({ view, doc, items, underWay, answered, missing, openRequests, onClose, onHandIn }: Props) {
-  const [self, setSelf] = useState<{ choice: string | null; words: string }>({ choice: null, words: "" });
+export function HandInDialog({
+  view,
+  doc,
+  items,
+  underWay,
+  answered,
+  missing,
+  openRequests,
+  onClose,
+  onHandIn,
+}: Props) {
+  const [self, setSelf] = useState<{ choice: string | null; words: string }>({
+    choice: null,
+    words: "",
+  });
   const [busy, setBusy] = useState(false);
   const words = countWords(plainText(doc).text);
   const pictures = picturesOf(doc).length;
@@ -34,7 +57,13 @@ export function HandInDialog({ view, doc, items, underWay, answered, missing, op
             <li key={p.id} className="py-1 not-first:border-t not-first:border-line">
               <span className="font-serif">{sayPart(p)}</span>{" "}
               <span className="text-soft">
-                {p.kind === "writing" ? `${words} ${words === 1 ? "word" : "words"}${pictures ? `, ${pictures} ${pictures === 1 ? "picture" : "pictures"}` : ""}` : count ? `${count.given} of ${count.of} answered` : own.length === 0 ? "nothing" : own.map((i) => `${i.name} (${sayItem(i)})`).join(", ")}
+                {p.kind === "writing"
+                  ? `${words} ${words === 1 ? "word" : "words"}${pictures ? `, ${pictures} ${pictures === 1 ? "picture" : "pictures"}` : ""}`
+                  : count
+                    ? `${count.given} of ${count.of} answered`
+                    : own.length === 0
+                      ? "nothing"
+                      : own.map((i) => `${i.name} (${sayItem(i)})`).join(", ")}
               </span>
             </li>
           );
@@ -48,9 +77,21 @@ export function HandInDialog({ view, doc, items, underWay, answered, missing, op
           <li className="text-soft">You can hand in all the same.</li>
         </ul>
       ) : null}
-      {underWay > 0 ? <p className="mt-2 text-soft">{underWay === 1 ? "One file is" : `${underWay} files are`} still on the way; it is handed in when {underWay === 1 ? "it is" : "they are"} through.</p> : null}
-      {openRequests > 0 ? <p className="mt-2 text-ember">▲ {openRequests === 1 ? "One request is" : `${openRequests} requests are`} not ticked yet. You can hand in all the same.</p> : null}
-      {view.selfAssessment ? <HowItWent asked={view.selfAssessment} said={self} onSay={setSelf} /> : null}
+      {underWay > 0 ? (
+        <p className="mt-2 text-soft">
+          {underWay === 1 ? "One file is" : `${underWay} files are`} still on the way; it is handed
+          in when {underWay === 1 ? "it is" : "they are"} through.
+        </p>
+      ) : null}
+      {openRequests > 0 ? (
+        <p className="mt-2 text-ember">
+          ▲ {openRequests === 1 ? "One request is" : `${openRequests} requests are`} not ticked yet.
+          You can hand in all the same.
+        </p>
+      ) : null}
+      {view.selfAssessment ? (
+        <HowItWent asked={view.selfAssessment} said={self} onSay={setSelf} />
+      ) : null}
       <p className="mt-2 text-soft">You get a receipt with the time.</p>
       <div className="mt-4 flex justify-end gap-2">
         <Button className="max-sm:min-h-11" onClick={onClose}>
@@ -62,7 +103,9 @@ export function HandInDialog({ view, doc, items, underWay, answered, missing, op
           disabled={busy}
           onClick={() => {
             setBusy(true);
-            void onHandIn(view.selfAssessment && (self.choice || self.words.trim()) ? self : null).finally(() => setBusy(false));
+            void onHandIn(
+              view.selfAssessment && (self.choice || self.words.trim()) ? self : null,
+            ).finally(() => setBusy(false));
           }}
         >
           {busy ? "Handing in …" : "Hand in now"}

@@ -15,28 +15,93 @@ import { MarginOfPiece } from "../MarginOfPiece";
 import { useAnswers, type SetView } from "../useAnswers";
 
 /** The piece while it cannot be written: as it was handed in, and after hand-back with its marks. */
-export function HandedIn({ view, setView, onTakeBack }: { view: PieceView; setView: SetView; onTakeBack: () => void }) {
+export function HandedIn({
+  view,
+  setView,
+  onTakeBack,
+}: {
+  view: PieceView;
+  setView: SetView;
+  onTakeBack: () => void;
+}) {
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const answers = useAnswers(view, setView);
   const marks = view.moon.state === "handed_in" ? [] : view.marks;
   const drawn = marks.flatMap((mark): DrawnMark[] =>
-    mark.at ? [{ id: mark.id, kind: mark.kind, tone: mark.request === "open" ? "request" : mark.request ? "settled" : mark.nature === "praise" ? "praise" : "note", ...mark.at, replacement: mark.replacement, body: mark.body, label: sayWhole(mark) }] : [],
+    mark.at
+      ? [
+          {
+            id: mark.id,
+            kind: mark.kind,
+            tone:
+              mark.request === "open"
+                ? "request"
+                : mark.request
+                  ? "settled"
+                  : mark.nature === "praise"
+                    ? "praise"
+                    : "note",
+            ...mark.at,
+            replacement: mark.replacement,
+            body: mark.body,
+            label: sayWhole(mark),
+          },
+        ]
+      : [],
   );
   const placed = marks.filter(isOnFile).map(placedMark);
   const numbers = numbersOf(placed);
   return (
     <section aria-label="My work">
-      <Notice ink={view.moon.state === "handed_in" ? "tide" : "moss"} className="mb-5 max-w-[42rem]" acts={view.mayTakeBack ? <Button small onClick={onTakeBack}>Take it back to change it</Button> : undefined}>
-        {view.moon.state === "handed_in" ? (view.mayTakeBack ? "Handed in. You can take it back to change it until it is due, as long as nobody has begun to read it." : (view.takeBackRefused ?? view.locked)) : view.locked}
+      <Notice
+        ink={view.moon.state === "handed_in" ? "tide" : "moss"}
+        className="mb-5 max-w-[42rem]"
+        acts={
+          view.mayTakeBack ? (
+            <Button small onClick={onTakeBack}>
+              Take it back to change it
+            </Button>
+          ) : undefined
+        }
+      >
+        {view.moon.state === "handed_in"
+          ? view.mayTakeBack
+            ? "Handed in. You can take it back to change it until it is due, as long as nobody has begun to read it."
+            : (view.takeBackRefused ?? view.locked)
+          : view.locked}
       </Notice>
-      <div className={classes("grid gap-x-8", marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
+      <div
+        className={classes(
+          "grid gap-x-8",
+          marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
+        )}
+      >
         <div ref={sheet} className="max-w-[42rem] min-w-0">
-          {isBlank(view.work.doc) && picturesOf(view.work.doc).length === 0 ? null : <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />}
-          <HandedInParts view={view} marks={placed} numbers={numbers} chosen={chosen} onChoose={setChosen} />
+          {isBlank(view.work.doc) && picturesOf(view.work.doc).length === 0 ? null : (
+            <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />
+          )}
+          <HandedInParts
+            view={view}
+            marks={placed}
+            numbers={numbers}
+            chosen={chosen}
+            onChoose={setChosen}
+          />
         </div>
         {marks.length > 0 ? (
-          <MarginOfPiece sheet={sheet} marks={marks} numbers={numbers} pieceId={view.id} chosen={chosen} setChosen={setChosen} acts={null} onReply={(m, message) => answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))} />
+          <MarginOfPiece
+            sheet={sheet}
+            marks={marks}
+            numbers={numbers}
+            pieceId={view.id}
+            chosen={chosen}
+            setChosen={setChosen}
+            acts={null}
+            onReply={(m, message) =>
+              answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
+            }
+          />
         ) : null}
       </div>
     </section>

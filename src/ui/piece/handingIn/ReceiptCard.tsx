@@ -7,7 +7,15 @@ import { classes } from "../../kit/classes";
 import { saySize } from "../../uploads/saySize";
 
 /** The receipt of a hand-in: what the server stored, when, and how late that is. It can be printed, or saved as text. */
-export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: string; title: string }) {
+export function ReceiptCard({
+  receipt,
+  zone,
+  title,
+}: {
+  receipt: Receipt;
+  zone: string;
+  title: string;
+}) {
   const [printing, setPrinting] = useState(false);
   function print() {
     setPrinting(true);
@@ -18,7 +26,9 @@ export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: 
     }, 50);
   }
   function save() {
-    const address = URL.createObjectURL(new Blob([receiptText(receipt, zone, title)], { type: "text/plain;charset=utf-8" }));
+    const address = URL.createObjectURL(
+      new Blob([receiptText(receipt, zone, title)], { type: "text/plain;charset=utf-8" }),
+    );
     const link = document.createElement("a");
     link.href = address;
     link.download = `receipt ${receipt.code}.txt`;
@@ -26,7 +36,13 @@ export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: 
     URL.revokeObjectURL(address);
   }
   return (
-    <section aria-label={`Receipt ${receipt.code}`} className={classes("max-w-xl border border-line-strong bg-raised px-5 py-4", printing && "print-this")}>
+    <section
+      aria-label={`Receipt ${receipt.code}`}
+      className={classes(
+        "max-w-xl border border-line-strong bg-raised px-5 py-4",
+        printing && "print-this",
+      )}
+    >
       <div className="flex flex-wrap items-baseline justify-between gap-2">
         <p className="label">Receipt of Almanac</p>
         <span className="flex gap-2 print:hidden">
@@ -45,7 +61,11 @@ export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: 
           <>
             <dt className="text-soft">pressed</dt>
             <dd>
-              {receipt.pressed.exactly} <span className="text-soft">by the device’s clock, before it could be sent{receipt.pressed.counts ? "; accepted by the teacher" : ""}</span>
+              {receipt.pressed.exactly}{" "}
+              <span className="text-soft">
+                by the device’s clock, before it could be sent
+                {receipt.pressed.counts ? "; accepted by the teacher" : ""}
+              </span>
             </dd>
           </>
         ) : null}
@@ -60,7 +80,10 @@ export function ReceiptCard({ receipt, zone, title }: { receipt: Receipt; zone: 
         </dd>
         <dt className="text-soft">what</dt>
         <dd>
-          version {receipt.version}, round {receipt.round}, {receipt.words} words{receipt.files.length > 0 ? `, ${receipt.files.length} ${receipt.files.length === 1 ? "file" : "files"}` : ""}
+          version {receipt.version}, round {receipt.round}, {receipt.words} words
+          {receipt.files.length > 0
+            ? `, ${receipt.files.length} ${receipt.files.length === 1 ? "file" : "files"}`
+            : ""}
         </dd>
         <dt className="text-soft">SHA-256</dt>
         <dd className="font-mono text-xs break-all">{receipt.sha256}</dd>
@@ -81,12 +104,16 @@ export function receiptText(receipt: Receipt, zone: string, title: string): stri
   return [
     `Receipt of Almanac  ${receipt.code}`,
     title,
-    ...(receipt.pressed ? [`pressed    ${receipt.pressed.exactly} by the device's clock, before it could be sent`] : []),
+    ...(receipt.pressed
+      ? [`pressed    ${receipt.pressed.exactly} by the device's clock, before it could be sent`]
+      : []),
     `${receipt.pressed ? "stored   " : "handed in"}  ${receipt.exactly} (${zone})`,
     `which is   ${receipt.lateness}`,
     `what       version ${receipt.version}, round ${receipt.round}, ${receipt.words} words`,
     `SHA-256    ${receipt.sha256}`,
-    ...receipt.files.map((file) => `file       ${file.name}  ${file.size} bytes  SHA-256 ${file.sha256}`),
+    ...receipt.files.map(
+      (file) => `file       ${file.name}  ${file.size} bytes  SHA-256 ${file.sha256}`,
+    ),
     "",
   ].join("\n");
 }

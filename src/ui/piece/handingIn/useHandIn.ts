@@ -12,7 +12,8 @@ export type SaidOfIt = { choice: string | null; words: string } | null;
 type Pending = { key: string; pressedAt: string; work: Work; self: SaidOfIt; revision: number };
 
 const RETRY = 4000;
-export const handInKey = (view: Pick<PieceView, "id" | "receipts">) => `hand-in ${view.id} ${view.receipts.length}`;
+export const handInKey = (view: Pick<PieceView, "id" | "receipts">) =>
+  `hand-in ${view.id} ${view.receipts.length}`;
 
 /**
  * Handing in, also without a connection: what is pressed is on the device first, with its time, and is sent as soon as it
@@ -20,7 +21,11 @@ export const handInKey = (view: Pick<PieceView, "id" | "receipts">) => `hand-in 
  *
  * @param ready whether all files have arrived; until then it waits
  */
-export function useHandIn(view: PieceView, ready: boolean, hooks: { onHandedIn: (receipt: Receipt) => void; onConflict: (theirs: never) => void }) {
+export function useHandIn(
+  view: PieceView,
+  ready: boolean,
+  hooks: { onHandedIn: (receipt: Receipt) => void; onConflict: (theirs: never) => void },
+) {
   const place = handInKey(view);
   const [pending, setPending] = useState<Pending | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -40,16 +45,23 @@ export function useHandIn(view: PieceView, ready: boolean, hooks: { onHandedIn: 
       if (sending.current) return;
       sending.current = true;
       try {
-        const receipt = await call(contract.handIn, { params: { pieceId: view.id }, body: { ...now.work, self: now.self, pressedAt: now.pressedAt }, revision: now.revision, key: now.key });
+        const receipt = await call(contract.handIn, {
+          params: { pieceId: view.id },
+          body: { ...now.work, self: now.self, pressedAt: now.pressedAt },
+          revision: now.revision,
+          key: now.key,
+        });
         await release(place);
         setPending(null);
         setProblem(null);
         given.current.onHandedIn(receipt);
       } catch (error) {
-        if (error instanceof Unreachable || (error instanceof Problem && error.status >= 500)) return setReached(false);
+        if (error instanceof Unreachable || (error instanceof Problem && error.status >= 500))
+          return setReached(false);
         await release(place);
         setPending(null);
-        if (error instanceof Problem && error.status === 412) given.current.onConflict(error.theirs as never);
+        if (error instanceof Problem && error.status === 412)
+          given.current.onConflict(error.theirs as never);
         setProblem(sayProblem(error));
       } finally {
         sending.current = false;
@@ -74,7 +86,13 @@ export function useHandIn(view: PieceView, ready: boolean, hooks: { onHandedIn: 
 
   const press = useCallback(
     async (work: Work, self: SaidOfIt, revision: number) => {
-      const now: Pending = { key: crypto.randomUUID(), pressedAt: new Date().toISOString(), work, self, revision };
+      const now: Pending = {
+        key: crypto.randomUUID(),
+        pressedAt: new Date().toISOString(),
+        work,
+        self,
+        revision,
+      };
       await keep(place, now, 0);
       setReached(true);
       setProblem(null);
@@ -88,5 +106,13 @@ export function useHandIn(view: PieceView, ready: boolean, hooks: { onHandedIn: 
     setPending(null);
   }, [place]);
 
-  return { pending, reached, waiting: pending !== null && (!ready || !reached), problem, setProblem, press, unpress };
+  return {
+    pending,
+    reached,
+    waiting: pending !== null && (!ready || !reached),
+    problem,
+    setProblem,
+    press,
+    unpress,
+  };
 }

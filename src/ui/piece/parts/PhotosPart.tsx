@@ -1,6 +1,15 @@
 "use client";
 
-import { DndContext, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
 import dynamic from "next/dynamic";
 import { useRef, useState } from "react";
 import type { ItemView, PartView } from "@/core/views/workViews";
@@ -12,7 +21,9 @@ import { sayProblem } from "../../client";
 import { TakenOut, type Items } from "./useItems";
 import { turnPhoto } from "./PhotoDialog";
 
-const PhotoDialog = dynamic(() => import("./PhotoDialog").then((m) => m.PhotoDialog), { ssr: false });
+const PhotoDialog = dynamic(() => import("./PhotoDialog").then((m) => m.PhotoDialog), {
+  ssr: false,
+});
 
 /** Photos of paper as the pages of a piece: taken or chosen, put in order, turned, cut straight, lightened. */
 export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
@@ -22,7 +33,10 @@ export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
   const [changing, setChanging] = useState<ItemView | null>(null);
   const [said, setSaid] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { keyboardCodes: { start: [], cancel: ["Escape"], end: [] } }));
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { keyboardCodes: { start: [], cancel: ["Escape"], end: [] } }),
+  );
 
   async function take(files: FileList | null) {
     for (const file of [...(files ?? [])]) {
@@ -33,7 +47,10 @@ export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
   function move(item: ItemView, to: number) {
     const others = pages.filter((p) => p.id !== item.id);
     const place = Math.min(others.length, Math.max(0, to));
-    void items.order(part.id, [...others.slice(0, place), item, ...others.slice(place)].map((p) => p.id));
+    void items.order(
+      part.id,
+      [...others.slice(0, place), item, ...others.slice(place)].map((p) => p.id),
+    );
     setSaid(`Page ${place + 1} of ${pages.length}`);
   }
   function dropped({ active, over }: DragEndEvent) {
@@ -53,45 +70,132 @@ export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
   return (
     <div>
       <div className="flex flex-wrap gap-3">
-        <input ref={camera} type="file" accept="image/*" capture="environment" className="sr-only" tabIndex={-1} aria-label="Take a photo" onChange={(event) => void take(event.target.files).then(() => (event.target.value = ""))} />
-        <input ref={chooser} type="file" accept="image/*,.heic,.heif" multiple className="sr-only" tabIndex={-1} aria-label="Choose photos" onChange={(event) => void take(event.target.files).then(() => (event.target.value = ""))} />
-        <Button ink={pages.length === 0 ? "tide" : "plain"} className="max-sm:min-h-11" onClick={() => camera.current?.click()}>
+        <input
+          ref={camera}
+          type="file"
+          accept="image/*"
+          capture="environment"
+          className="sr-only"
+          tabIndex={-1}
+          aria-label="Take a photo"
+          onChange={(event) => void take(event.target.files).then(() => (event.target.value = ""))}
+        />
+        <input
+          ref={chooser}
+          type="file"
+          accept="image/*,.heic,.heif"
+          multiple
+          className="sr-only"
+          tabIndex={-1}
+          aria-label="Choose photos"
+          onChange={(event) => void take(event.target.files).then(() => (event.target.value = ""))}
+        />
+        <Button
+          ink={pages.length === 0 ? "tide" : "plain"}
+          className="max-sm:min-h-11"
+          onClick={() => camera.current?.click()}
+        >
           Take a photo
         </Button>
         <Button className="max-sm:min-h-11" onClick={() => chooser.current?.click()}>
           Choose photos
         </Button>
-        <p className="self-center text-sm text-soft">JPEG, PNG, WebP or HEIC. Place and camera are taken out.</p>
+        <p className="self-center text-sm text-soft">
+          JPEG, PNG, WebP or HEIC. Place and camera are taken out.
+        </p>
       </div>
-      <TransferLines list={items.transfers.list.filter((t) => t.partId === part.id)} onStop={(id) => void items.transfers.stop(id)} />
-      {problem ? <p role="alert" className="my-2 text-ember">▲ {problem}</p> : null}
+      <TransferLines
+        list={items.transfers.list.filter((t) => t.partId === part.id)}
+        onStop={(id) => void items.transfers.stop(id)}
+      />
+      {problem ? (
+        <p role="alert" className="my-2 text-ember">
+          ▲ {problem}
+        </p>
+      ) : null}
       <TakenOut items={items} partId={part.id} />
       <p className="sr-only" role="status">
         {said}
       </p>
       <DndContext sensors={sensors} onDragEnd={dropped}>
-        <ol className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-4" aria-label="Pages, in order">
+        <ol
+          className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-4"
+          aria-label="Pages, in order"
+        >
           {pages.map((page, n) => (
-            <Page key={page.id} page={page} number={n + 1} of={pages.length} onMove={(by) => move(page, n + by)} onTurn={() => void turn(page)} onChange={() => setChanging(page)} onRestore={page.madeFrom ? () => void items.restore(page) : null} onTakeOut={() => void items.takeOut(page)} />
+            <Page
+              key={page.id}
+              page={page}
+              number={n + 1}
+              of={pages.length}
+              onMove={(by) => move(page, n + by)}
+              onTurn={() => void turn(page)}
+              onChange={() => setChanging(page)}
+              onRestore={page.madeFrom ? () => void items.restore(page) : null}
+              onTakeOut={() => void items.takeOut(page)}
+            />
           ))}
         </ol>
       </DndContext>
-      {changing ? <PhotoDialog item={changing} onClose={() => setChanging(null)} onDone={(blob) => items.transfers.add(part.id, blob, changing.name, changing.id)} /> : null}
+      {changing ? (
+        <PhotoDialog
+          item={changing}
+          onClose={() => setChanging(null)}
+          onDone={(blob) => items.transfers.add(part.id, blob, changing.name, changing.id)}
+        />
+      ) : null}
     </div>
   );
 }
 
-type PageActs = { onMove: (by: number) => void; onTurn: () => void; onChange: () => void; onRestore: (() => void) | null; onTakeOut: () => void };
+type PageActs = {
+  onMove: (by: number) => void;
+  onTurn: () => void;
+  onChange: () => void;
+  onRestore: (() => void) | null;
+  onTakeOut: () => void;
+};
 
-function Page({ page, number, of, onMove, onTurn, onChange, onRestore, onTakeOut }: { page: ItemView; number: number; of: number } & PageActs) {
+function Page({
+  page,
+  number,
+  of,
+  onMove,
+  onTurn,
+  onChange,
+  onRestore,
+  onTakeOut,
+}: { page: ItemView; number: number; of: number } & PageActs) {
   const drag = useDraggable({ id: page.id });
   const drop = useDroppable({ id: page.id });
-  const act = "min-h-9 max-sm:min-h-11 cursor-pointer px-2 text-sm text-tide hover:bg-sunk hover:underline disabled:text-soft disabled:no-underline disabled:cursor-default";
+  const act =
+    "min-h-9 max-sm:min-h-11 cursor-pointer px-2 text-sm text-tide hover:bg-sunk hover:underline disabled:text-soft disabled:no-underline disabled:cursor-default";
   return (
-    <li ref={drop.setNodeRef} className={classes("border bg-raised", drop.isOver && drop.active?.id !== page.id ? "border-tide" : "border-line-strong", drag.isDragging && "opacity-60 shadow-lifted")} style={drag.transform ? { transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)`, zIndex: 20, position: "relative" } : undefined}>
+    <li
+      ref={drop.setNodeRef}
+      className={classes(
+        "border bg-raised",
+        drop.isOver && drop.active?.id !== page.id ? "border-tide" : "border-line-strong",
+        drag.isDragging && "opacity-60 shadow-lifted",
+      )}
+      style={
+        drag.transform
+          ? {
+              transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)`,
+              zIndex: 20,
+              position: "relative",
+            }
+          : undefined
+      }
+    >
       <div ref={drag.setNodeRef} {...drag.listeners} className="cursor-grab touch-manipulation">
         {/* eslint-disable-next-line @next/next/no-img-element */}
-        <img src={page.view?.href} alt={`Page ${number}: ${page.name}`} draggable={false} className="h-52 w-full bg-sunk object-contain" />
+        <img
+          src={page.view?.href}
+          alt={`Page ${number}: ${page.name}`}
+          draggable={false}
+          className="h-52 w-full bg-sunk object-contain"
+        />
       </div>
       <div className="border-t border-line px-2 py-1">
         <p className="flex items-baseline justify-between gap-2 text-sm">
@@ -101,24 +205,51 @@ function Page({ page, number, of, onMove, onTurn, onChange, onRestore, onTakeOut
           <span className="min-w-0 truncate text-soft">{page.name}</span>
         </p>
         <div className="-mx-2 flex flex-wrap">
-          <button type="button" className={act} disabled={number === 1} onClick={() => onMove(-1)} aria-label={`Page ${number} earlier`}>
+          <button
+            type="button"
+            className={act}
+            disabled={number === 1}
+            onClick={() => onMove(-1)}
+            aria-label={`Page ${number} earlier`}
+          >
             ← earlier
           </button>
-          <button type="button" className={act} disabled={number === of} onClick={() => onMove(1)} aria-label={`Page ${number} later`}>
+          <button
+            type="button"
+            className={act}
+            disabled={number === of}
+            onClick={() => onMove(1)}
+            aria-label={`Page ${number} later`}
+          >
             later →
           </button>
           <button type="button" className={act} onClick={onTurn} aria-label={`Turn page ${number}`}>
             turn
           </button>
-          <button type="button" className={act} onClick={onChange} aria-label={`Cut or lighten page ${number}`}>
+          <button
+            type="button"
+            className={act}
+            onClick={onChange}
+            aria-label={`Cut or lighten page ${number}`}
+          >
             cut, lighten
           </button>
           {onRestore ? (
-            <button type="button" className={act} onClick={onRestore} aria-label={`Page ${number} as it was taken`}>
+            <button
+              type="button"
+              className={act}
+              onClick={onRestore}
+              aria-label={`Page ${number} as it was taken`}
+            >
               as taken
             </button>
           ) : null}
-          <button type="button" className={act} onClick={onTakeOut} aria-label={`Take page ${number} out`}>
+          <button
+            type="button"
+            className={act}
+            onClick={onTakeOut}
+            aria-label={`Take page ${number} out`}
+          >
             take out
           </button>
         </div>

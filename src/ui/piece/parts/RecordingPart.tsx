@@ -7,17 +7,31 @@ import { FilesPart } from "./FilesPart";
 import type { Items } from "./useItems";
 
 /** Sound or film: recorded here, or chosen as a file. */
-export function RecordingPart({ part, items, pieceId }: { part: PartView; items: Items; pieceId: string }) {
+export function RecordingPart({
+  part,
+  items,
+  pieceId,
+}: {
+  part: PartView;
+  items: Items;
+  pieceId: string;
+}) {
   const kind = part.kind === "film" ? "film" : "sound";
   const own = items.of(part.id);
   const [again, setAgain] = useState(false);
   const most = (part.minutes ?? items.room.limits.recordingMinutes) * 60;
-  const there = own.length > 0 || items.transfers.list.some((t) => t.partId === part.id && t.state !== "refused");
+  const there =
+    own.length > 0 ||
+    items.transfers.list.some((t) => t.partId === part.id && t.state !== "refused");
   return (
     <div className="grid gap-3">
       {there && !again ? (
         <p>
-          <button type="button" className="cursor-pointer text-tide underline max-sm:min-h-11" onClick={() => setAgain(true)}>
+          <button
+            type="button"
+            className="cursor-pointer text-tide underline max-sm:min-h-11"
+            onClick={() => setAgain(true)}
+          >
             Record another
           </button>
         </p>
@@ -27,13 +41,23 @@ export function RecordingPart({ part, items, pieceId }: { part: PartView; items:
           place={`${pieceId}/${part.id}`}
           mostSeconds={most}
           onKeep={async ({ blob }) => {
-            const stamp = new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" }).replace(":", ".");
-            await items.transfers.add(part.id, blob, `${part.label.trim() || (kind === "film" ? "Film" : "Recording")} ${stamp}.${blob.type.includes("mp4") ? (kind === "film" ? "mp4" : "m4a") : "webm"}`);
+            const stamp = new Date()
+              .toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
+              .replace(":", ".");
+            await items.transfers.add(
+              part.id,
+              blob,
+              `${part.label.trim() || (kind === "film" ? "Film" : "Recording")} ${stamp}.${blob.type.includes("mp4") ? (kind === "film" ? "mp4" : "m4a") : "webm"}`,
+            );
             setAgain(false);
           }}
         />
       )}
-      <FilesPart part={part} items={items} accept={kind === "film" ? "video/*" : "audio/*,video/webm"} />
+      <FilesPart
+        part={part}
+        items={items}
+        accept={kind === "film" ? "video/*" : "audio/*,video/webm"}
+      />
     </div>
   );
 }

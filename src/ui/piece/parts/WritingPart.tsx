@@ -22,7 +22,14 @@ const LOOKS = [
 type Look = (typeof LOOKS)[number]["value"];
 const LOOK_KEY = "almanac look";
 
-type Props = { view: PieceView; first: RichDoc; /** A document that takes the place of what is written. */ instead: RichDoc | null; saving: Saving; answers: ReturnType<typeof useAnswers>; onChange: (doc: RichDoc) => void };
+type Props = {
+  view: PieceView;
+  first: RichDoc;
+  /** A document that takes the place of what is written. */ instead: RichDoc | null;
+  saving: Saving;
+  answers: ReturnType<typeof useAnswers>;
+  onChange: (doc: RichDoc) => void;
+};
 
 /** The text to write, with what came back beside it. */
 export function WritingPart({ view, first, instead, saving, answers, onChange }: Props) {
@@ -33,7 +40,9 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
   // Marks that stand on a document's words, behind those of the writing, have no place in the editor.
   const length = plainText(first).text.length;
   const marks = view.marks.filter((m) => !isOnFile(m));
-  const inText = marks.map((m): AnsweredMark => (m.at && m.at.end > length ? { ...m, at: null } : m));
+  const inText = marks.map((m): AnsweredMark =>
+    m.at && m.at.end > length ? { ...m, at: null } : m,
+  );
   const editor = useWritingEditor({
     doc: first,
     label: `My work: ${view.title}`,
@@ -57,15 +66,29 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
 
   /** The text changes at once; if the decision cannot be stored, the change is taken back with it. */
   async function decide(mark: AnsweredMark, decision: "accepted" | "declined" | null) {
-    const transaction = decision === "accepted" && editor ? acceptTransaction(editor.state, mark) : null;
+    const transaction =
+      decision === "accepted" && editor ? acceptTransaction(editor.state, mark) : null;
     if (transaction) editor?.view.dispatch(transaction);
     const stored = await answers.answer(mark, { request: null, decision });
     if (transaction && !stored) editor?.commands.undo();
   }
 
   return (
-    <div className={classes("grid gap-x-8", marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]")}>
-      <div ref={sheet} className={classes("max-w-[42rem] min-w-0", `look-${look}`)} onClick={(event) => setChosen((event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null)}>
+    <div
+      className={classes(
+        "grid gap-x-8",
+        marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
+      )}
+    >
+      <div
+        ref={sheet}
+        className={classes("max-w-[42rem] min-w-0", `look-${look}`)}
+        onClick={(event) =>
+          setChosen(
+            (event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null,
+          )
+        }
+      >
         <Editor
           editor={editor}
           pictures={{ pieceId: view.id }}
@@ -74,7 +97,12 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
           tools={
             <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
               <span>Page</span>
-              <select aria-label="Look of the page" className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11" value={look} onChange={(event) => setLook(event.target.value as Look)}>
+              <select
+                aria-label="Look of the page"
+                className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11"
+                value={look}
+                onChange={(event) => setLook(event.target.value as Look)}
+              >
                 {LOOKS.map((l) => (
                   <option key={l.value} value={l.value}>
                     {l.words}
@@ -84,7 +112,18 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
             </label>
           }
         >
-          <span className={saving.ink === "ember" ? "font-semibold text-ember" : saving.ink === "moss" ? "text-moss" : "text-soft"} role="status" aria-live="polite" data-saving>
+          <span
+            className={
+              saving.ink === "ember"
+                ? "font-semibold text-ember"
+                : saving.ink === "moss"
+                  ? "text-moss"
+                  : "text-soft"
+            }
+            role="status"
+            aria-live="polite"
+            data-saving
+          >
             {saving.words}
           </span>
         </Editor>
@@ -96,8 +135,14 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
           pieceId={view.id}
           chosen={chosen}
           setChosen={setChosen}
-          acts={{ onTick: (m, done) => void answers.answer(m, { request: done ? "done" : "open", decision: null }), onDecide: (m, decision) => void decide(m, decision) }}
-          onReply={(m, message) => answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))}
+          acts={{
+            onTick: (m, done) =>
+              void answers.answer(m, { request: done ? "done" : "open", decision: null }),
+            onDecide: (m, decision) => void decide(m, decision),
+          }}
+          onReply={(m, message) =>
+            answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
+          }
           signal={`${typed} ${look} ${editor ? "ready" : ""}`}
         />
       ) : null}
@@ -125,6 +170,13 @@ function useLook(): [Look, (look: Look) => void] {
 /** How the number of words stands to the goal; a goal is no gate. */
 export function sayGoal(doc: RichDoc, { least, most }: PieceView["wordGoal"]): string {
   const words = countWords(plainText(doc).text);
-  const goal = least !== null && words < least ? ` · ${least - words} to the goal of ${least}` : most !== null && words > most ? ` · ${words - most} over the ${most} asked for` : least !== null || most !== null ? " · ✓ as long as asked for" : "";
+  const goal =
+    least !== null && words < least
+      ? ` · ${least - words} to the goal of ${least}`
+      : most !== null && words > most
+        ? ` · ${words - most} over the ${most} asked for`
+        : least !== null || most !== null
+          ? " · ✓ as long as asked for"
+          : "";
   return `${words} ${words === 1 ? "word" : "words"}${goal}`;
 }

@@ -24,7 +24,12 @@ export function useItems(pieceId: string, first: ItemView[], firstRoom: Room) {
   }, [pieceId]);
   const arrived = useCallback(
     (item: ItemView | null, replaced: string | null) => {
-      if (item) setItems((old) => (replaced && old.some((i) => i.id === replaced) ? old.map((i) => (i.id === replaced ? item : i)) : [...old.filter((i) => i.id !== item.id), item]));
+      if (item)
+        setItems((old) =>
+          replaced && old.some((i) => i.id === replaced)
+            ? old.map((i) => (i.id === replaced ? item : i))
+            : [...old.filter((i) => i.id !== item.id), item],
+        );
       void refresh().catch(() => {});
     },
     [refresh],
@@ -67,18 +72,38 @@ export function useItems(pieceId: string, first: ItemView[], firstRoom: Room) {
     takeOut: (item: ItemView) => {
       setItems((old) => old.filter((i) => i.id !== item.id));
       setTakenOut(item);
-      return act(() => call(contract.changeItem, { params: { pieceId, itemId: item.id }, body: { removed: true } }), items);
+      return act(
+        () =>
+          call(contract.changeItem, {
+            params: { pieceId, itemId: item.id },
+            body: { removed: true },
+          }),
+        items,
+      );
     },
     putBack: (item: ItemView) => {
       setTakenOut(null);
-      return act(() => call(contract.changeItem, { params: { pieceId, itemId: item.id }, body: { removed: false } }), items);
+      return act(
+        () =>
+          call(contract.changeItem, {
+            params: { pieceId, itemId: item.id },
+            body: { removed: false },
+          }),
+        items,
+      );
     },
     order: (partId: string, ids: string[]) => {
       const place = new Map(ids.map((id, n) => [id, n]));
-      setItems((old) => [...old.filter((i) => i.partId !== partId), ...old.filter((i) => i.partId === partId).sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0))]);
+      setItems((old) => [
+        ...old.filter((i) => i.partId !== partId),
+        ...old
+          .filter((i) => i.partId === partId)
+          .sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0)),
+      ]);
       return act(() => call(contract.orderItems, { params: { pieceId }, body: { ids } }), items);
     },
-    restore: (item: ItemView) => act(() => call(contract.restoreItem, { params: { pieceId, itemId: item.id } }), items),
+    restore: (item: ItemView) =>
+      act(() => call(contract.restoreItem, { params: { pieceId, itemId: item.id } }), items),
   };
 }
 
@@ -87,9 +112,13 @@ export function TakenOut({ items, partId }: { items: Items; partId: string }) {
   const item = items.takenOut;
   if (!item || item.partId !== partId) return null;
   return (
-    <p className="my-2 flex flex-wrap items-center gap-3 border-l-4 border-line-strong bg-sunk px-3 py-2" role="status">
+    <p
+      className="my-2 flex flex-wrap items-center gap-3 border-l-4 border-line-strong bg-sunk px-3 py-2"
+      role="status"
+    >
       <span>
-        Taken out: {item.name}. <span className="text-soft">What was handed in before keeps it.</span>
+        Taken out: {item.name}.{" "}
+        <span className="text-soft">What was handed in before keeps it.</span>
       </span>
       <Button small className="max-sm:min-h-11" onClick={() => void items.putBack(item)}>
         Put it back

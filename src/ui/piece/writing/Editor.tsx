@@ -21,29 +21,95 @@ import { PictureNode } from "./pictureNode";
 
 /** The editor holds exactly what `core/text/richDoc` can keep. */
 const EXTENSIONS = [
-  StarterKit.configure({ code: false, codeBlock: false, strike: false, heading: { levels: [1, 2, 3] }, link: { openOnClick: false, isAllowedUri: (href) => isSafeLink(href) } }),
+  StarterKit.configure({
+    code: false,
+    codeBlock: false,
+    strike: false,
+    heading: { levels: [1, 2, 3] },
+    link: { openOnClick: false, isAllowedUri: (href) => isSafeLink(href) },
+  }),
   TableKit.configure({ table: { resizable: false } }),
 ];
 
-export function useWritingEditor({ doc, label, marks = [], pictures = false, onChange }: { doc: RichDoc; label: string; marks?: readonly AnsweredMark[]; /** Pictures can stand in it. */ pictures?: boolean; onChange: (doc: RichDoc) => void }): TiptapEditor | null {
+export function useWritingEditor({
+  doc,
+  label,
+  marks = [],
+  pictures = false,
+  onChange,
+}: {
+  doc: RichDoc;
+  label: string;
+  marks?: readonly AnsweredMark[];
+  /** Pictures can stand in it. */ pictures?: boolean;
+  onChange: (doc: RichDoc) => void;
+}): TiptapEditor | null {
   return useEditor({
-    extensions: [...EXTENSIONS, FindExtension, marksExtension(marks), ...(pictures ? [PictureNode] : [])],
+    extensions: [
+      ...EXTENSIONS,
+      FindExtension,
+      marksExtension(marks),
+      ...(pictures ? [PictureNode] : []),
+    ],
     content: doc,
     immediatelyRender: false,
-    editorProps: { attributes: { class: "writing", "aria-label": label, role: "textbox", "aria-multiline": "true", spellcheck: "true" } },
+    editorProps: {
+      attributes: {
+        class: "writing",
+        "aria-label": label,
+        role: "textbox",
+        "aria-multiline": "true",
+        spellcheck: "true",
+      },
+    },
     onUpdate: ({ editor, transaction }) => {
       if (transaction.docChanged) onChange(editor.getJSON() as RichDoc);
     },
   });
 }
 
-const TOOLS: { name: string; words: string; active: (e: TiptapEditor) => boolean; run: (e: TiptapEditor) => void }[] = [
-  { name: "Bold", words: "Ctrl+B", active: (e) => e.isActive("bold"), run: (e) => e.chain().focus().toggleBold().run() },
-  { name: "Italic", words: "Ctrl+I", active: (e) => e.isActive("italic"), run: (e) => e.chain().focus().toggleItalic().run() },
-  { name: "Heading", words: "# and a space", active: (e) => e.isActive("heading"), run: (e) => e.chain().focus().toggleHeading({ level: 2 }).run() },
-  { name: "List", words: "- and a space", active: (e) => e.isActive("bulletList"), run: (e) => e.chain().focus().toggleBulletList().run() },
-  { name: "Numbers", words: "1. and a space", active: (e) => e.isActive("orderedList"), run: (e) => e.chain().focus().toggleOrderedList().run() },
-  { name: "Quote", words: "> and a space", active: (e) => e.isActive("blockquote"), run: (e) => e.chain().focus().toggleBlockquote().run() },
+const TOOLS: {
+  name: string;
+  words: string;
+  active: (e: TiptapEditor) => boolean;
+  run: (e: TiptapEditor) => void;
+}[] = [
+  {
+    name: "Bold",
+    words: "Ctrl+B",
+    active: (e) => e.isActive("bold"),
+    run: (e) => e.chain().focus().toggleBold().run(),
+  },
+  {
+    name: "Italic",
+    words: "Ctrl+I",
+    active: (e) => e.isActive("italic"),
+    run: (e) => e.chain().focus().toggleItalic().run(),
+  },
+  {
+    name: "Heading",
+    words: "# and a space",
+    active: (e) => e.isActive("heading"),
+    run: (e) => e.chain().focus().toggleHeading({ level: 2 }).run(),
+  },
+  {
+    name: "List",
+    words: "- and a space",
+    active: (e) => e.isActive("bulletList"),
+    run: (e) => e.chain().focus().toggleBulletList().run(),
+  },
+  {
+    name: "Numbers",
+    words: "1. and a space",
+    active: (e) => e.isActive("orderedList"),
+    run: (e) => e.chain().focus().toggleOrderedList().run(),
+  },
+  {
+    name: "Quote",
+    words: "> and a space",
+    active: (e) => e.isActive("blockquote"),
+    run: (e) => e.chain().focus().toggleBlockquote().run(),
+  },
 ];
 
 const TABLE_TOOLS: { name: string; run: (e: TiptapEditor) => void }[] = [
@@ -70,24 +136,69 @@ type EditorProps = {
 export function Editor({ editor, children, pictures, history, tools, meanwhile }: EditorProps) {
   const [linking, setLinking] = useState(false);
   const [finding, setFinding] = useState(false);
-  const state = useEditorState({ editor, selector: ({ editor: e }) => (e ? { active: TOOLS.map((tool) => tool.active(e)), table: e.isActive("table"), link: (e.getAttributes("link").href as string | undefined) ?? "" } : null) });
+  const state = useEditorState({
+    editor,
+    selector: ({ editor: e }) =>
+      e
+        ? {
+            active: TOOLS.map((tool) => tool.active(e)),
+            table: e.isActive("table"),
+            link: (e.getAttributes("link").href as string | undefined) ?? "",
+          }
+        : null,
+  });
   // Until the editor is there the text can be read.
-  if (!editor) return meanwhile ? <RichText doc={meanwhile} /> : <div className="min-h-64 text-soft">The editor opens …</div>;
+  if (!editor)
+    return meanwhile ? (
+      <RichText doc={meanwhile} />
+    ) : (
+      <div className="min-h-64 text-soft">The editor opens …</div>
+    );
   const tool = (name: string, on: boolean, title: string | undefined, run: () => void) => (
-    <button key={name} type="button" aria-pressed={on} title={title} onMouseDown={(event) => event.preventDefault()} onClick={run} className={classes("min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11", on && "font-semibold underline decoration-tide decoration-2 underline-offset-4")}>
+    <button
+      key={name}
+      type="button"
+      aria-pressed={on}
+      title={title}
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={run}
+      className={classes(
+        "min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11",
+        on && "font-semibold underline decoration-tide decoration-2 underline-offset-4",
+      )}
+    >
       {name}
     </button>
   );
   return (
     <div>
-      <div role="toolbar" aria-label="Writing" className="sticky top-0 z-10 mb-4 flex flex-wrap items-center border-y border-line bg-paper">
-        {TOOLS.map((entry, n) => tool(entry.name, state?.active[n] ?? false, entry.words, () => entry.run(editor)))}
+      <div
+        role="toolbar"
+        aria-label="Writing"
+        className="sticky top-0 z-10 mb-4 flex flex-wrap items-center border-y border-line bg-paper"
+      >
+        {TOOLS.map((entry, n) =>
+          tool(entry.name, state?.active[n] ?? false, entry.words, () => entry.run(editor)),
+        )}
         {tool("Link", Boolean(state?.link), undefined, () => setLinking(true))}
-        {state?.table ? TABLE_TOOLS.map((entry) => tool(entry.name, false, undefined, () => entry.run(editor))) : tool("Table", false, undefined, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
-        {pictures ? <PictureTool editor={editor} pieceId={typeof pictures === "object" ? pictures.pieceId : undefined} /> : null}
+        {state?.table
+          ? TABLE_TOOLS.map((entry) => tool(entry.name, false, undefined, () => entry.run(editor)))
+          : tool("Table", false, undefined, () =>
+              editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
+            )}
+        {pictures ? (
+          <PictureTool
+            editor={editor}
+            pieceId={typeof pictures === "object" ? pictures.pieceId : undefined}
+          />
+        ) : null}
         {tool("Find", finding, undefined, () => setFinding((on) => !on))}
-        {tool("Undo", false, "Ctrl+Z", () => (history ? history.undo() : editor.chain().focus().undo().run()))}
-        {tool("Redo", false, "Ctrl+Shift+Z", () => (history ? history.redo() : editor.chain().focus().redo().run()))}
+        {tool("Undo", false, "Ctrl+Z", () =>
+          history ? history.undo() : editor.chain().focus().undo().run(),
+        )}
+        {tool("Redo", false, "Ctrl+Shift+Z", () =>
+          history ? history.redo() : editor.chain().focus().redo().run(),
+        )}
         {tools}
         {children ? <div className="ml-auto px-2 text-sm">{children}</div> : null}
       </div>
@@ -95,18 +206,38 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
       <BankInEditor editor={editor}>
         <EditorContent editor={editor} />
       </BankInEditor>
-      {linking ? <LinkDialog editor={editor} href={state?.link ?? ""} onClose={() => setLinking(false)} /> : null}
+      {linking ? (
+        <LinkDialog editor={editor} href={state?.link ?? ""} onClose={() => setLinking(false)} />
+      ) : null}
     </div>
   );
 }
 
-function LinkDialog({ editor, href, onClose }: { editor: TiptapEditor; href: string; onClose: () => void }) {
+function LinkDialog({
+  editor,
+  href,
+  onClose,
+}: {
+  editor: TiptapEditor;
+  href: string;
+  onClose: () => void;
+}) {
   const [value, setValue] = useState(href || "https://");
   const [fault, setFault] = useState<string>();
   function set() {
-    if (!isSafeLink(value)) return setFault("A link begins with https://, http:// or mailto: and has no spaces.");
+    if (!isSafeLink(value))
+      return setFault("A link begins with https://, http:// or mailto: and has no spaces.");
     const { empty } = editor.state.selection;
-    if (empty && !href) editor.chain().focus().insertContent({ type: "text", text: value, marks: [{ type: "link", attrs: { href: value } }] }).run();
+    if (empty && !href)
+      editor
+        .chain()
+        .focus()
+        .insertContent({
+          type: "text",
+          text: value,
+          marks: [{ type: "link", attrs: { href: value } }],
+        })
+        .run();
     else editor.chain().focus().extendMarkRange("link").setLink({ href: value }).run();
     onClose();
   }
@@ -119,7 +250,13 @@ function LinkDialog({ editor, href, onClose }: { editor: TiptapEditor; href: str
           set();
         }}
       >
-        <TextField label="Address" value={value} onChange={(event) => setValue(event.target.value)} error={fault} autoFocus />
+        <TextField
+          label="Address"
+          value={value}
+          onChange={(event) => setValue(event.target.value)}
+          error={fault}
+          autoFocus
+        />
         <div className="mt-4 flex justify-end gap-2">
           {href ? (
             <Button

@@ -44,10 +44,20 @@ export function FindBar({ editor, onClose }: { editor: TiptapEditor; onClose: ()
       <span className="min-w-24 text-sm text-soft" role="status">
         {query ? (state.count === 0 ? "nowhere" : `${state.at + 1} of ${state.count}`) : ""}
       </span>
-      <Button small className="max-sm:min-h-11" disabled={state.count < 2} onClick={() => go(state.at - 1)}>
+      <Button
+        small
+        className="max-sm:min-h-11"
+        disabled={state.count < 2}
+        onClick={() => go(state.at - 1)}
+      >
         Before
       </Button>
-      <Button small className="max-sm:min-h-11" disabled={state.count < 2} onClick={() => go(state.at + 1)}>
+      <Button
+        small
+        className="max-sm:min-h-11"
+        disabled={state.count < 2}
+        onClick={() => go(state.at + 1)}
+      >
         Next
       </Button>
       <Button small className="max-sm:min-h-11" onClick={onClose}>

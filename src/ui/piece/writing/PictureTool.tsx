@@ -50,21 +50,41 @@ export function PictureTool({ editor, pieceId }: { editor: TiptapEditor; pieceId
           void upload.send(files).then(([file]) => file && setAsked(file));
         }}
       />
-      <button type="button" onClick={() => picker.current?.click()} disabled={upload.busy} className="min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11">
+      <button
+        type="button"
+        onClick={() => picker.current?.click()}
+        disabled={upload.busy}
+        className="min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11"
+      >
         {upload.busy ? "Sending …" : "Picture"}
       </button>
-      {upload.problem ? <span role="alert" className="text-sm text-ember">▲ {upload.problem}</span> : null}
+      {upload.problem ? (
+        <span role="alert" className="text-sm text-ember">
+          ▲ {upload.problem}
+        </span>
+      ) : null}
       <Dialog open={asked !== null} onClose={() => setAsked(null)} title="Picture">
         <form
           onSubmit={(event) => {
             event.preventDefault();
             event.stopPropagation();
-            if (asked) editor.chain().focus().insertContent({ type: "picture", attrs: { upload: asked.id, alt } }).run();
+            if (asked)
+              editor
+                .chain()
+                .focus()
+                .insertContent({ type: "picture", attrs: { upload: asked.id, alt } })
+                .run();
             setAsked(null);
             setAlt("");
           }}
         >
-          <TextField label="What does it show?" value={alt} onChange={(event) => setAlt(event.target.value)} hint="For those who cannot see it" autoFocus />
+          <TextField
+            label="What does it show?"
+            value={alt}
+            onChange={(event) => setAlt(event.target.value)}
+            hint="For those who cannot see it"
+            autoFocus
+          />
           <div className="mt-4 flex justify-end">
             <Button ink="tide" type="submit">
               Put it in

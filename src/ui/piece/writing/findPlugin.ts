@@ -4,7 +4,9 @@ import { Decoration, DecorationSet } from "@tiptap/pm/view";
 import type { Node } from "@tiptap/pm/model";
 
 /** Words looked for in the writing, shown where they stand; a decoration, never part of the document. */
-export const findKey = new PluginKey<{ query: string; at: number; set: DecorationSet }>("almanac-find");
+export const findKey = new PluginKey<{ query: string; at: number; set: DecorationSet }>(
+  "almanac-find",
+);
 
 /** Every place of a query in the document, whatever its case; inside one line each. */
 export function placesOf(doc: Node, query: string): { from: number; to: number }[] {
@@ -14,12 +16,23 @@ export function placesOf(doc: Node, query: string): { from: number; to: number }
   doc.descendants((node, position) => {
     if (!node.isTextblock) return;
     const text = node.textBetween(0, node.content.size, undefined, "\n").toLocaleLowerCase();
-    for (let n = text.indexOf(wanted); n !== -1 && places.length < 2000; n = text.indexOf(wanted, n + wanted.length)) places.push({ from: position + 1 + n, to: position + 1 + n + wanted.length });
+    for (
+      let n = text.indexOf(wanted);
+      n !== -1 && places.length < 2000;
+      n = text.indexOf(wanted, n + wanted.length)
+    )
+      places.push({ from: position + 1 + n, to: position + 1 + n + wanted.length });
   });
   return places;
 }
 
-const draw = (doc: Node, query: string, at: number) => DecorationSet.create(doc, placesOf(doc, query).map(({ from, to }, n) => Decoration.inline(from, to, { class: n === at ? "found found-here" : "found" })));
+const draw = (doc: Node, query: string, at: number) =>
+  DecorationSet.create(
+    doc,
+    placesOf(doc, query).map(({ from, to }, n) =>
+      Decoration.inline(from, to, { class: n === at ? "found found-here" : "found" }),
+    ),
+  );
 
 export const FindExtension = Extension.create({
   name: "almanacFind",
@@ -46,7 +59,10 @@ export function find(editor: Editor, query: string, wanted: number): { count: nu
   const at = places.length === 0 ? 0 : ((wanted % places.length) + places.length) % places.length;
   const transaction = editor.state.tr.setMeta(findKey, { query, at });
   const place = places[at];
-  if (place) transaction.setSelection(TextSelection.create(transaction.doc, place.from, place.to)).scrollIntoView();
+  if (place)
+    transaction
+      .setSelection(TextSelection.create(transaction.doc, place.from, place.to))
+      .scrollIntoView();
   editor.view.dispatch(transaction);
   return { count: places.length, at };
 }

@@ -37,12 +37,20 @@ export function marksExtension(marks: readonly AnsweredMark[]) {
 
 function drawAll(state: EditorState, marks: readonly AnsweredMark[]): DecorationSet {
   const plain = plainText(state.doc.toJSON() as RichDoc);
-  const decorations = marks.flatMap((mark) => (mark.at && isShown(mark) ? [decorate(mark, toDocPosition(plain, mark.at.start), toDocPosition(plain, mark.at.end))] : []));
+  const decorations = marks.flatMap((mark) =>
+    mark.at && isShown(mark)
+      ? [decorate(mark, toDocPosition(plain, mark.at.start), toDocPosition(plain, mark.at.end))]
+      : [],
+  );
   return DecorationSet.create(state.doc, decorations);
 }
 
 /** New looks at the places where the marks stand by now; those no longer shown are taken away. */
-function redrawn(set: DecorationSet, { doc }: Transaction, marks: readonly AnsweredMark[]): DecorationSet {
+function redrawn(
+  set: DecorationSet,
+  { doc }: Transaction,
+  marks: readonly AnsweredMark[],
+): DecorationSet {
   const places = new Map(set.find().map((d) => [(d.spec as { id: string }).id, d]));
   const decorations = marks.flatMap((mark) => {
     const place = places.get(mark.id);
@@ -69,8 +77,28 @@ function decorate(mark: AnsweredMark, from: number, to: number): Decoration {
     return Decoration.widget(from, sign, { ...spec, side: -1, key: `${mark.id}` });
   }
   const settled = mark.request === "done" || mark.request === "settled";
-  const name = mark.kind === "note" ? (settled ? "on-settled" : mark.nature === "request" ? "on-request" : mark.nature === "praise" ? "on-praise" : "on-note") : `on-${mark.kind}`;
-  return Decoration.inline(from, to, { class: `on-words ${name}`, "data-mark": mark.id, ...(mark.kind === "replace" || mark.kind === "transpose" ? { title: `instead: ${mark.replacement}` } : {}) }, { ...spec, inclusiveStart: false, inclusiveEnd: false });
+  const name =
+    mark.kind === "note"
+      ? settled
+        ? "on-settled"
+        : mark.nature === "request"
+          ? "on-request"
+          : mark.nature === "praise"
+            ? "on-praise"
+            : "on-note"
+      : `on-${mark.kind}`;
+  return Decoration.inline(
+    from,
+    to,
+    {
+      class: `on-words ${name}`,
+      "data-mark": mark.id,
+      ...(mark.kind === "replace" || mark.kind === "transpose"
+        ? { title: `instead: ${mark.replacement}` }
+        : {}),
+    },
+    { ...spec, inclusiveStart: false, inclusiveEnd: false },
+  );
 }
 
 /**
@@ -78,10 +106,17 @@ function decorate(mark: AnsweredMark, from: number, to: number): Decoration {
  * itself is the core's, so that the page and the record agree on what "accepted" makes of a text.
  */
 export function acceptTransaction(state: EditorState, mark: AnsweredMark): Transaction | null {
-  const place = marksKey.getState(state)?.find(undefined, undefined, (spec) => spec.id === mark.id)[0];
+  const place = marksKey
+    .getState(state)
+    ?.find(undefined, undefined, (spec) => spec.id === mark.id)[0];
   if (!place || (mark.kind !== "insert" && place.from === place.to)) return null;
   const plain = plainText(state.doc.toJSON() as RichDoc);
-  const edit = { kind: mark.kind as "insert" | "delete" | "replace", replacement: mark.replacement, start: toOffset(plain, place.from), end: toOffset(plain, place.to) };
+  const edit = {
+    kind: mark.kind as "insert" | "delete" | "replace",
+    replacement: mark.replacement,
+    start: toOffset(plain, place.from),
+    end: toOffset(plain, place.to),
+  };
   const { from, to, insert } = changeOf(plain.text, edit);
   const [first, last] = [toDocPosition(plain, from), toDocPosition(plain, to)];
   return insert === "" ? state.tr.delete(first, last) : state.tr.insertText(insert, first, last);

@@ -7,6 +7,22 @@ export const PictureNode = Node.create({
   atom: true,
   draggable: true,
   addAttributes: () => ({ upload: { default: "" }, alt: { default: "" } }),
-  parseHTML: () => [{ tag: "img[data-upload]", getAttrs: (element) => ({ upload: element.getAttribute("data-upload"), alt: element.getAttribute("alt") ?? "" }) }],
-  renderHTML: ({ node }) => ["img", { "data-upload": node.attrs.upload as string, src: `/api/uploads/${node.attrs.upload as string}`, alt: node.attrs.alt as string, class: "my-3 max-h-96 w-auto max-w-full" }],
+  parseHTML: () => [
+    {
+      tag: "img[data-upload]",
+      getAttrs: (element) => ({
+        upload: element.getAttribute("data-upload"),
+        alt: element.getAttribute("alt") ?? "",
+      }),
+    },
+  ],
+  renderHTML: ({ node }) => [
+    "img",
+    {
+      "data-upload": node.attrs.upload as string,
+      src: `/api/uploads/${node.attrs.upload as string}`,
+      alt: node.attrs.alt as string,
+      class: "my-3 max-h-96 w-auto max-w-full",
+    },
+  ],
 });

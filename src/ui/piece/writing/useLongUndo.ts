@@ -57,14 +57,21 @@ export function useLongUndo(editor: Editor | null, pieceId: string) {
     },
     [editor],
   );
-  const undo = useCallback(() => (editor?.can().undo() ? editor.commands.undo() : step(earlier, later)), [editor, step]);
-  const redo = useCallback(() => (later.current.length > 0 ? step(later, earlier) : (editor?.commands.redo() ?? false)), [editor, step]);
+  const undo = useCallback(
+    () => (editor?.can().undo() ? editor.commands.undo() : step(earlier, later)),
+    [editor, step],
+  );
+  const redo = useCallback(
+    () => (later.current.length > 0 ? step(later, earlier) : (editor?.commands.redo() ?? false)),
+    [editor, step],
+  );
 
   useEffect(() => {
     if (!editor) return;
     const dom = editor.view.dom;
     const listen = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.altKey || event.key.toLowerCase() !== "z") return;
+      if (!(event.ctrlKey || event.metaKey) || event.altKey || event.key.toLowerCase() !== "z")
+        return;
       if (event.shiftKey ? later.current.length > 0 : !editor.can().undo()) {
         event.preventDefault();
         event.stopPropagation();

@@ -5,7 +5,11 @@ import { ByQuestion } from "@/ui/desk/across/ByQuestion";
 
 export const metadata = { title: "By question" };
 
-export default async function AnswersPage({ searchParams }: { searchParams: Promise<{ handOut?: string }> }) {
+export default async function AnswersPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ handOut?: string }>;
+}) {
   const call = await pageCall("teacher");
   const { handOut } = await searchParams;
   if (!isId(handOut)) notFound();

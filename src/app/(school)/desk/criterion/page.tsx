@@ -5,7 +5,11 @@ import { ByCriterion } from "@/ui/desk/across/ByCriterion";
 
 export const metadata = { title: "By criterion" };
 
-export default async function CriterionPage({ searchParams }: { searchParams: Promise<{ handOut?: string; criterion?: string }> }) {
+export default async function CriterionPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ handOut?: string; criterion?: string }>;
+}) {
   const call = await pageCall("teacher");
   const { handOut, criterion } = await searchParams;
   if (!isId(handOut)) notFound();

@@ -12,11 +12,23 @@ import { History } from "@/ui/kit/History";
 
 export const metadata = { title: "Hand-out" };
 
-export default async function HandOutSheetPage({ params, searchParams }: { params: Promise<{ handOutId: string }>; searchParams: Promise<{ changed?: string }> }) {
+export default async function HandOutSheetPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ handOutId: string }>;
+  searchParams: Promise<{ changed?: string }>;
+}) {
   const call = await pageCall("teacher");
   const sheet = await view(handOutSheet(call, idFrom((await params).handOutId)));
-  const [sections, toClass, { changed }] = await Promise.all([sectionList(call), readSectionNotes(call, sheet.id), searchParams]);
-  const unread = toClass.notes.flatMap((note) => note.answers).filter((answer) => answer.state === "waits").length;
+  const [sections, toClass, { changed }] = await Promise.all([
+    sectionList(call),
+    readSectionNotes(call, sheet.id),
+    searchParams,
+  ]);
+  const unread = toClass.notes
+    .flatMap((note) => note.answers)
+    .filter((answer) => answer.state === "waits").length;
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
     <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
@@ -28,7 +40,11 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
       <div className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1>{sheet.title}</h1>
         {waiting > 0 ? (
-          <Link href={`/desk?pile=waiting&handOut=${sheet.id}`} prefetch={false} className="ml-auto border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90">
+          <Link
+            href={`/desk?pile=waiting&handOut=${sheet.id}`}
+            prefetch={false}
+            className="ml-auto border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90"
+          >
             {waiting} to the Desk
           </Link>
         ) : null}
@@ -41,7 +57,12 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
             ["grace", sheet.grace ? `${sheet.grace} min` : "none"],
             ["closes", sheet.closes ?? "never"],
             ["promised back", sheet.promised ?? "no date"],
-            ["counts", [sheet.points ? `${sheet.points} points` : "", sheet.counting, sheet.category ?? ""].filter(Boolean).join(", ") || "words only"],
+            [
+              "counts",
+              [sheet.points ? `${sheet.points} points` : "", sheet.counting, sheet.category ?? ""]
+                .filter(Boolean)
+                .join(", ") || "words only",
+            ],
             ["rounds", sheet.rounds],
           ] as const
         ).map(([name, value]) => (
@@ -65,7 +86,11 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
           <a href="#to-the-class">
             {toClass.notes.length} {toClass.notes.length === 1 ? "word" : "words"} to the class
           </a>
-          {unread > 0 ? <strong className="ml-2 text-ember">▲ {unread === 1 ? "an answer waits" : `${unread} answers wait`} to be read</strong> : null}
+          {unread > 0 ? (
+            <strong className="ml-2 text-ember">
+              ▲ {unread === 1 ? "an answer waits" : `${unread} answers wait`} to be read
+            </strong>
+          ) : null}
         </p>
       ) : null}
       <details className="mb-6 max-w-2xl">
@@ -74,7 +99,13 @@ export default async function HandOutSheetPage({ params, searchParams }: { param
           <RichText doc={sheet.instructions} />
         </div>
       </details>
-      <SheetActs sheet={sheet} sections={sections.filter((s) => s.role === "owner" || s.id === sheet.sectionId).map(({ id, name }) => ({ id, name }))} told={changed && /^(\d{1,4}|nothing)$/.test(changed) ? changed : null} />
+      <SheetActs
+        sheet={sheet}
+        sections={sections
+          .filter((s) => s.role === "owner" || s.id === sheet.sectionId)
+          .map(({ id, name }) => ({ id, name }))}
+        told={changed && /^(\d{1,4}|nothing)$/.test(changed) ? changed : null}
+      />
       <SheetTable sheet={sheet} />
       <Others sheet={sheet} />
       <div id="to-the-class" className="mt-10 max-w-2xl scroll-mt-4">

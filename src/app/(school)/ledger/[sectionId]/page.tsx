@@ -8,14 +8,27 @@ export const metadata = { title: "Ledger" };
 export default async function LedgerPage({ params }: { params: Promise<{ sectionId: string }> }) {
   const call = await pageCall("teacher");
   const sectionId = idFrom((await params).sectionId);
-  const [ledger, sections] = await Promise.all([view(ledgerView(call, sectionId)), sectionList(call)]);
+  const [ledger, sections] = await Promise.all([
+    view(ledgerView(call, sectionId)),
+    sectionList(call),
+  ]);
   return (
     <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
       <div className="mb-5 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1>Ledger</h1>
         <nav aria-label="Sections" className="flex flex-wrap gap-x-4">
           {sections.map((section) => (
-            <Link key={section.id} href={`/ledger/${section.id}`} prefetch={false} aria-current={section.id === sectionId ? "page" : undefined} className={section.id === sectionId ? "font-semibold text-ink underline decoration-tide decoration-2 underline-offset-[0.4em]" : "text-ink no-underline hover:underline"}>
+            <Link
+              key={section.id}
+              href={`/ledger/${section.id}`}
+              prefetch={false}
+              aria-current={section.id === sectionId ? "page" : undefined}
+              className={
+                section.id === sectionId
+                  ? "font-semibold text-ink underline decoration-tide decoration-2 underline-offset-[0.4em]"
+                  : "text-ink no-underline hover:underline"
+              }
+            >
               {section.name}
             </Link>
           ))}

@@ -5,7 +5,12 @@ import { RosterImport } from "@/ui/roster/RosterImport";
 
 export const metadata = { title: "Roster" };
 
-const STATES = { checked: "looked at, not applied", applying: "being applied", applied: "applied", failed: "failed, nothing was changed" } as const;
+const STATES = {
+  checked: "looked at, not applied",
+  applying: "being applied",
+  applied: "applied",
+  failed: "failed, nothing was changed",
+} as const;
 
 export default async function OfficeRosterPage() {
   const runs = await listRuns(await pageCall("office"));
@@ -13,8 +18,9 @@ export default async function OfficeRosterPage() {
     <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
       <OfficeHead title="Roster" />
       <p>
-        Bring in people and classes. What a file would change is shown first; it is applied as a whole or not at all, nobody is ever deleted, and the same file a second time changes nothing.{" "}
-        <a href="/api/roster">Write the roster out</a> as a OneRoster 1.2 CSV package.
+        Bring in people and classes. What a file would change is shown first; it is applied as a
+        whole or not at all, nobody is ever deleted, and the same file a second time changes
+        nothing. <a href="/api/roster">Write the roster out</a> as a OneRoster 1.2 CSV package.
       </p>
       <RosterImport sectionId={null} />
       {runs.length > 0 ? (

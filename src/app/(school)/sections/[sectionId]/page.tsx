@@ -14,19 +14,29 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
       <div className="mb-5 flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1>{section.name}</h1>
         <p className="text-soft">
-          {section.course} · {section.roster.length} students · {section.teachers.map((t) => `${t.name}${t.role === "owner" ? "" : " (co-teacher)"}`).join(", ")}
+          {section.course} · {section.roster.length} students ·{" "}
+          {section.teachers
+            .map((t) => `${t.name}${t.role === "owner" ? "" : " (co-teacher)"}`)
+            .join(", ")}
         </p>
         {section.mayHandOut ? (
           <p className="ml-auto flex gap-4">
             <Link href={`/ledger/${section.id}`}>Ledger</Link>
             <Link href={`/sections/${section.id}/set-up`}>Set up</Link>
-            <Link href={`/hand-out?section=${section.id}`} className="border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90">
+            <Link
+              href={`/hand-out?section=${section.id}`}
+              className="border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90"
+            >
               Hand out
             </Link>
           </p>
         ) : null}
       </div>
-      {section.handOuts.length === 0 && call.who.kind === "teacher" ? <Empty title="Nothing has been handed out to this section yet">{section.mayHandOut ? "Press “Hand out” to begin." : "Its owner hands out."}</Empty> : null}
+      {section.handOuts.length === 0 && call.who.kind === "teacher" ? (
+        <Empty title="Nothing has been handed out to this section yet">
+          {section.mayHandOut ? "Press “Hand out” to begin." : "Its owner hands out."}
+        </Empty>
+      ) : null}
       <MoonBoard view={section} />
       {section.handOuts.length > 0 ? <MoonKey /> : null}
     </div>

@@ -14,7 +14,13 @@ export default async function CommentsPage() {
   return (
     <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <ShelfHead title="Shelf: the comment bank" />
-      <ClipsProvider clips={await clipViews(call, bank.flatMap((c) => c.clipId ?? []))} mostSeconds={OWN_SECONDS}>
+      <ClipsProvider
+        clips={await clipViews(
+          call,
+          bank.flatMap((c) => c.clipId ?? []),
+        )}
+        mostSeconds={OWN_SECONDS}
+      >
         <Bank first={bank} courses={courses} />
       </ClipsProvider>
     </div>

@@ -11,7 +11,9 @@ export default async function FilesPage() {
   return (
     <div className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
       <ShelfHead title="Shelf: files" />
-      {files.length === 0 ? <Empty title="No files yet">What you add to an assignment stands here too.</Empty> : null}
+      {files.length === 0 ? (
+        <Empty title="No files yet">What you add to an assignment stands here too.</Empty>
+      ) : null}
       {files.length > 0 ? (
         <table className="sheet-table">
           <thead>
@@ -30,7 +32,11 @@ export default async function FilesPage() {
                 </th>
                 <td className="text-sm">{saySize(file.size)}</td>
                 <td className="text-sm">{file.when}</td>
-                <td className="text-sm">{file.usedIn === 0 ? "nothing yet" : `${file.usedIn} ${file.usedIn === 1 ? "assignment" : "assignments"}`}</td>
+                <td className="text-sm">
+                  {file.usedIn === 0
+                    ? "nothing yet"
+                    : `${file.usedIn} ${file.usedIn === 1 ? "assignment" : "assignments"}`}
+                </td>
               </tr>
             ))}
           </tbody>

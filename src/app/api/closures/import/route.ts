@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { importClosures } from "@/server/calendar/schoolCalendar";
 import { change } from "@/server/http/serve";
 
-export const POST = change(contract.importClosures, (call, { body }) => importClosures(call, { ...body, chosen: body.chosen ?? null }));
+export const POST = change(contract.importClosures, (call, { body }) =>
+  importClosures(call, { ...body, chosen: body.chosen ?? null }),
+);

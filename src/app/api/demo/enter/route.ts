@@ -8,7 +8,8 @@ import { settings } from "@/server/settings";
 
 export const POST = open(contract.enterDemo, async ({ body, request, now }) => {
   // Outside demo mode this way in does not exist.
-  const entered = settings().mode === "demo" ? await enterDemo(database(), body.personId, now) : null;
+  const entered =
+    settings().mode === "demo" ? await enterDemo(database(), body.personId, now) : null;
   if (!entered) throw new NotFound();
   return signedIn(request, entered);
 });

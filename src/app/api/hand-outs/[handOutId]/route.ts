@@ -3,5 +3,9 @@ import { changeHandOut } from "@/server/handouts/changeHandOut";
 import { deleteHandOut } from "@/server/handouts/withdraw";
 import { change } from "@/server/http/serve";
 
-export const PUT = change(contract.changeHandOut, (call, { params, body, revision }) => changeHandOut(call, params.handOutId!, body as never, revision));
-export const DELETE = change(contract.deleteHandOut, (call, { params }) => deleteHandOut(call, params.handOutId!));
+export const PUT = change(contract.changeHandOut, (call, { params, body, revision }) =>
+  changeHandOut(call, params.handOutId!, body as never, revision),
+);
+export const DELETE = change(contract.deleteHandOut, (call, { params }) =>
+  deleteHandOut(call, params.handOutId!),
+);

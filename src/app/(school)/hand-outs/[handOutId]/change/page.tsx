@@ -10,7 +10,11 @@ import { HandOutPage } from "@/ui/handouts/form/HandOutPage";
 
 export const metadata = { title: "Change a hand-out" };
 
-export default async function ChangeHandOutPage({ params }: { params: Promise<{ handOutId: string }> }) {
+export default async function ChangeHandOutPage({
+  params,
+}: {
+  params: Promise<{ handOutId: string }>;
+}) {
   const call = await pageCall("teacher");
   const handOutId = idFrom((await params).handOutId);
   const sheet = await view(handOutSheet(call, handOutId));
@@ -26,7 +30,23 @@ export default async function ChangeHandOutPage({ params }: { params: Promise<{ 
       </p>
       <h1 className="mt-2 mb-6">Change what was handed out</h1>
       <ClipsProvider clips={clips} mostSeconds={OWN_SECONDS}>
-        <HandOutPage form={form} first={{ work: plan.work, rows: plan.rows, counting: plan.counting }} draft={null} editing={{ handOutId, revision: sheet.revision, alsoIn: sheet.alsoIn.map((o) => o.section), scored: sheet.lines.some((l) => l.score !== null), touched: { students: sheet.lines.length, ownDue: sheet.lines.filter((l) => l.ownDue?.from === "teacher").length, begun: sheet.lines.filter((l) => l.moon.state !== "not_opened").length, handedIn: sheet.lines.filter((l) => l.moon.state === "handed_in").length } }} />
+        <HandOutPage
+          form={form}
+          first={{ work: plan.work, rows: plan.rows, counting: plan.counting }}
+          draft={null}
+          editing={{
+            handOutId,
+            revision: sheet.revision,
+            alsoIn: sheet.alsoIn.map((o) => o.section),
+            scored: sheet.lines.some((l) => l.score !== null),
+            touched: {
+              students: sheet.lines.length,
+              ownDue: sheet.lines.filter((l) => l.ownDue?.from === "teacher").length,
+              begun: sheet.lines.filter((l) => l.moon.state !== "not_opened").length,
+              handedIn: sheet.lines.filter((l) => l.moon.state === "handed_in").length,
+            },
+          }}
+        />
       </ClipsProvider>
     </div>
   );

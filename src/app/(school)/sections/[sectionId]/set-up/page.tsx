@@ -16,7 +16,8 @@ export default async function SetUpPage({ params }: { params: Promise<{ sectionI
       </p>
       <h1 className="mt-2">Set up {setUp.name}</h1>
       <p className="mb-6 text-soft">
-        {setUp.course}, {setUp.term.name} term ({sayDate(setUp.term.startsOn)} to {sayDate(setUp.term.endsOn)})
+        {setUp.course}, {setUp.term.name} term ({sayDate(setUp.term.startsOn)} to{" "}
+        {sayDate(setUp.term.endsOn)})
       </p>
       <SetUp view={setUp} />
     </div>

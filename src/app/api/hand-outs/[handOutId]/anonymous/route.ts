@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { setAnonymous } from "@/server/desk/flag";
 import { change } from "@/server/http/serve";
 
-export const PUT = change(contract.setAnonymous, (call, { params, body }) => setAnonymous(call, params.handOutId!, body));
+export const PUT = change(contract.setAnonymous, (call, { params, body }) =>
+  setAnonymous(call, params.handOutId!, body),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { acrossCriterion } from "@/server/desk/across";
 import { read } from "@/server/http/serve";
 
-export const GET = read(contract.acrossCriterion, (call, { params, query }) => acrossCriterion(call, params.handOutId!, query.criterion ?? null));
+export const GET = read(contract.acrossCriterion, (call, { params, query }) =>
+  acrossCriterion(call, params.handOutId!, query.criterion ?? null),
+);

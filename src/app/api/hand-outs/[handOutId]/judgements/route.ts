@@ -2,5 +2,9 @@ import { contract } from "@/core/api/contract";
 import { acrossQuestions, judgeAll } from "@/server/desk/judgements";
 import { change, read } from "@/server/http/serve";
 
-export const GET = read(contract.acrossQuestions, (call, { params }) => acrossQuestions(call, params.handOutId!));
-export const PUT = change(contract.judgeAll, (call, { params, body }) => judgeAll(call, params.handOutId!, body));
+export const GET = read(contract.acrossQuestions, (call, { params }) =>
+  acrossQuestions(call, params.handOutId!),
+);
+export const PUT = change(contract.judgeAll, (call, { params, body }) =>
+  judgeAll(call, params.handOutId!, body),
+);

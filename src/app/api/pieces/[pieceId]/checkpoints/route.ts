@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { change } from "@/server/http/serve";
 import { sendCheckpoint } from "@/server/pieces/checkpoints";
 
-export const POST = change(contract.sendCheckpoint, (call, { params, body, revision }) => sendCheckpoint(call, params.pieceId!, body as never, revision));
+export const POST = change(contract.sendCheckpoint, (call, { params, body, revision }) =>
+  sendCheckpoint(call, params.pieceId!, body as never, revision),
+);

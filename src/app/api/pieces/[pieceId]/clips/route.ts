@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { change } from "@/server/http/serve";
 import { addPieceClip } from "@/server/speech/clips";
 
-export const POST = change(contract.addPieceClip, (call, { params, file }) => addPieceClip(call, params.pieceId!, file));
+export const POST = change(contract.addPieceClip, (call, { params, file }) =>
+  addPieceClip(call, params.pieceId!, file),
+);

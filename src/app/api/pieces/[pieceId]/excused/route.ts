@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { setExcused } from "@/server/desk/flag";
 import { change } from "@/server/http/serve";
 
-export const PUT = change(contract.excuse, (call, { params, body }) => setExcused(call, params.pieceId!, body));
+export const PUT = change(contract.excuse, (call, { params, body }) =>
+  setExcused(call, params.pieceId!, body),
+);

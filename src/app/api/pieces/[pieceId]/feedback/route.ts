@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { saveFeedback } from "@/server/feedback/draft";
 import { change } from "@/server/http/serve";
 
-export const PUT = change(contract.saveFeedback, (call, { params, body, revision }) => saveFeedback(call, params.pieceId!, body as never, revision));
+export const PUT = change(contract.saveFeedback, (call, { params, body, revision }) =>
+  saveFeedback(call, params.pieceId!, body as never, revision),
+);

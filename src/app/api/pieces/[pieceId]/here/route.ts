@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { here } from "@/server/desk/here";
 import { change } from "@/server/http/serve";
 
-export const POST = change(contract.here, (call, { params, body }) => here(call, params.pieceId!, body));
+export const POST = change(contract.here, (call, { params, body }) =>
+  here(call, params.pieceId!, body),
+);

@@ -6,4 +6,6 @@ import { orderItems } from "@/server/items/items";
 
 export const GET = read(contract.items, (call, { params }) => listItems(call, params.pieceId!));
 export const POST = addItemOrDrop;
-export const PUT = change(contract.orderItems, (call, { params, body }) => orderItems(call, params.pieceId!, body.ids));
+export const PUT = change(contract.orderItems, (call, { params, body }) =>
+  orderItems(call, params.pieceId!, body.ids),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { judgeOne } from "@/server/desk/judgements";
 import { change } from "@/server/http/serve";
 
-export const PUT = change(contract.judgeOne, (call, { params, body }) => judgeOne(call, params.pieceId!, body));
+export const PUT = change(contract.judgeOne, (call, { params, body }) =>
+  judgeOne(call, params.pieceId!, body),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { addMark } from "@/server/feedback/draft";
 import { change } from "@/server/http/serve";
 
-export const POST = change(contract.addMark, (call, { params, body }) => addMark(call, params.pieceId!, body));
+export const POST = change(contract.addMark, (call, { params, body }) =>
+  addMark(call, params.pieceId!, body),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { addPrivateNote } from "@/server/desk/privateNotes";
 import { change } from "@/server/http/serve";
 
-export const POST = change(contract.addPrivateNote, (call, { params, body }) => addPrivateNote(call, params.pieceId!, body));
+export const POST = change(contract.addPrivateNote, (call, { params, body }) =>
+  addPrivateNote(call, params.pieceId!, body),
+);

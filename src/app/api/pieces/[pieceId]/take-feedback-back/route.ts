@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { takeFeedbackBack } from "@/server/feedback/handBack";
 import { change } from "@/server/http/serve";
 
-export const POST = change(contract.takeFeedbackBack, (call, { params }) => takeFeedbackBack(call, params.pieceId!));
+export const POST = change(contract.takeFeedbackBack, (call, { params }) =>
+  takeFeedbackBack(call, params.pieceId!),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { change } from "@/server/http/serve";
 import { answerToClass } from "@/server/sectionNotes/sectionNotes";
 
-export const POST = change(contract.answerToClass, (call, { params, body }) => answerToClass(call, params.sectionNoteId!, body));
+export const POST = change(contract.answerToClass, (call, { params, body }) =>
+  answerToClass(call, params.sectionNoteId!, body),
+);

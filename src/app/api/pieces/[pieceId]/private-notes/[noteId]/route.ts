@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { deletePrivateNote } from "@/server/desk/privateNotes";
 import { change } from "@/server/http/serve";
 
-export const DELETE = change(contract.deletePrivateNote, (call, { params }) => deletePrivateNote(call, params.pieceId!, params.noteId!));
+export const DELETE = change(contract.deletePrivateNote, (call, { params }) =>
+  deletePrivateNote(call, params.pieceId!, params.noteId!),
+);

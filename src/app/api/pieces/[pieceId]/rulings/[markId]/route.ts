@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { rule } from "@/server/feedback/rule";
 import { change } from "@/server/http/serve";
 
-export const PUT = change(contract.rule, (call, { params, body }) => rule(call, params.pieceId!, params.markId!, body.ruling));
+export const PUT = change(contract.rule, (call, { params, body }) =>
+  rule(call, params.pieceId!, params.markId!, body.ruling),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { versionShown } from "@/server/desk/versions";
 import { read } from "@/server/http/serve";
 
-export const GET = read(contract.deskVersion, (call, { params }) => versionShown(call, params.pieceId!, params.versionId!));
+export const GET = read(contract.deskVersion, (call, { params }) =>
+  versionShown(call, params.pieceId!, params.versionId!),
+);

@@ -2,4 +2,6 @@ import { contract } from "@/core/api/contract";
 import { change } from "@/server/http/serve";
 import { restoreItem } from "@/server/items/items";
 
-export const POST = change(contract.restoreItem, (call, { params }) => restoreItem(call, params.pieceId!, params.itemId!));
+export const POST = change(contract.restoreItem, (call, { params }) =>
+  restoreItem(call, params.pieceId!, params.itemId!),
+);
