@@ -1,6 +1,6 @@
 import { uuidv7 } from "uuidv7";
 import { emptyPlan, type Plan } from "../../src/core/handouts/plan";
-import { writeOneRoster } from "../../src/core/roster/oneRoster";
+import { writeOneRoster } from "@/core/roster/writeOneRoster";
 import type { Roster } from "../../src/core/roster/roster";
 import type { Call, Person } from "../../src/server/call";
 import type { Sql } from "../../src/server/db/connection";

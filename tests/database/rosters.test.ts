@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { zipSync, strToU8 } from "fflate";
-import { readOneRoster, writeOneRoster } from "../../src/core/roster/oneRoster";
+import { readOneRoster } from "../../src/core/roster/oneRoster";
+import { writeOneRoster } from "@/core/roster/writeOneRoster";
 import type { Roster } from "../../src/core/roster/roster";
 import { NotFound, Refused } from "../../src/core/refusals";
 import type { Endpoint } from "../../src/core/api/endpoint";

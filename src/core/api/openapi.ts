@@ -61,88 +61,94 @@ export function openApiDocument(version: string): Json {
   };
 }
 
-function operation(operationId: string, entry: Endpoint): Json {
-  const headers = [
-    ...(entry.once
-      ? [
-          {
-            name: "Idempotency-Key",
-            in: "header",
-            required: true,
-            schema: { type: "string", minLength: 8, maxLength: 200 },
-          },
-        ]
-      : []),
-    ...(entry.ifMatch
-      ? [
-          {
-            name: "If-Match",
-            in: "header",
-            required: true,
-            schema: { type: "string", description: 'The revision in quotes, e.g. "3"' },
-          },
-        ]
-      : []),
-  ];
-  const parameters = parametersOf(entry.path).map((name) => ({
+const headerOf = (name: string, schema: Json): Json => ({
+  name,
+  in: "header",
+  required: true,
+  schema,
+});
+
+function parametersFor(entry: Endpoint): Json[] {
+  const inPath = parametersOf(entry.path).map((name) => ({
     name,
     in: "path",
     required: true,
     schema: { type: "string", format: "uuid" },
   }));
-  for (const [name, description] of Object.entries(entry.query ?? {}))
-    headers.push({
-      name,
-      in: "query",
-      required: false,
-      description,
-      schema: { type: "string" },
-    } as never);
+  const once = { type: "string", minLength: 8, maxLength: 200 };
+  const revision = { type: "string", description: 'The revision in quotes, e.g. "3"' };
+  const inQuery = Object.entries(entry.query ?? {}).map(([name, description]) => ({
+    name,
+    in: "query",
+    required: false,
+    description,
+    schema: { type: "string" },
+  }));
+  return [
+    ...inPath,
+    ...(entry.once ? [headerOf("Idempotency-Key", once)] : []),
+    ...(entry.ifMatch ? [headerOf("If-Match", revision)] : []),
+    ...inQuery,
+  ];
+}
+
+function requestBodyOf({ body, bytes }: Endpoint): Json {
+  if (bytes)
+    return {
+      requestBody: {
+        required: true,
+        description: `At most ${bytes} bytes; the file's name is in X-File-Name`,
+        content: {
+          "application/octet-stream": { schema: { type: "string", format: "binary" } },
+        },
+      },
+    };
+  if (!body) return {};
+  const content = { "application/json": { schema: bodySchema(body) } };
+  return { requestBody: { required: true, content } };
+}
+
+/** What can go wrong with a call, by what it is. */
+function problemsOf(entry: Endpoint): Json {
+  const signedIn = {
+    401: problem("Not signed in"),
+    404: problem("Not there, or not yours"),
+  };
+  const changes = {
+    403: problem("The request came from another site"),
+    409: problem("A rule said no; the detail says which"),
+  };
+  const revised = {
+    412: problem("Someone else changed it first"),
+    428: problem("If-Match is missing"),
+  };
+  const withBody = {
+    413: problem("Too large"),
+    422: problem("A field does not hold what it should"),
+  };
+  return {
+    ...(entry.for === "signed-in" ? signedIn : {}),
+    ...(entry.method !== "GET" ? changes : {}),
+    ...(entry.ifMatch ? revised : {}),
+    ...(entry.body || entry.bytes ? withBody : {}),
+    503: problem("The database cannot be reached; nothing was changed"),
+  };
+}
+
+function operation(operationId: string, entry: Endpoint): Json {
+  const parameters = parametersFor(entry);
   return {
     operationId,
     summary: entry.summary,
     security: entry.for === "anyone" ? [] : [{ session: [] }],
-    ...(parameters.length || headers.length ? { parameters: [...parameters, ...headers] } : {}),
-    ...(entry.body
-      ? {
-          requestBody: {
-            required: true,
-            content: { "application/json": { schema: bodySchema(entry.body) } },
-          },
-        }
-      : {}),
-    ...(entry.bytes
-      ? {
-          requestBody: {
-            required: true,
-            description: `At most ${entry.bytes} bytes; the file's name is in X-File-Name`,
-            content: {
-              "application/octet-stream": { schema: { type: "string", format: "binary" } },
-            },
-          },
-        }
-      : {}),
+    ...(parameters.length > 0 ? { parameters } : {}),
+    ...requestBodyOf(entry),
     responses: {
       200: {
         description: "Done",
         content: { [entry.gives ?? "application/json"]: { schema: {} } },
       },
-      ...(entry.for === "signed-in"
-        ? { 401: problem("Not signed in"), 404: problem("Not there, or not yours") }
-        : {}),
-      ...(entry.method !== "GET"
-        ? {
-            403: problem("The request came from another site"),
-            409: problem("A rule said no; the detail says which"),
-          }
-        : {}),
-      ...(entry.ifMatch
-        ? { 412: problem("Someone else changed it first"), 428: problem("If-Match is missing") }
-        : {}),
-      ...(entry.body || entry.bytes
-        ? { 413: problem("Too large"), 422: problem("A field does not hold what it should") }
-        : {}),
-      503: problem("The database cannot be reached; nothing was changed"),
+      ...problemsOf(entry),
     },
   };
 }
@@ -151,11 +157,7 @@ function bodySchema(schema: ObjectSchema<AnyObject>): unknown {
   const written = convertSchema(schema as never) as { properties?: Record<string, Json> };
   const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [
     name,
-    isAnything(property)
-      ? name === "doc"
-        ? { $ref: "#/components/schemas/RichDoc" }
-        : { description: "Read by the use-case itself" }
-      : property,
+    isAnything(property) ? readElsewhere(name) : property,
   ]);
   return {
     ...written,
@@ -169,3 +171,9 @@ function bodySchema(schema: ObjectSchema<AnyObject>): unknown {
 function isAnything({ type }: Json): boolean {
   return Array.isArray(type) && type.length === 0;
 }
+
+/** A field that the schema lets through as it is: a document, or what its use-case reads. */
+const readElsewhere = (name: string): Json =>
+  name === "doc"
+    ? { $ref: "#/components/schemas/RichDoc" }
+    : { description: "Read by the use-case itself" };

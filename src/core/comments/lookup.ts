@@ -94,7 +94,10 @@ function rankOf(
 }
 
 /** How many slips a word of this length is forgiven. */
-const allowed = (word: string) => (word.length < 4 ? 0 : word.length < 8 ? 1 : 2);
+function allowed({ length }: string): number {
+  if (length < 4) return 0;
+  return length < 8 ? 1 : 2;
+}
 
 /**
  * Slips between what was typed and the beginning of a word: letters wrong, missing, too many, or two
@@ -110,17 +113,8 @@ export function slipsBetween(typed: string, word: string, most: number): number 
   let before: number[] = [];
   let last = Array.from({ length: own.length + 1 }, (_, n) => n);
   for (let i = 1; i <= typed.length; i += 1) {
-    const row = [i];
-    let least = i;
-    for (let j = 1; j <= own.length; j += 1) {
-      const same = typed[i - 1] === own[j - 1];
-      let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1));
-      if (i > 1 && j > 1 && typed[i - 1] === own[j - 2] && typed[i - 2] === own[j - 1])
-        cost = Math.min(cost, before[j - 2]! + 1);
-      row.push(cost);
-      least = Math.min(least, cost);
-    }
-    if (least > most) return Infinity;
+    const row = slipRow({ typed, own, i, last, before });
+    if (Math.min(...row) > most) return Infinity;
     before = last;
     last = row;
   }
@@ -157,4 +151,19 @@ export function faultInShorthand(shorthand: string): string | null {
   return /^[\p{L}\p{N}][\p{L}\p{N}._-]{0,23}$/u.test(shorthand)
     ? null
     : "A shorthand is up to 24 letters, digits, dots or dashes, without spaces.";
+}
+
+type SlipRow = { typed: string; own: string; i: number; last: number[]; before: number[] };
+
+/** One row of the table of distances: the first `i` letters typed against each beginning of the word. */
+function slipRow({ typed, own, i, last, before }: SlipRow): number[] {
+  const row = [i];
+  for (let j = 1; j <= own.length; j += 1) {
+    const same = typed[i - 1] === own[j - 1];
+    let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1));
+    const exchanged = i > 1 && j > 1 && typed[i - 1] === own[j - 2] && typed[i - 2] === own[j - 1];
+    if (exchanged) cost = Math.min(cost, before[j - 2]! + 1);
+    row.push(cost);
+  }
+  return row;
 }

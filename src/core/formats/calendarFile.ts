@@ -52,7 +52,7 @@ export function readCalendarFile(
   if (!roots.some((root) => root.name === "vcalendar"))
     return fault("This is not a calendar file: it does not begin with BEGIN:VCALENDAR.");
   const file: CalendarFile = { entries: [], faults: [], notes: [] };
-  for (const root of roots) readEvents(root, window, zone, file);
+  for (const root of roots) readEvents(root, { window, zone, file });
   file.entries.sort((a, b) => a.startsOn.localeCompare(b.startsOn) || a.name.localeCompare(b.name));
   if (count === 0) file.notes.push("There is no event in this file.");
   return file;
@@ -60,46 +60,42 @@ export function readCalendarFile(
 
 const fault = (words: string): CalendarFile => ({ entries: [], faults: [words], notes: [] });
 
-function readEvents(
-  root: ICAL.Component,
-  window: { from: Day; to: Day },
-  zone: string,
-  file: CalendarFile,
-): void {
-  for (const part of root.getAllSubcomponents("vtimezone")) ICAL.TimezoneService.register(part);
+type Reading = { window: { from: Day; to: Day }; zone: string; file: CalendarFile };
+
+function readEvents(root: ICAL.Component, reading: Reading): void {
+  const zones = root.getAllSubcomponents("vtimezone");
+  for (const part of zones) ICAL.TimezoneService.register(part);
   const events = root
     .getAllSubcomponents("vevent")
     .map((part) => ({ part, event: new ICAL.Event(part) }));
-  const changed = events.filter(({ event }) => event.isRecurrenceException());
-  for (const { part, event } of events.filter(({ event: e }) => !e.isRecurrenceException())) {
+  const changed = events.flatMap(({ event }) => (event.isRecurrenceException() ? [event] : []));
+  for (const { part, event } of events) {
+    if (event.isRecurrenceException()) continue;
     try {
-      if (String(part.getFirstPropertyValue("status")).toUpperCase() === "CANCELLED") continue;
-      const uid = event.uid || `${event.summary} ${event.startDate?.toString()}`;
-      if (!event.startDate) throw new Error("it has no DTSTART");
-      for (const other of changed)
-        if (other.event.uid === event.uid) event.relateException(other.event);
-      if (event.isRecurring()) expand(event, uid, window, zone, file);
-      else
-        add(
-          entryOf(
-            uid,
-            event.summary,
-            event.startDate,
-            ends(part) ? event.endDate : null,
-            zone,
-            false,
-          ),
-          window,
-          file,
-        );
+      readEvent(part, event, changed, reading);
     } catch (error) {
-      file.faults.push(
+      reading.file.faults.push(
         `“${(event.summary ?? event.uid ?? "an event").slice(0, 80)}” cannot be read: ${(error as Error).message.slice(0, 120)}.`,
       );
     }
   }
-  for (const part of root.getAllSubcomponents("vtimezone"))
-    ICAL.TimezoneService.remove(String(part.getFirstPropertyValue("tzid")));
+  for (const part of zones) ICAL.TimezoneService.remove(String(part.getFirstPropertyValue("tzid")));
+}
+
+function readEvent(
+  part: ICAL.Component,
+  event: ICAL.Event,
+  changed: readonly ICAL.Event[],
+  reading: Reading,
+): void {
+  if (String(part.getFirstPropertyValue("status")).toUpperCase() === "CANCELLED") return;
+  const uid = event.uid || `${event.summary} ${event.startDate?.toString()}`;
+  if (!event.startDate) throw new Error("it has no DTSTART");
+  for (const other of changed) if (other.uid === event.uid) event.relateException(other);
+  if (event.isRecurring()) return expand(event, uid, reading);
+  const end = ends(part) ? event.endDate : null;
+  const times = { start: event.startDate, end, recurring: false };
+  add(entryOf(uid, event.summary, times, reading.zone), reading);
 }
 
 const ends = (part: ICAL.Component) => part.hasProperty("dtend") || part.hasProperty("duration");
@@ -107,28 +103,18 @@ const ends = (part: ICAL.Component) => part.hasProperty("dtend") || part.hasProp
 /** Steps beyond which a rule is given up: one that repeats every second would otherwise never reach the window. */
 const MOST_STEPS = 20_000;
 
-function expand(
-  event: ICAL.Event,
-  uid: string,
-  window: { from: Day; to: Day },
-  zone: string,
-  file: CalendarFile,
-): void {
+function expand(event: ICAL.Event, uid: string, reading: Reading): void {
+  const { window, zone, file } = reading;
   const iterator = event.iterator();
   for (let step = 0; step < MOST_STEPS; step += 1) {
     const next = iterator.next();
     if (!next) return;
     const { item, startDate, endDate } = event.getOccurrenceDetails(next);
-    const entry = entryOf(
-      `${uid} ${next.toString()}`,
-      item.summary,
-      startDate,
-      ends(item.component) ? endDate : null,
-      zone,
-      true,
-    );
+    const end = ends(item.component) ? endDate : null;
+    const times = { start: startDate, end, recurring: true };
+    const entry = entryOf(`${uid} ${next.toString()}`, item.summary, times, zone);
     if (dayFrom(next, zone) > addDays(window.to, 1)) return;
-    add(entry, window, file);
+    add(entry, reading);
     if (file.entries.length >= CALENDAR_LIMITS.entries) {
       file.notes.push(
         `Only the first ${CALENDAR_LIMITS.entries.toLocaleString("en")} days were read.`,
@@ -139,28 +125,27 @@ function expand(
   file.notes.push(`“${event.summary}” repeats too often to be followed to the end.`);
 }
 
-function add(entry: CalendarEntry, window: { from: Day; to: Day }, file: CalendarFile): void {
+function add(entry: CalendarEntry, { window, file }: Reading): void {
   if (entry.endsOn >= window.from && entry.startsOn <= window.to) file.entries.push(entry);
 }
+
+/** The last day of what ends then: exclusive for all-day events; what ends at midnight does not touch the next day. */
+function lastDay(start: ICAL.Time, end: ICAL.Time, zone: string): Day {
+  if (end.isDate) return addDays(dayFrom(end, zone), -1);
+  const instant = Math.max(instantOf(start, zone).getTime(), instantOf(end, zone).getTime() - 1);
+  return dayOf(new Date(instant), zone);
+}
+
+type Times = { start: ICAL.Time; end: ICAL.Time | null; recurring: boolean };
 
 function entryOf(
   key: string,
   summary: string | null,
-  start: ICAL.Time,
-  end: ICAL.Time | null,
+  { start, end, recurring }: Times,
   zone: string,
-  recurring: boolean,
 ): CalendarEntry {
   const startsOn = dayFrom(start, zone);
-  // Exclusive for all-day events; for a time of day, an event that ends at midnight does not touch the next day.
-  const last = end
-    ? end.isDate
-      ? addDays(dayFrom(end, zone), -1)
-      : dayOf(
-          new Date(Math.max(instantOf(start, zone).getTime(), instantOf(end, zone).getTime() - 1)),
-          zone,
-        )
-    : startsOn;
+  const last = end ? lastDay(start, end, zone) : startsOn;
   return {
     key: key.slice(0, 300),
     name: (summary ?? "").trim().slice(0, 120) || "(no name)",

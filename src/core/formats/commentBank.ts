@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { nearlySame } from "../comments/alike";
 import { faultInShorthand, fold } from "../comments/lookup";
-import { SIGNED_POINTS } from "../marks/points";
+import { SIGNED_POINTS } from "../marks/signedPoints";
 import { MARK_KINDS, NATURES, type MarkKind, type Nature } from "../marks/mark";
 
 /** A comment as it goes out of a bank and comes into one. */
@@ -159,41 +159,10 @@ function collect(rows: readonly { line: number; raw: Record<string, unknown> }[]
       });
       break;
     }
-    const said = (value: unknown) =>
-      typeof value === "string" || typeof value === "number" ? String(value).trim() : "";
-    const text = said(raw.text);
-    const shorthand = said(raw.shorthand).replace(/^;/, "");
-    const nature = said(raw.nature).toLowerCase() || "remark";
-    const kind = said(raw.kind).toLowerCase() || "note";
-    const points = said(raw.points);
-    const why =
-      text === ""
-        ? "It has no text."
-        : text.length > BANK_LIMITS.text
-          ? `It is longer than ${BANK_LIMITS.text} characters.`
-          : (faultInShorthand(shorthand) ??
-            (NATURES.includes(nature as Nature)
-              ? null
-              : `“${nature}” is not remark, request or praise.`) ??
-            ((COMMENT_KINDS as readonly string[]).includes(kind)
-              ? null
-              : `“${kind}” is not a kind of mark.`) ??
-            (points === "" || SIGNED_POINTS.test(points)
-              ? null
-              : `“${points}” is not a number of points.`));
+    const entry = entryOf(raw);
+    const why = faultOf(entry);
     if (why) faults.push({ line, why });
-    else
-      entries.push({
-        text,
-        shorthand,
-        nature: nature as Nature,
-        kind: kind as MarkKind,
-        folder: cleanFolder(said(raw.folder)),
-        tags: readTags(raw.tags),
-        replacement: said(raw.replacement),
-        criterion: said(raw.criterion),
-        points,
-      });
+    else entries.push(entry);
   }
   return { entries, faults };
 }
@@ -210,11 +179,8 @@ export function cleanFolder(path: string): string {
 }
 
 export function readTags(input: unknown): string[] {
-  const list = Array.isArray(input)
-    ? input.map(String)
-    : typeof input === "string"
-      ? input.split(",")
-      : [];
+  const written = typeof input === "string" ? input.split(",") : [];
+  const list = Array.isArray(input) ? input.map(String) : written;
   return [
     ...new Set(list.map((t) => t.trim().replace(/^#/, "").slice(0, 30)).filter(Boolean)),
   ].slice(0, 12);
@@ -247,8 +213,43 @@ export function mergeBank(
     return {
       entry,
       like: same ?? (near ? { id: near.id, text: near.text } : null),
-      state: same ? "the same" : near ? "nearly the same" : "new",
+      state: stateOf(same, near),
       shorthandTaken,
     };
   });
+}
+
+/** What a row says, before anybody has asked whether a bank can hold it. */
+function entryOf(raw: Record<string, unknown>): BankEntry {
+  const said = (value: unknown) =>
+    typeof value === "string" || typeof value === "number" ? String(value).trim() : "";
+  return {
+    text: said(raw.text),
+    shorthand: said(raw.shorthand).replace(/^;/, ""),
+    nature: (said(raw.nature).toLowerCase() || "remark") as Nature,
+    kind: (said(raw.kind).toLowerCase() || "note") as MarkKind,
+    folder: cleanFolder(said(raw.folder)),
+    tags: readTags(raw.tags),
+    replacement: said(raw.replacement),
+    criterion: said(raw.criterion),
+    points: said(raw.points),
+  };
+}
+
+/** Why a bank cannot hold it; null when it can. */
+function faultOf({ text, shorthand, nature, kind, points }: BankEntry): string | null {
+  if (text === "") return "It has no text.";
+  if (text.length > BANK_LIMITS.text) return `It is longer than ${BANK_LIMITS.text} characters.`;
+  const inShorthand = faultInShorthand(shorthand);
+  if (inShorthand) return inShorthand;
+  if (!NATURES.includes(nature)) return `“${nature}” is not remark, request or praise.`;
+  if (!(COMMENT_KINDS as readonly string[]).includes(kind))
+    return `“${kind}” is not a kind of mark.`;
+  if (points !== "" && !SIGNED_POINTS.test(points)) return `“${points}” is not a number of points.`;
+  return null;
+}
+
+function stateOf(same: unknown, near: unknown): Merged["state"] {
+  if (same) return "the same";
+  return near ? "nearly the same" : "new";
 }

@@ -97,67 +97,53 @@ const holdsBlock = (node: Element): boolean =>
 
 function blockOf(node: Element, marks: Mark[], depth: number, budget: Budget): Block[] {
   if (!spend(budget)) return [];
-  const inner = () => blocksOf(node.children, marks, depth, budget);
-  const heading = /^h([1-6])$/.exec(node.name);
-  if (heading) {
-    const content = trimmed(node.children.flatMap((child) => inlinesOf(child, marks, budget)));
-    return content.length
-      ? [
-          {
-            type: "heading",
-            attrs: { level: Math.min(3, Number(heading[1])) as 1 | 2 | 3 },
-            content,
-          },
-        ]
-      : [];
-  }
+  if (/^h[1-6]$/.test(node.name)) return headingOf(node, marks, budget);
   // Deeper than a document can be: the words stay, the nesting goes.
-  if (depth > LIMITS.depth - 6) return inner();
-  const deeper = (child: Element) => blocksOf(child.children, marks, depth + 2, budget);
+  if (depth > LIMITS.depth - 6) return blocksOf(node.children, marks, depth, budget);
   switch (node.name) {
     case "ul":
-    case "ol": {
-      const items = node.children.filter(isElement).flatMap((child): Block[] => {
-        const content =
-          child.name === "li" ? deeper(child) : blockOf(child, marks, depth + 2, budget);
-        return content.length && spend(budget) ? [{ type: "listItem", content }] : [];
-      });
-      if (items.length === 0) return [];
-      return [
-        node.name === "ul"
-          ? { type: "bulletList", content: items }
-          : {
-              type: "orderedList",
-              attrs: { start: Math.min(9999, Math.max(1, Number(node.attribs.start) || 1)) },
-              content: items,
-            },
-      ];
-    }
+    case "ol":
+      return listOf(node, marks, depth, budget);
     case "table":
       return tableOf(node, marks, depth, budget);
     case "blockquote": {
-      const content = deeper(node);
+      const content = blocksOf(node.children, marks, depth + 2, budget);
       return content.length ? [{ type: "blockquote", content }] : [];
     }
     case "hr":
       return [{ type: "horizontalRule" }];
     default:
-      return inner();
+      return blocksOf(node.children, marks, depth, budget);
   }
+}
+
+function headingOf(node: Element, marks: Mark[], budget: Budget): Block[] {
+  const content = trimmed(node.children.flatMap((child) => inlinesOf(child, marks, budget)));
+  const level = Math.min(3, Number(node.name.slice(1))) as 1 | 2 | 3;
+  return content.length ? [{ type: "heading", attrs: { level }, content }] : [];
+}
+
+function listOf(node: Element, marks: Mark[], depth: number, budget: Budget): Block[] {
+  const items = node.children.filter(isElement).flatMap((child): Block[] => {
+    const content =
+      child.name === "li"
+        ? blocksOf(child.children, marks, depth + 2, budget)
+        : blockOf(child, marks, depth + 2, budget);
+    return content.length && spend(budget) ? [{ type: "listItem", content }] : [];
+  });
+  if (items.length === 0) return [];
+  if (node.name === "ul") return [{ type: "bulletList", content: items }];
+  const start = Math.min(9999, Math.max(1, Number(node.attribs.start) || 1));
+  return [{ type: "orderedList", attrs: { start }, content: items }];
 }
 
 /** Tables do not stand in tables here: an inner one gives its words. */
 function tableOf(table: Element, marks: Mark[], depth: number, budget: Budget): Block[] {
   const rowsOf = (node: Element): Element[] =>
-    node.children
-      .filter(isElement)
-      .flatMap((child) =>
-        child.name === "tr"
-          ? [child]
-          : /^(tbody|thead|tfoot)$/.test(child.name)
-            ? rowsOf(child)
-            : [],
-      );
+    node.children.filter(isElement).flatMap((child) => {
+      if (child.name === "tr") return [child];
+      return /^(tbody|thead|tfoot)$/.test(child.name) ? rowsOf(child) : [];
+    });
   const span = (cell: Element, name: string, most: number) =>
     Math.min(most, Math.max(1, Math.floor(Number(cell.attribs[name])) || 1));
   const rows = rowsOf(table).flatMap((row): Block[] => {
@@ -205,14 +191,16 @@ function inlinesOf(node: ChildNode, marks: Mark[], budget: Budget): Inline[] {
   }
   if (!isElement(node) || NOTHING.has(node.name)) return [];
   if (node.name === "br") return spend(budget) ? [{ type: "hardBreak" }] : [];
+  const inside = [...marks, ...ownMarks(node, marks)];
+  return node.children.flatMap((child) => inlinesOf(child, inside, budget));
+}
+
+/** What the element itself says of its words, beside what stands around it. */
+function ownMarks(node: Element, around: readonly Mark[]): Mark[] {
   const type = MARKS[node.name];
-  const own: Mark[] =
-    type && !marks.some((m) => m.type === type)
-      ? [{ type } as Mark]
-      : node.name === "a" && isSafeLink(node.attribs.href ?? "")
-        ? [{ type: "link", attrs: { href: node.attribs.href! } }]
-        : [];
-  return node.children.flatMap((child) => inlinesOf(child, [...marks, ...own], budget));
+  if (type && !around.some((m) => m.type === type)) return [{ type } as Mark];
+  const href = node.attribs.href ?? "";
+  return node.name === "a" && isSafeLink(href) ? [{ type: "link", attrs: { href } }] : [];
 }
 
 /** Without white space at the ends. */

@@ -16,6 +16,12 @@ export type HandOutFacts = {
   task: string;
   counting: string;
 };
+
+function sayLate(late: Plan["counting"]["late"]): string {
+  if (late?.kind === "deduct") return `late: ${late.percent} % each ${late.per}`;
+  return late?.kind === "closed" ? "nothing after it closes" : "";
+}
+
 /** How work is scored, in few words: what a change of it is seen by. */
 export function sayCounting({ counting }: Plan): string {
   const { kind, points, final, roundsMost, counts, extraCredit, late } = counting;
@@ -26,11 +32,7 @@ export function sayCounting({ counting }: Plan): string {
     roundsMost ? `${roundsMost} rounds` : "",
     counts ? "" : "does not count",
     extraCredit ? "extra credit" : "",
-    late?.kind === "deduct"
-      ? `late: ${late.percent} % each ${late.per}`
-      : late?.kind === "closed"
-        ? "nothing after it closes"
-        : "",
+    sayLate(late),
   ]
     .filter(Boolean)
     .join(", ");
@@ -73,53 +75,117 @@ export function describeChange(
   before: HandOutFacts,
   after: HandOutFacts,
   touched: Touched,
-  now: Date,
-  zone: string,
+  clock: { now: Date; zone: string },
 ): ChangeWords {
-  const time = (at: Date | null, none: string) => (at ? sayTime(at, now, zone) : none);
-  const words: string[] = [];
-  const told: string[] = [];
-  const moved = (a: Date | null, b: Date | null) => a?.getTime() !== b?.getTime();
-  const students = `${touched.students} ${touched.students === 1 ? "student" : "students"}`;
-  if (before.title !== after.title) {
-    words.push(`Title: “${before.title}” → “${after.title}”`);
-    told.push(`it is now called “${after.title}”`);
-  }
-  if (before.task !== after.task) {
-    words.push(
-      `The task was changed; ${touched.begun} of ${students} ${touched.begun === 1 ? "has" : "have"} begun`,
-    );
-    told.push("the task was changed");
-  }
-  if (moved(before.opensAt, after.opensAt)) {
-    words.push(`Opens: ${time(before.opensAt, "")} → ${time(after.opensAt, "")}`);
-    if (after.opensAt > now) told.push(`it opens ${time(after.opensAt, "")}`);
-  }
-  if (moved(before.dueAt, after.dueAt)) {
-    const kept =
-      touched.ownDue > 0
-        ? `; ${touched.ownDue} with a due time of their own ${touched.ownDue === 1 ? "keeps" : "keep"} it`
-        : "";
-    const inAlready =
-      touched.handedIn > 0
-        ? `; ${touched.handedIn} ${touched.handedIn === 1 ? "has" : "have"} handed in, and lateness is counted anew`
-        : "";
-    words.push(
-      `Due: ${time(before.dueAt, "")} → ${time(after.dueAt, "")}, for ${students}${kept}${inAlready}`,
-    );
-    told.push(`due ${time(after.dueAt, "")} (it was ${time(before.dueAt, "")})`);
-  }
-  if (moved(before.closesAt, after.closesAt)) {
-    words.push(`Closes: ${time(before.closesAt, "never")} → ${time(after.closesAt, "never")}`);
-    told.push(after.closesAt ? `closes ${time(after.closesAt, "")}` : "it no longer closes");
-  }
-  if (moved(before.promisedAt, after.promisedAt))
-    words.push(
-      `Promised back: ${time(before.promisedAt, "no date")} → ${time(after.promisedAt, "no date")}`,
-    );
-  if (before.graceMinutes !== after.graceMinutes)
-    words.push(`Grace: ${before.graceMinutes} → ${after.graceMinutes} min`);
-  if (before.counting !== after.counting)
-    words.push(`How it counts: ${before.counting} → ${after.counting}`);
-  return { words, notice: told.length > 0 ? `Changed: ${told.join("; ")}.` : null };
+  const change = { before, after, touched, ...clock };
+  const said = [
+    ...sayTitle(change),
+    ...sayTask(change),
+    ...sayOpens(change),
+    ...sayDue(change),
+    ...sayCloses(change),
+    ...sayRest(change),
+  ];
+  const told = said.flatMap((s) => s.told ?? []);
+  return {
+    words: said.map((s) => s.words),
+    notice: told.length > 0 ? `Changed: ${told.join("; ")}.` : null,
+  };
+}
+
+type Change = {
+  before: HandOutFacts;
+  after: HandOutFacts;
+  touched: Touched;
+  now: Date;
+  zone: string;
+};
+/** One thing that changed: for the teacher, and what students are told of it. */
+type Said = { words: string; told?: string };
+
+const moved = (a: Date | null, b: Date | null) => a?.getTime() !== b?.getTime();
+const count = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`;
+
+function timesOf({ now, zone }: Change): (at: Date | null, none?: string) => string {
+  return (at, none = "") => (at ? sayTime(at, now, zone) : none);
+}
+
+function sayTitle({ before, after }: Change): Said[] {
+  if (before.title === after.title) return [];
+  return [
+    {
+      words: `Title: “${before.title}” → “${after.title}”`,
+      told: `it is now called “${after.title}”`,
+    },
+  ];
+}
+
+function sayTask({ before, after, touched }: Change): Said[] {
+  if (before.task === after.task) return [];
+  const students = count(touched.students, "student", "students");
+  return [
+    {
+      words: `The task was changed; ${touched.begun} of ${students} ${touched.begun === 1 ? "has" : "have"} begun`,
+      told: "the task was changed",
+    },
+  ];
+}
+
+function sayOpens(change: Change): Said[] {
+  const { before, after, now } = change;
+  if (!moved(before.opensAt, after.opensAt)) return [];
+  const time = timesOf(change);
+  return [
+    {
+      words: `Opens: ${time(before.opensAt)} → ${time(after.opensAt)}`,
+      ...(after.opensAt > now ? { told: `it opens ${time(after.opensAt)}` } : {}),
+    },
+  ];
+}
+
+function sayDue(change: Change): Said[] {
+  const { before, after, touched } = change;
+  if (!moved(before.dueAt, after.dueAt)) return [];
+  const time = timesOf(change);
+  const [was, is] = [time(before.dueAt), time(after.dueAt)];
+  const keep = touched.ownDue === 1 ? "keeps" : "keep";
+  const kept =
+    touched.ownDue > 0 ? `; ${touched.ownDue} with a due time of their own ${keep} it` : "";
+  const inAlready =
+    touched.handedIn > 0
+      ? `; ${count(touched.handedIn, "has", "have")} handed in, and lateness is counted anew`
+      : "";
+  const students = count(touched.students, "student", "students");
+  return [
+    {
+      words: `Due: ${was} → ${is}, for ${students}${kept}${inAlready}`,
+      told: `due ${is} (it was ${was})`,
+    },
+  ];
+}
+
+function sayCloses(change: Change): Said[] {
+  const { before, after } = change;
+  if (!moved(before.closesAt, after.closesAt)) return [];
+  const time = timesOf(change);
+  return [
+    {
+      words: `Closes: ${time(before.closesAt, "never")} → ${time(after.closesAt, "never")}`,
+      told: after.closesAt ? `closes ${time(after.closesAt)}` : "it no longer closes",
+    },
+  ];
+}
+
+/** What students are not told of by the program. */
+function sayRest(change: Change): Said[] {
+  const { before, after } = change;
+  const time = timesOf(change);
+  const promised = `Promised back: ${time(before.promisedAt, "no date")} → ${time(after.promisedAt, "no date")}`;
+  const grace = `Grace: ${before.graceMinutes} → ${after.graceMinutes} min`;
+  const counting = `How it counts: ${before.counting} → ${after.counting}`;
+  return [
+    ...(moved(before.promisedAt, after.promisedAt) ? [{ words: promised }] : []),
+    ...(before.graceMinutes !== after.graceMinutes ? [{ words: grace }] : []),
+    ...(before.counting !== after.counting ? [{ words: counting }] : []),
+  ];
 }

@@ -346,8 +346,7 @@ describe("a change after handing out", () => {
       facts,
       { ...facts, dueAt: at("2026-10-13T16:00"), graceMinutes: 0 },
       touched,
-      now,
-      zone,
+      { now, zone },
     );
     expect(words).toEqual([
       "Due: Fri 9 Oct, 16:00 → Tue 13 Oct, 16:00, for 24 students; 2 with a due time of their own keep it; 1 has handed in, and lateness is counted anew",
@@ -361,18 +360,21 @@ describe("a change after handing out", () => {
         facts,
         { ...facts, counting: "letters", promisedAt: at("2026-10-20T16:00") },
         touched,
-        now,
-        zone,
+        { now, zone },
       ),
     ).toMatchObject({
       notice: null,
       words: ["Promised back: no date → Tue 20 Oct, 16:00", "How it counts: points → letters"],
     });
-    expect(describeChange(facts, facts, touched, now, zone)).toEqual({ words: [], notice: null });
+    expect(describeChange(facts, facts, touched, { now, zone })).toEqual({
+      words: [],
+      notice: null,
+    });
   });
   test("the task and its name", () => {
     expect(
-      describeChange(facts, { ...facts, task: "b", title: "A letter" }, touched, now, zone).notice,
+      describeChange(facts, { ...facts, task: "b", title: "A letter" }, touched, { now, zone })
+        .notice,
     ).toBe("Changed: it is now called “A letter”; the task was changed.");
     expect(sayTitle({ title: "Clouds", number: 3, emoji: "☁️" })).toBe("☁ 3 · Clouds");
   });

@@ -46,7 +46,13 @@ export function moveDates(
   const due = moveDue(dates.due, from, to, now);
   const shift = (wall: WallTime | null): WallTime | null => {
     if (wall === null) return null;
-    return `${sameDistance(dates.due.slice(0, 10), wall.slice(0, 10), due.slice(0, 10), from.calendar, to.calendar)}${wall.slice(10)}`;
+    const [anchor, day, target] = [dates.due, wall, due].map((w) => w.slice(0, 10)) as [
+      Day,
+      Day,
+      Day,
+    ];
+    const calendars = { calendar: from.calendar, to: to.calendar };
+    return `${sameDistance(anchor, day, target, calendars)}${wall.slice(10)}`;
   };
   // A clock earlier on the day of the new lesson could put "closes" before "due": the day is kept, never the disorder.
   const notBefore = (wall: WallTime | null) => (wall !== null && wall < due ? due : wall);

@@ -50,36 +50,47 @@ export function recognise(
 ): Recognised | { refused: string } {
   if (mediaType && PROGRAMS.test(mediaType))
     return { refused: "This is a program, whatever its name says. Programs cannot be handed in." };
-  if (
-    mediaType === "image/svg+xml" ||
-    (text !== null &&
-      /<svg[\s>]/i.test(text.slice(0, 4000)) &&
-      /^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text))
-  )
+  if (mediaType === "image/svg+xml" || isSvg(text))
     return {
       refused:
         "This is an SVG drawing, which can carry a program in it. Save it as PNG or PDF and hand that in.",
     };
   if (mediaType === "application/pdf") return { kind: "pdf", type: "pdf" };
-  const office = mediaType && DOCUMENTS[mediaType];
+  const office = DOCUMENTS[mediaType ?? ""];
   if (office) return { kind: "document", type: office };
-  if (mediaType && PICTURES.has(mediaType)) return { kind: "picture", type: "picture" };
-  if (mediaType?.startsWith("audio/")) return { kind: "sound", type: "sound" };
-  if (mediaType?.startsWith("video/")) return { kind: "film", type: "film" };
-  if (text !== null) return { kind: "text", type: "text" };
-  return { kind: "other", type: null };
+  const kind = ofMedia(mediaType ?? "");
+  if (kind) return { kind, type: kind };
+  return text === null ? { kind: "other", type: null } : { kind: "text", type: "text" };
 }
+
+const isSvg = (text: string | null) =>
+  text !== null &&
+  /<svg[\s>]/i.test(text.slice(0, 4000)) &&
+  /^\s*(<\?xml|<!--|<!DOCTYPE|<svg)/i.test(text);
+
+function ofMedia(mediaType: string): "picture" | "sound" | "film" | null {
+  if (PICTURES.has(mediaType)) return "picture";
+  if (mediaType.startsWith("audio/")) return "sound";
+  return mediaType.startsWith("video/") ? "film" : null;
+}
+
+/** What parts of one kind of file take, and what is said of anything else. */
+const TAKEN: Partial<Record<Part["kind"], { kinds: ItemKind[]; otherwise: string }>> = {
+  photos: {
+    kinds: ["picture"],
+    otherwise: "Photos of paper are pictures (JPEG, PNG, WebP or HEIC). This is something else.",
+  },
+  sound: { kinds: ["sound", "film"], otherwise: "This is not a sound recording." },
+  film: { kinds: ["film"], otherwise: "This is not a film." },
+};
 
 /** Whether a part takes this kind of file; otherwise why not, for the student. */
 export function refusesFile(part: Part, { kind, type }: Recognised, name: string): string | null {
-  if (part.kind === "photos")
-    return kind === "picture"
-      ? null
-      : "Photos of paper are pictures (JPEG, PNG, WebP or HEIC). This is something else.";
-  if (part.kind === "sound")
-    return kind === "sound" || kind === "film" ? null : "This is not a sound recording.";
-  if (part.kind === "film") return kind === "film" ? null : "This is not a film.";
-  if (part.kind !== "files") return "Files are not asked for here.";
+  if (part.kind !== "files") {
+    const taken = TAKEN[part.kind];
+    if (!taken) return "Files are not asked for here.";
+    return taken.kinds.includes(kind) ? null : taken.otherwise;
+  }
   const isCsv = type === "text" && /\.(csv|tsv)$/i.test(name) && part.types.includes("table");
   if (part.types.length === 0 || (type && part.types.includes(type)) || isCsv) return null;
   return "This kind of file was not asked for here.";

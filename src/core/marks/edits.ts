@@ -20,20 +20,22 @@ export function changeOf(
   const { start, end } = edit;
   if (edit.kind === "replace" || edit.kind === "transpose")
     return { from: start, to: end, insert: edit.replacement };
-  const left = text[start - 1];
-  const right = text[end];
-  if (edit.kind === "delete") {
-    const between =
-      isSpace(left) && (isSpace(right) || right === undefined || /[.,;:!?)]/.test(right));
-    if (between) return { from: start - 1, to: end, insert: "" };
-    const leading = (left === undefined || left === "\n") && isSpace(right);
-    return { from: start, to: leading ? end + 1 : end, insert: "" };
-  }
+  if (edit.kind === "delete") return deletion(text, { start, end });
   const first = edit.replacement[0];
   const last = edit.replacement.at(-1);
-  const before = isWord(left) && isWord(first) ? " " : "";
-  const after = isWord(last) && isWord(right) ? " " : "";
+  const before = isWord(text[start - 1]) && isWord(first) ? " " : "";
+  const after = isWord(last) && isWord(text[end]) ? " " : "";
   return { from: start, to: end, insert: before + edit.replacement + after };
+}
+
+/** The words go, and one of the two spaces around them. */
+function deletion(text: string, { start, end }: Range): TextChange {
+  const left = text[start - 1];
+  const right = text[end];
+  const closes = right === undefined || isSpace(right) || /[.,;:!?)]/.test(right);
+  if (isSpace(left) && closes) return { from: start - 1, to: end, insert: "" };
+  const leading = (left === undefined || left === "\n") && isSpace(right);
+  return { from: start, to: leading ? end + 1 : end, insert: "" };
 }
 
 /** @example applyChange("rain fell", { from: 0, to: 4, insert: "Snow" }) // "Snow fell" */
@@ -53,7 +55,7 @@ export function moveRange(range: Range, { from, to, insert }: TextChange): Range
     return sticksRight ? from + insert.length : from;
   };
   if (range.start === range.end) {
-    const at = range.start <= from ? range.start : range.start >= to ? range.start + shift : from;
+    const at = move(range.start, false);
     return { start: at, end: at };
   }
   const start = move(range.start, true);

@@ -1,6 +1,6 @@
 import type { Range } from "../text/selectors";
 import { areaOf, isPoint, type Place, type Stroke } from "./place";
-import { POINTS_FAULT, SIGNED_POINTS } from "./points";
+import { POINTS_FAULT, SIGNED_POINTS } from "./signedPoints";
 
 /**
  * The marks a teacher puts on work. A *note* is a margin note, a pin or a time note, by where it stands;

@@ -143,7 +143,6 @@ export function moveStrokes(strokes: readonly Stroke[], dx: number, dy: number):
 export function readPlace(input: unknown): Place | string {
   if (input === null || input === undefined) return ON_TEXT;
   const given = input as Record<string, unknown>;
-  const wrong = "The place of this mark cannot be read.";
   const id =
     typeof given.itemId === "string" && /^[0-9a-f-]{36}$/i.test(given.itemId) ? given.itemId : null;
   switch (given.on) {
@@ -151,42 +150,44 @@ export function readPlace(input: unknown): Place | string {
       return ON_TEXT;
     case "whole":
       return { on: "whole", itemId: given.itemId === null ? null : id };
-    case "time": {
-      const from = number(given.from, 0, PLACE_LIMITS.seconds);
-      const to = given.to === null ? null : number(given.to, 0, PLACE_LIMITS.seconds);
-      if (!id || from === null || (given.to !== null && to === null)) return wrong;
-      if (to !== null && to < from) return "The end of the stretch lies before its beginning.";
-      const still = given.area === undefined || given.area === null ? null : readArea(given.area);
-      if (given.area && !still) return wrong;
-      return {
-        on: "time",
-        itemId: id,
-        from: hundredths(from),
-        to: to === null || to === from ? null : hundredths(to),
-        ...(still ? { area: still } : {}),
-      };
-    }
+    case "time":
+      return id ? readMoment(given, id) : UNREADABLE;
     case "picture": {
       const area = readArea(given.area);
-      return id && area ? { on: "picture", itemId: id, area } : wrong;
+      return id && area ? { on: "picture", itemId: id, area } : UNREADABLE;
     }
-    case "page": {
-      const area = readArea(given.area);
-      const page = number(given.page, 1, PLACE_LIMITS.pages);
-      const words = given.words === null ? null : readWords(given.words);
-      if (
-        !id ||
-        !area ||
-        page === null ||
-        !Number.isInteger(page) ||
-        (given.words !== null && !words)
-      )
-        return wrong;
-      return { on: "page", itemId: id, page, area, words };
-    }
+    case "page":
+      return id ? readPagePlace(given, id) : UNREADABLE;
     default:
-      return wrong;
+      return UNREADABLE;
   }
+}
+
+const UNREADABLE = "The place of this mark cannot be read.";
+
+function readMoment(given: Record<string, unknown>, itemId: string): Place | string {
+  const from = number(given.from, 0, PLACE_LIMITS.seconds);
+  const to = given.to === null ? null : number(given.to, 0, PLACE_LIMITS.seconds);
+  if (from === null || (given.to !== null && to === null)) return UNREADABLE;
+  if (to !== null && to < from) return "The end of the stretch lies before its beginning.";
+  const still = given.area ? readArea(given.area) : null;
+  if (given.area && !still) return UNREADABLE;
+  return {
+    on: "time",
+    itemId,
+    from: hundredths(from),
+    to: to === null || to === from ? null : hundredths(to),
+    ...(still ? { area: still } : {}),
+  };
+}
+
+function readPagePlace(given: Record<string, unknown>, itemId: string): Place | string {
+  const area = readArea(given.area);
+  const page = number(given.page, 1, PLACE_LIMITS.pages);
+  const words = given.words === null ? null : readWords(given.words);
+  if (!area || page === null || !Number.isInteger(page)) return UNREADABLE;
+  if (given.words !== null && !words) return UNREADABLE;
+  return { on: "page", itemId, page, area, words };
 }
 
 /** Reads strokes that came over the wire, or says what is wrong. */
@@ -196,32 +197,34 @@ export function readStrokes(input: unknown): Stroke[] | string {
     return `A drawing has ${PLACE_LIMITS.strokes} strokes at most.`;
   let points = 0;
   const strokes: Stroke[] = [];
-  for (const raw of input as Partial<Stroke>[]) {
-    const width = number(raw?.width, 0.05, 10);
-    if (
-      !INKS.includes(raw?.ink as Ink) ||
-      width === null ||
-      !Array.isArray(raw.points) ||
-      raw.points.length === 0
-    )
-      return "A stroke of this drawing cannot be read.";
-    points += raw.points.length;
+  for (const raw of input as unknown[]) {
+    const drawn = (raw as Partial<Stroke> | null)?.points;
+    points += Array.isArray(drawn) ? drawn.length : 0;
     if (points > PLACE_LIMITS.points)
       return "This drawing is too long for one mark. Lift the pen and go on with a new one.";
-    const read = raw.points.map((p) =>
-      Array.isArray(p)
-        ? [number(p[0], -5, 105), number(p[1], -5, 105), number(p[2] ?? 0.5, 0, 1)]
-        : [null],
-    );
-    if (read.some((p) => p.some((n) => n === null)))
-      return "A stroke of this drawing cannot be read.";
-    strokes.push({
-      ink: raw.ink as Ink,
-      width,
-      points: read.map(([x, y, p]) => [hundredths(x!), hundredths(y!), hundredths(p!)]),
-    });
+    const stroke = readStroke(raw);
+    if (!stroke) return "A stroke of this drawing cannot be read.";
+    strokes.push(stroke);
   }
   return strokes;
+}
+
+function readStroke(input: unknown): Stroke | null {
+  const { ink, width: given, points } = (input ?? {}) as Partial<Stroke>;
+  const width = number(given, 0.05, 10);
+  if (!INKS.includes(ink as Ink) || width === null) return null;
+  if (!Array.isArray(points) || points.length === 0) return null;
+  const read = points.map((p) =>
+    Array.isArray(p)
+      ? [number(p[0], -5, 105), number(p[1], -5, 105), number(p[2] ?? 0.5, 0, 1)]
+      : [null],
+  );
+  if (read.some((p) => p.some((n) => n === null))) return null;
+  return {
+    ink: ink as Ink,
+    width,
+    points: read.map(([x, y, p]) => [hundredths(x!), hundredths(y!), hundredths(p!)]),
+  };
 }
 
 function number(value: unknown, least: number, most: number): number | null {

@@ -250,7 +250,10 @@ describe("200 marks on 5,000 words, with edits of every kind", () => {
     const [moved, ...rest] = text[from]!;
     if (!moved || rest.length === 0) return text;
     const to = (from + 3) % text.length;
-    return text.map((p, n) => (n === from ? rest : n === to ? [...p, moved] : p));
+    return text.map((p, n) => {
+      if (n === from) return rest;
+      return n === to ? [...p, moved] : p;
+    });
   }
 });
 

@@ -51,35 +51,29 @@ function placeWords({ beforeTokens, afterTokens, toAfter }: Alignment, range: Ra
   const targets = cluster.map((s) => s.target);
   const first = Math.min(...targets);
   const last = Math.max(...targets);
-  const start = insideStart(beforeTokens, afterTokens, cluster, first, range);
-  const end = insideEnd(beforeTokens, afterTokens, cluster, last, range);
+  const here = { beforeTokens, afterTokens, cluster, range };
+  const start = insideStart(here, first);
+  const end = insideEnd(here, last);
   return start < end
     ? { found: true, start, end }
     : { found: true, start: afterTokens[first]!.start, end: afterTokens[last]!.end };
 }
 
+type Inside = { beforeTokens: Token[]; afterTokens: Token[]; cluster: Survivor[]; range: Range };
+
 /** A mark may begin in the middle of a word; it then does so in the new word too, as far as it has letters there. */
 function insideStart(
-  before: Token[],
-  after: Token[],
-  cluster: Survivor[],
+  { beforeTokens, afterTokens, cluster, range }: Inside,
   target: number,
-  range: Range,
 ): number {
-  const source = before[cluster.find((s) => s.target === target)!.token]!;
-  const token = after[target]!;
+  const source = beforeTokens[cluster.find((s) => s.target === target)!.token]!;
+  const token = afterTokens[target]!;
   return token.start + Math.min(Math.max(0, range.start - source.start), token.end - token.start);
 }
 
-function insideEnd(
-  before: Token[],
-  after: Token[],
-  cluster: Survivor[],
-  target: number,
-  range: Range,
-): number {
-  const source = before[cluster.find((s) => s.target === target)!.token]!;
-  const token = after[target]!;
+function insideEnd({ beforeTokens, afterTokens, cluster, range }: Inside, target: number): number {
+  const source = beforeTokens[cluster.find((s) => s.target === target)!.token]!;
+  const token = afterTokens[target]!;
   return range.end >= source.end
     ? token.end
     : token.end - Math.min(source.end - range.end, token.end - token.start);

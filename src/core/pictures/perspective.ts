@@ -102,7 +102,8 @@ export function straighten(source: Pixels, corners: Corners, size = sheetSize(co
       // The middle of a pixel lies half a pixel in.
       const [px, py] = [x + 0.5, y + 0.5];
       const w = g * px + h * py + 1;
-      sample(source, (a * px + b * py + c) / w - 0.5, (d * px + e * py + f) / w - 0.5, out, at);
+      const from = { x: (a * px + b * py + c) / w - 0.5, y: (d * px + e * py + f) / w - 0.5 };
+      sample(source, from, out, at);
     }
   }
   return { data: out, width, height };
@@ -110,8 +111,7 @@ export function straighten(source: Pixels, corners: Corners, size = sheetSize(co
 
 function sample(
   { data, width, height }: Pixels,
-  x: number,
-  y: number,
+  { x, y }: { x: number; y: number },
   out: Uint8ClampedArray,
   at: number,
 ): void {
@@ -135,16 +135,17 @@ export function turn(source: Pixels, quarters: number): Pixels {
   const { width, height } = source;
   const from = new Uint32Array(source.data.buffer, source.data.byteOffset, width * height);
   const [w, h] = turns === 2 ? [width, height] : [height, width];
+  // Where the pixel that comes to x, y stood, after one, two and three quarters.
+  const before = [
+    (x: number, y: number) => [y, height - 1 - x],
+    (x: number, y: number) => [width - 1 - x, height - 1 - y],
+    (x: number, y: number) => [width - 1 - y, x],
+  ];
   const to = new Uint32Array(w * h);
   for (let y = 0; y < h; y += 1) {
     for (let x = 0; x < w; x += 1) {
-      const [sx, sy] =
-        turns === 1
-          ? [y, height - 1 - x]
-          : turns === 2
-            ? [width - 1 - x, height - 1 - y]
-            : [width - 1 - y, x];
-      to[y * w + x] = from[sy * width + sx]!;
+      const [sx, sy] = before[turns - 1]!(x, y);
+      to[y * w + x] = from[sy! * width + sx!]!;
     }
   }
   return { data: new Uint8ClampedArray(to.buffer), width: w, height: h };

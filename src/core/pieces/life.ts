@@ -95,33 +95,36 @@ export function decideMove(piece: PieceFacts, move: Move, actor: Actor, now: Dat
       return decideTakeBack(piece, now);
     case "handBack":
       // From handed_back or to_revise it is a change of mind, or of the feedback; the earlier one stays in the history.
-      if (piece.state === "reworking")
-        return refuse(
-          "The student is revising this piece. It can be handed back when it comes in again.",
-        );
-      return go("handed_back", piece.round);
+      return piece.state === "reworking"
+        ? refuse(
+            "The student is revising this piece. It can be handed back when it comes in again.",
+          )
+        : go("handed_back", piece.round);
     case "handBackToRevise":
-      if (piece.expects === "nothing")
-        return refuse("There is nothing to hand in for this work, so it cannot go back to revise.");
-      if (piece.state === "reworking") return refuse("The student is revising this piece already.");
-      if (piece.state === "not_opened" || piece.state === "started")
-        return refuse("Nothing has been handed in yet, so there is nothing to revise.");
-      if (move.roundDue <= now)
-        return refuse("The revision would be due in the past. Choose a later time.");
-      return go("to_revise", piece.round);
+      return decideRevise(piece, move.roundDue, now);
     case "takeBackFeedback":
-      if (piece.state === "reworking")
-        return refuse(
-          "The student has begun to revise, so this feedback can no longer be taken back.",
-        );
-      if (piece.state !== "handed_back" && piece.state !== "to_revise")
-        return refuse("Nothing is handed back in this round.");
-      // With nothing ever handed in there is nothing to go back to but the beginning.
-      return go(
-        piece.hasHandIn ? "handed_in" : piece.expects === "work" ? "started" : "not_opened",
-        piece.round,
-      );
+      return decideTakeBackFeedback(piece);
   }
+}
+
+function decideRevise(piece: PieceFacts, roundDue: Date, now: Date): Outcome {
+  if (piece.expects === "nothing")
+    return refuse("There is nothing to hand in for this work, so it cannot go back to revise.");
+  if (piece.state === "reworking") return refuse("The student is revising this piece already.");
+  if (piece.state === "not_opened" || piece.state === "started")
+    return refuse("Nothing has been handed in yet, so there is nothing to revise.");
+  if (roundDue <= now) return refuse("The revision would be due in the past. Choose a later time.");
+  return go("to_revise", piece.round);
+}
+
+function decideTakeBackFeedback(piece: PieceFacts): Outcome {
+  if (piece.state === "reworking")
+    return refuse("The student has begun to revise, so this feedback can no longer be taken back.");
+  if (piece.state !== "handed_back" && piece.state !== "to_revise")
+    return refuse("Nothing is handed back in this round.");
+  if (piece.hasHandIn) return go("handed_in", piece.round);
+  // With nothing ever handed in there is nothing to go back to but the beginning.
+  return go(piece.expects === "work" ? "started" : "not_opened", piece.round);
 }
 
 function decideWriting(piece: PieceFacts, now: Date): Outcome {

@@ -1,6 +1,6 @@
 import type { Answer, Question } from "./question";
 import { isGiven } from "./question";
-import { judge, readQuantity, type Verdict } from "./judge";
+import { judge, readQuantity, stateOf, type Verdict } from "./judge";
 
 export type GivenAnswer = { pieceId: string; student: string; answer: Answer };
 export type AnswerGroup = {
@@ -105,7 +105,7 @@ export function judged(
   return {
     ...keyed,
     points,
-    state: earned >= whole ? "right" : earned > 0 ? "partly" : "wrong",
+    state: stateOf(earned >= whole, earned > 0),
     note: "",
     by: "teacher",
   };

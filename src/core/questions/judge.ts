@@ -43,13 +43,12 @@ export function judge(question: Question, answer: Answer | undefined): Verdict {
       }));
       const right = given.filter((id) => question.right.includes(id)).length;
       const wrong = given.length - right;
-      return share(
-        question,
-        Math.max(0, right - wrong),
-        question.right.length,
+      return share(question, {
+        right: Math.max(0, right - wrong),
+        of: question.right.length,
         parts,
-        parts.every((p) => p.same),
-      );
+        all: parts.every((p) => p.same),
+      });
     }
     case "short text":
       return whole(
@@ -62,15 +61,17 @@ export function judge(question: Question, answer: Answer | undefined): Verdict {
     case "matching": {
       const given = answer as Record<string, string>;
       const parts = question.left.map(({ id }) => ({ id, same: given[id] === question.pairs[id] }));
-      return share(question, parts.filter((p) => p.same).length, parts.length, parts);
+      return share(question, { right: sameOf(parts), of: parts.length, parts });
     }
     case "ordering": {
       const given = answer as string[];
       const parts = given.map((id, n) => ({ id, same: question.items[n]?.id === id }));
-      return share(question, parts.filter((p) => p.same).length, question.items.length, parts);
+      return share(question, { right: sameOf(parts), of: question.items.length, parts });
     }
   }
 }
+
+const sameOf = (parts: Verdict["parts"]) => parts.filter((p) => p.same).length;
 
 const whole = (
   { points }: Question,
@@ -84,14 +85,10 @@ const whole = (
   parts,
 });
 
-function share(
-  { points }: Question,
-  right: number,
-  of: number,
-  parts: Verdict["parts"],
-  all = right === of,
-): Verdict {
-  const state = all ? "right" : right > 0 ? "partly" : "wrong";
+type Shared = { right: number; of: number; parts: Verdict["parts"]; all?: boolean };
+
+function share({ points }: Question, { right, of, parts, all = right === of }: Shared): Verdict {
+  const state = stateOf(all, right > 0);
   return {
     state,
     points: all
@@ -184,51 +181,52 @@ function judgeNumber(question: Numeric, answer: string): Verdict {
   const key = decimal(question.value);
   const number = decimal(given.number);
   const margin = marginOf(question, key);
-  const near = (value: Big) => value.minus(key).abs().lte(margin);
-  if (question.unit === "")
-    return given.unit === "" || near(number) === false
-      ? whole(
-          question,
-          near(number) && given.unit === "",
-          given.unit ? "there should be no unit" : "",
-        )
-      : { ...OPEN, note: "the number is right; there should be no unit" };
-  if (given.unit === "")
-    return {
-      ...OPEN,
-      note: near(number) ? "the number is right, the unit is missing" : "the unit is missing",
-    };
-  const mine = unitOf(given.unit);
+  const quantity: Given = {
+    number,
+    unit: given.unit,
+    key,
+    margin,
+    near: number.minus(key).abs().lte(margin),
+  };
+  if (question.unit === "") return judgeBare(question, quantity);
+  if (given.unit !== "") return judgeUnit(question, quantity);
+  const missing = "the unit is missing";
+  return { ...OPEN, note: quantity.near ? `the number is right, ${missing}` : missing };
+}
+
+/** What was answered, beside the key: `near` looks at the numbers alone, as if there were no units. */
+type Given = { number: Big; unit: string; key: Big; margin: Big; near: boolean };
+
+function judgeBare(question: Numeric, { unit, near }: Given): Verdict {
+  if (unit !== "" && near) return { ...OPEN, note: "the number is right; there should be no unit" };
+  return whole(question, near, unit ? "there should be no unit" : "");
+}
+
+const OTHER_UNIT = "the number is right, the unit is not";
+
+function judgeUnit(question: Numeric, given: Given): Verdict {
+  const { unit, near } = given;
+  const mine = unitOf(unit);
   const wanted = unitOf(question.unit);
-  if (!wanted)
-    return whole(
-      question,
-      near(number) && given.unit.trim() === question.unit.trim(),
-      near(number) && given.unit.trim() !== question.unit.trim()
-        ? "the number is right, the unit is not"
-        : "",
-    );
-  if (!mine)
-    return {
-      ...OPEN,
-      note: near(number)
-        ? `the number is right, the unit “${given.unit}” is not known`
-        : `the unit “${given.unit}” is not known`,
-    };
+  if (!wanted) {
+    const same = unit.trim() === question.unit.trim();
+    return whole(question, near && same, near && !same ? OTHER_UNIT : "");
+  }
+  if (!mine) {
+    const unknown = `the unit “${unit}” is not known`;
+    return { ...OPEN, note: near ? `the number is right, ${unknown}` : unknown };
+  }
   if (!mine.isCompatible(wanted))
-    return {
-      ...OPEN,
-      note: near(number) ? "the number is right, the unit is not" : "the unit is of another kind",
-    };
-  const converted = new Big(convert(number, given.unit, mine, question.unit, wanted));
+    return { ...OPEN, note: near ? OTHER_UNIT : "the unit is of another kind" };
+  const converted = new Big(convert(given.number, mine, wanted));
   // Between unlike units the library's factors have six or seven digits (a knot is 0.514444 m/s there).
-  const noise = key.abs().times(given.unit === question.unit ? 0 : "2e-6");
-  const same = converted.minus(key).abs().lte(margin.plus(noise));
-  return whole(question, same, !same && near(number) ? "the number is right, the unit is not" : "");
+  const noise = given.key.abs().times(unit === question.unit ? 0 : "2e-6");
+  const same = converted.minus(given.key).abs().lte(given.margin.plus(noise));
+  return whole(question, same, !same && near ? OTHER_UNIT : "");
 }
 
 /** Temperatures convert with their zero, all else by a factor. */
-function convert(number: Big, unit: string, mine: Qty, wantedUnit: string, wanted: Qty): string {
+function convert(number: Big, mine: Qty, wanted: Qty): string {
   if (mine.kind() === "temperature")
     return String(Qty(Number(number), mine.units()).to(wanted.units()).scalar);
   return number
@@ -241,4 +239,10 @@ function marginOf({ tolerance }: Numeric, key: Big): Big {
   if (tolerance.trim() === "") return new Big(0);
   const share = /^(.*?)\s*%$/.exec(tolerance.trim());
   return share ? key.abs().times(decimal(share[1]!)).div(100) : decimal(tolerance).abs();
+}
+
+/** Right as a whole, right in part, or wrong. */
+export function stateOf(all: boolean, some: boolean): Verdict["state"] {
+  if (all) return "right";
+  return some ? "partly" : "wrong";
 }

@@ -123,14 +123,20 @@ function faultOf(question: Question): string | null {
   if (question.text.length > MOST.text) return `A question has ${MOST.text} characters at most.`;
   if (!/^\d{1,4}([.,]\d{1,2})?$/.test(question.points))
     return "Points are a number such as 1 or 0.5.";
-  const few = (choices: readonly Choice[]) =>
-    choices.filter((c) => c.text.trim()).length < 2
-      ? "Give at least two to choose from."
-      : choices.some((c) => !c.text.trim())
-        ? "One of them is empty."
-        : choices.length > MOST.choices
-          ? `There are ${MOST.choices} at most.`
-          : null;
+  return faultOfKey(question);
+}
+
+function few(choices: readonly Choice[]): string | null {
+  if (choices.filter((c) => c.text.trim()).length < 2) return "Give at least two to choose from.";
+  if (choices.some((c) => !c.text.trim())) return "One of them is empty.";
+  return choices.length > MOST.choices ? `There are ${MOST.choices} at most.` : null;
+}
+
+const isPaired = ({ left, right, pairs }: Extract<Question, { kind: "matching" }>) =>
+  left.every((l) => right.some((r) => r.id === pairs[l.id]));
+
+/** What is wrong with what there is to choose from and with what is right. */
+function faultOfKey(question: Question): string | null {
   switch (question.kind) {
     case "one choice":
       return (
@@ -152,9 +158,7 @@ function faultOf(question: Question): string | null {
       return (
         few(question.left) ??
         few(question.right) ??
-        (question.left.every((l) => question.right.some((r) => r.id === question.pairs[l.id]))
-          ? null
-          : "Give each on the left its partner on the right.")
+        (isPaired(question) ? null : "Give each on the left its partner on the right.")
       );
     case "ordering":
       return few(question.items);
@@ -170,42 +174,46 @@ export const isDecimal = (text: string): boolean =>
 /** Reads what a student sent for one question: of the right shape, not longer than sense, only known choices. @throws Invalid */
 export function readAnswer(question: Question, input: unknown): Answer {
   if (input === null || input === undefined) return null;
-  const wrong = new Invalid({
-    answers: "An answer could not be read. What was saved before is safe.",
-  });
-  const text = (value: unknown, most: number): string => {
-    if (typeof value !== "string" || value.length > most) throw wrong;
-    return value.replace(/\u0000/g, "");
-  };
-  const known =
-    (ids: readonly Choice[]) =>
-    (value: unknown): string => {
-      if (!ids.some((c) => c.id === value)) throw wrong;
-      return value as string;
-    };
   switch (question.kind) {
     case "one choice":
-      return input === "" ? null : known(question.choices)(input);
+      return input === "" ? null : oneOf(question.choices, input);
     case "several choices":
-    case "ordering": {
-      if (!Array.isArray(input)) throw wrong;
-      const ids = input.map(
-        known(question.kind === "ordering" ? question.items : question.choices),
-      );
-      return [...new Set(ids)];
-    }
-    case "matching": {
-      if (typeof input !== "object" || Array.isArray(input)) throw wrong;
-      return Object.fromEntries(
-        Object.entries(input as object).map(([l, r]) => [
-          known(question.left)(l),
-          r === "" ? "" : known(question.right)(r),
-        ]),
-      );
-    }
+      return someOf(question.choices, input);
+    case "ordering":
+      return someOf(question.items, input);
+    case "matching":
+      return readPairs(question, input);
     case "free text":
-      return text(input, MOST.free);
+      return readText(input, MOST.free);
     default:
-      return text(input, MOST.short);
+      return readText(input, MOST.short);
   }
+}
+
+const unreadable = () =>
+  new Invalid({ answers: "An answer could not be read. What was saved before is safe." });
+
+function readText(value: unknown, most: number): string {
+  if (typeof value !== "string" || value.length > most) throw unreadable();
+  return value.replace(/\u0000/g, "");
+}
+
+function oneOf(choices: readonly Choice[], value: unknown): string {
+  if (!choices.some((c) => c.id === value)) throw unreadable();
+  return value as string;
+}
+
+function someOf(choices: readonly Choice[], value: unknown): string[] {
+  if (!Array.isArray(value)) throw unreadable();
+  return [...new Set(value.map((id) => oneOf(choices, id)))];
+}
+
+function readPairs(
+  { left, right }: Extract<Question, { kind: "matching" }>,
+  value: unknown,
+): Record<string, string> {
+  if (typeof value !== "object" || value === null || Array.isArray(value)) throw unreadable();
+  return Object.fromEntries(
+    Object.entries(value).map(([l, r]) => [oneOf(left, l), r === "" ? "" : oneOf(right, r)]),
+  );
 }

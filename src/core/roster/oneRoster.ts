@@ -1,25 +1,16 @@
-import { parseTable, writeTable } from "../formats/table";
-import { addDays, type Day } from "../time/zone";
-import type { PersonKind } from "../access/access";
+import { parseTable } from "../formats/table";
+import { addDays } from "../time/zone";
 import {
-  MANIFEST_FILES,
   MANIFEST_STATES,
   ONE_ROSTER,
   ONE_ROSTER_FILES,
   STATUSES,
   type OneRosterFile,
 } from "./oneRosterBinding";
-import {
-  EMPTY_ROSTER,
-  isEmail,
-  sortNameOf,
-  type ReadRoster,
-  type Roster,
-  type RosterProblem,
-} from "./roster";
-
-type Row = { number: number; get: (column: string) => string };
-type Files = Record<OneRosterFile, Row[]>;
+import { EMPTY_ROSTER, type ReadRoster, type Roster } from "./roster";
+import type { Files, Reading, Row } from "./oneRosterReading";
+import { faultsIn, isActive, list } from "./oneRosterReading";
+import { readDays, readEnrolments, readPeople } from "./oneRosterPeople";
 
 /**
  * Reads the files of a OneRoster 1.2 CSV package as a roster. Nothing is guessed: a row that breaks the
@@ -31,32 +22,24 @@ type Files = Record<OneRosterFile, Row[]>;
  * @param texts the package's files by name
  */
 export function readOneRoster(texts: ReadonlyMap<string, string>): ReadRoster {
-  const problems: RosterProblem[] = [];
-  const notes: string[] = [];
-  const states = readManifest(texts.get("manifest.csv"), problems);
+  const reading: Reading = { problems: [], notes: [] };
+  const states = readManifest(texts.get("manifest.csv"), reading);
   const files = {} as Files;
   for (const file of ONE_ROSTER_FILES)
-    files[file] = readFile(
-      file,
-      texts.get(file),
-      states.get(file.replace(".csv", "")),
-      problems,
-      notes,
-    );
+    files[file] = readFile(file, texts.get(file), states.get(file.replace(".csv", "")), reading);
   for (const name of texts.keys())
     if (name !== "manifest.csv" && !ONE_ROSTER_FILES.includes(name as OneRosterFile))
-      notes.push(`${name} is not needed and was not read.`);
-  if (problems.length > 0) return { roster: EMPTY_ROSTER, problems, notes };
-  checkReferences(files, problems);
-  const roster = toRoster(files, problems, notes);
+      reading.notes.push(`${name} is not needed and was not read.`);
+  if (reading.problems.length > 0) return { roster: EMPTY_ROSTER, ...reading };
+  checkReferences(files, reading);
+  const roster = toRoster(files, reading);
   roster.complete = states.get("enrollments") !== "delta";
-  return { roster, problems, notes };
+  return { roster, ...reading };
 }
 
-function readManifest(text: string | undefined, problems: RosterProblem[]): Map<string, string> {
+function readManifest(text: string | undefined, reading: Reading): Map<string, string> {
   const states = new Map<string, string>();
-  const wrong = (row: number | null, column: string | null, words: string) =>
-    problems.push({ file: "manifest.csv", row, column, words });
+  const wrong = faultsIn(reading, "manifest.csv");
   if (text === undefined) {
     wrong(
       null,
@@ -90,11 +73,9 @@ function readFile(
   file: OneRosterFile,
   text: string | undefined,
   state: string | undefined,
-  problems: RosterProblem[],
-  notes: string[],
+  reading: Reading,
 ): Row[] {
-  const wrong = (row: number | null, column: string | null, words: string) =>
-    problems.push({ file, row, column, words });
+  const wrong = faultsIn(reading, file);
   const declared = state === "bulk" || state === "delta";
   if (text === undefined) {
     if (declared) wrong(null, null, "The manifest names this file, but it is not in the package.");
@@ -102,66 +83,72 @@ function readFile(
       wrong(null, null, "This file is needed and is not in the package.");
     return [];
   }
-  if (!declared)
-    return (
-      notes.push(`${file} is in the package but absent in its manifest, so it was not read.`),
-      []
-    );
-  const { columns, required, words } = ONE_ROSTER[file] as {
-    columns: readonly string[];
-    required: readonly string[];
-    words: Record<string, readonly string[]>;
-  };
+  if (!declared) {
+    reading.notes.push(`${file} is in the package but absent in its manifest, so it was not read.`);
+    return [];
+  }
   const table = parseTable(text);
   for (const fault of table.faults) wrong(null, null, fault);
-  const [head, ...body] = table.rows;
-  const names = head?.cells.map((c) => c.trim()) ?? [];
-  const at = new Map(names.map((name, n) => [name, n]));
+  const [head = { cells: [] }, ...body] = table.rows;
+  const names = head.cells.map((c) => c.trim());
   if (table.separator !== "," && names.length > 1)
-    notes.push(
+    reading.notes.push(
       `${file} is separated by ${table.separator === "\t" ? "tabs" : "semicolons"}, not commas; it was read all the same.`,
     );
-  const missing = required.filter((name) => !at.has(name));
-  if (missing.length > 0)
-    return (wrong(1, missing[0]!, `The column ${missing.join(", ")} is missing.`), []);
+  if (!hasColumns(file, names, reading)) return [];
+  const at = new Map(names.map((name, n) => [name, n]));
+  const ids = new Map<string, number>();
+  return body.map(({ number, cells }) => {
+    const get = (column: string) => (at.has(column) ? (cells[at.get(column)!] ?? "").trim() : "");
+    const row = { number, get };
+    checkRow(file, row, reading);
+    const id = get("sourcedId");
+    if (ids.has(id))
+      wrong(number, "sourcedId", `The id ${id.slice(0, 60)} stands in row ${ids.get(id)} already.`);
+    ids.set(id, number);
+    return row;
+  });
+}
+
+type Binding = {
+  columns: readonly string[];
+  required: readonly string[];
+  words: Record<string, readonly string[]>;
+};
+
+function hasColumns(file: OneRosterFile, names: readonly string[], reading: Reading): boolean {
+  const { columns, required } = ONE_ROSTER[file] as Binding;
+  const missing = required.filter((name) => !names.includes(name));
+  if (missing.length > 0) {
+    const words = `The column ${missing.join(", ")} is missing.`;
+    faultsIn(reading, file)(1, missing[0]!, words);
+    return false;
+  }
   const extra = names.filter(
     (name) => name && !columns.includes(name) && !name.startsWith("metadata."),
   );
   if (extra.length > 0)
-    notes.push(
+    reading.notes.push(
       `${file}: the columns ${extra.slice(0, 6).join(", ")} are not part of the binding and were not read.`,
     );
-  const ids = new Map<string, number>();
-  return body.map(({ number, cells }) => {
-    const get = (column: string) => (at.has(column) ? (cells[at.get(column)!] ?? "").trim() : "");
-    for (const column of required)
-      if (get(column) === "") wrong(number, column, "It is empty, and must not be.");
-    for (const [column, allowed] of Object.entries(words))
-      if (get(column) && !allowed.includes(get(column)))
-        wrong(
-          number,
-          column,
-          `“${get(column).slice(0, 40)}” is not one of ${allowed.filter(Boolean).join(", ")}.`,
-        );
-    if (!(STATUSES as readonly string[]).includes(get("status")))
-      wrong(number, "status", `“${get("status").slice(0, 40)}” is neither active nor tobedeleted.`);
-    const first = ids.get(get("sourcedId"));
-    if (first !== undefined)
-      wrong(
-        number,
-        "sourcedId",
-        `The id ${get("sourcedId").slice(0, 60)} stands in row ${first} already.`,
-      );
-    ids.set(get("sourcedId"), number);
-    return { number, get };
-  });
+  return true;
 }
 
-const list = (text: string): string[] =>
-  text
-    .split(",")
-    .map((id) => id.trim())
-    .filter(Boolean);
+function checkRow(file: OneRosterFile, { number, get }: Row, reading: Reading): void {
+  const { required, words } = ONE_ROSTER[file] as Binding;
+  const wrong = faultsIn(reading, file);
+  for (const column of required)
+    if (get(column) === "") wrong(number, column, "It is empty, and must not be.");
+  for (const [column, allowed] of Object.entries(words))
+    if (get(column) && !allowed.includes(get(column)))
+      wrong(
+        number,
+        column,
+        `“${get(column).slice(0, 40)}” is not one of ${allowed.filter(Boolean).join(", ")}.`,
+      );
+  if (!(STATUSES as readonly string[]).includes(get("status")))
+    wrong(number, "status", `“${get("status").slice(0, 40)}” is neither active nor tobedeleted.`);
+}
 
 /** Which columns point where. Agents may point at each other's family, sessions and schools may have a parent. */
 const POINTERS: [OneRosterFile, string, OneRosterFile][] = [
@@ -180,7 +167,7 @@ const POINTERS: [OneRosterFile, string, OneRosterFile][] = [
   ["enrollments.csv", "schoolSourcedId", "orgs.csv"],
 ];
 
-function checkReferences(files: Files, problems: RosterProblem[]): void {
+function checkReferences(files: Files, reading: Reading): void {
   const ids = Object.fromEntries(
     ONE_ROSTER_FILES.map((file) => [
       file,
@@ -188,53 +175,39 @@ function checkReferences(files: Files, problems: RosterProblem[]): void {
     ]),
   ) as Record<OneRosterFile, Map<string, Row>>;
   for (const [file, column, to] of POINTERS) {
+    const wrong = faultsIn(reading, file);
     for (const row of files[file]) {
-      for (const id of list(row.get(column)))
-        if (!ids[to].has(id))
-          problems.push({
-            file,
-            row: row.number,
-            column,
-            words: `There is no ${id.slice(0, 60)} in ${to}.`,
-          });
+      const lost = list(row.get(column)).filter((id) => !ids[to].has(id));
+      for (const id of lost) wrong(row.number, column, `There is no ${id.slice(0, 60)} in ${to}.`);
     }
   }
   for (const file of ["orgs.csv", "academicSessions.csv"] as const) {
+    const wrong = faultsIn(reading, file);
     for (const row of files[file]) {
-      const path = new Set<string>();
-      for (
-        let id = row.get("sourcedId");
-        id;
-        id = ids[file].get(id)?.get("parentSourcedId") ?? ""
-      ) {
-        if (path.has(id)) {
-          problems.push({
-            file,
-            row: row.number,
-            column: "parentSourcedId",
-            words: `Its parents run in a circle (${[...path].slice(0, 4).join(" → ")}).`,
-          });
-          break;
-        }
-        path.add(id);
-      }
+      const circle = circleAbove(row, ids[file]);
+      if (circle)
+        wrong(
+          row.number,
+          "parentSourcedId",
+          `Its parents run in a circle (${circle.slice(0, 4).join(" → ")}).`,
+        );
     }
   }
 }
 
-const KINDS: Record<string, PersonKind> = {
-  student: "student",
-  teacher: "teacher",
-  guardian: "guardian",
-  parent: "guardian",
-  relative: "guardian",
-  siteAdministrator: "office",
-  systemAdministrator: "office",
-};
+/** The ids from a row up to where its parents come round again; null where they end. */
+function circleAbove(row: Row, byId: ReadonlyMap<string, Row>): string[] | null {
+  const path = new Set<string>();
+  for (let id = row.get("sourcedId"); id; id = byId.get(id)?.get("parentSourcedId") ?? "") {
+    if (path.has(id)) return [...path];
+    path.add(id);
+  }
+  return null;
+}
 
-function toRoster(files: Files, problems: RosterProblem[], notes: string[]): Roster {
+function toRoster(files: Files, reading: Reading): Roster {
   const roster: Roster = {
-    terms: [],
+    terms: readTerms(files, reading),
     people: [],
     sections: [],
     teachers: [],
@@ -242,55 +215,10 @@ function toRoster(files: Files, problems: RosterProblem[], notes: string[]): Ros
     guardians: [],
     complete: true,
   };
-  const active = (row: Row) => row.get("status") !== "tobedeleted";
-  const day = (file: string, row: Row, column: string): Day | null => {
-    const text = row.get(column).slice(0, 10);
-    if (!text) return null;
-    if (/^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text))) return text;
-    problems.push({
-      file,
-      row: row.number,
-      column,
-      words: `“${row.get(column).slice(0, 30)}” is not a date such as 2026-09-08.`,
-    });
-    return null;
-  };
-  const sessions = files["academicSessions.csv"].filter(active);
-  const parents = new Set(sessions.map((row) => row.get("parentSourcedId")));
-  const used = new Set(
-    files["classes.csv"].filter(active).flatMap((row) => list(row.get("termSourcedIds"))),
-  );
-  for (const row of sessions) {
-    const [startsOn, ends] = [
-      day("academicSessions.csv", row, "startDate"),
-      day("academicSessions.csv", row, "endDate"),
-    ];
-    if (startsOn && ends && ends <= startsOn)
-      problems.push({
-        file: "academicSessions.csv",
-        row: row.number,
-        column: "endDate",
-        words: `It ends (${ends}) before it has begun (${startsOn}).`,
-      });
-    const id = row.get("sourcedId");
-    // The year that holds the terms is no term of its own, unless classes meet in it.
-    if (
-      startsOn &&
-      ends &&
-      (used.has(id) || (!parents.has(id) && row.get("type") !== "gradingPeriod"))
-    )
-      roster.terms.push({
-        ref: id,
-        sourceId: id,
-        name: row.get("title"),
-        startsOn,
-        endsOn: addDays(ends, -1),
-      });
-  }
   const courses = new Map(
     files["courses.csv"].map((row) => [row.get("sourcedId"), row.get("title")]),
   );
-  for (const row of files["classes.csv"].filter(active)) {
+  for (const row of files["classes.csv"].filter(isActive)) {
     roster.sections.push({
       ref: row.get("sourcedId"),
       sourceId: row.get("sourcedId"),
@@ -300,262 +228,34 @@ function toRoster(files: Files, problems: RosterProblem[], notes: string[]): Ros
       termRef: list(row.get("termSourcedIds"))[0] ?? null,
     });
   }
-  readPeople(files, roster, problems, notes, active);
-  readEnrolments(files, roster, problems, notes, active, day);
+  readPeople(files, roster, reading);
+  readEnrolments(files, roster, reading);
   return roster;
 }
 
-function readPeople(
-  files: Files,
-  roster: Roster,
-  problems: RosterProblem[],
-  notes: string[],
-  active: (row: Row) => boolean,
-): void {
-  const roles = new Map<string, string>();
-  for (const row of files["roles.csv"].filter(active))
-    if (row.get("roleType") === "primary" || !roles.has(row.get("userSourcedId")))
-      roles.set(row.get("userSourcedId"), row.get("role"));
-  const [emails, logins] = [new Map<string, number>(), new Map<string, number>()];
-  let without = 0;
-  for (const row of files["users.csv"].filter(active)) {
-    if (row.get("enabledUser") === "false") continue;
+function readTerms(files: Files, reading: Reading): Roster["terms"] {
+  const sessions = files["academicSessions.csv"].filter(isActive);
+  const parents = new Set(sessions.map((row) => row.get("parentSourcedId")));
+  const used = new Set(
+    files["classes.csv"].filter(isActive).flatMap((row) => list(row.get("termSourcedIds"))),
+  );
+  // The year that holds the terms is no term of its own, unless classes meet in it.
+  const isTerm = (row: Row) => {
     const id = row.get("sourcedId");
-    const kind = KINDS[roles.get(id) ?? ""];
-    if (!kind) {
-      without += 1;
-      continue;
-    }
-    const email = row.get("email").toLowerCase();
-    if (email && !isEmail(email))
-      problems.push({
-        file: "users.csv",
-        row: row.number,
-        column: "email",
-        words: `“${email.slice(0, 60)}” is not an e-mail address.`,
-      });
-    const login = row.get("username").toLowerCase();
-    for (const [value, known, column] of [
-      [email, emails, "email"],
-      [login, logins, "username"],
-    ] as const) {
-      if (value && known.has(value))
-        problems.push({
-          file: "users.csv",
-          row: row.number,
-          column,
-          words: `${value.slice(0, 60)} stands in row ${known.get(value)} already.`,
-        });
-      if (value) known.set(value, row.number);
-    }
-    const given = row.get("preferredGivenName") || row.get("givenName");
-    const family = row.get("preferredFamilyName") || row.get("familyName");
-    roster.people.push({
-      ref: id,
-      sourceId: id,
-      kind,
-      name: `${given} ${family}`.trim(),
-      called: given || family,
-      sortName: sortNameOf(given, family),
-      email: email || null,
-      schoolName: login || null,
-    });
-    if (kind === "guardian")
-      for (const child of list(row.get("agentSourcedIds")))
-        roster.guardians.push({ guardianRef: id, studentRef: child });
-    if (kind === "student")
-      for (const agent of list(row.get("agentSourcedIds")))
-        roster.guardians.push({ guardianRef: agent, studentRef: id });
-  }
-  if (without > 0)
-    notes.push(
-      `${without} ${without === 1 ? "user has" : "users have"} no role that Almanac knows (student, teacher, guardian, office) and ${without === 1 ? "was" : "were"} left out.`,
-    );
-  const kinds = new Map(roster.people.map((p) => [p.ref, p.kind]));
-  const pairs = new Map(roster.guardians.map((g) => [`${g.guardianRef} ${g.studentRef}`, g]));
-  roster.guardians = [...pairs.values()].filter(
-    (g) => kinds.get(g.guardianRef) === "guardian" && kinds.get(g.studentRef) === "student",
-  );
-}
-
-function readEnrolments(
-  files: Files,
-  roster: Roster,
-  problems: RosterProblem[],
-  notes: string[],
-  active: (row: Row) => boolean,
-  day: (file: string, row: Row, column: string) => Day | null,
-): void {
-  const people = new Map(roster.people.map((p) => [p.ref, p]));
-  const sections = new Set(roster.sections.map((s) => s.ref));
-  const owners = new Map<string, string>();
-  const seen = new Map<string, number>();
-  let dropped = 0;
-  for (const row of files["enrollments.csv"].filter(active)) {
-    const [sectionRef, personRef, role] = [
-      row.get("classSourcedId"),
-      row.get("userSourcedId"),
-      row.get("role"),
-    ];
-    const person = people.get(personRef);
-    if (!sections.has(sectionRef) || !person) {
-      dropped += 1;
-      continue;
-    }
-    if (role !== "student" && role !== "teacher") continue;
-    if (person.kind !== role) {
-      problems.push({
-        file: "enrollments.csv",
-        row: row.number,
-        column: "role",
-        words: `${person.name} is enrolled as a ${role} but is a ${person.kind} in roles.csv.`,
-      });
-      continue;
-    }
-    const before = seen.get(`${sectionRef} ${personRef}`);
-    if (before !== undefined) {
-      problems.push({
-        file: "enrollments.csv",
-        row: row.number,
-        column: "userSourcedId",
-        words: `${person.name} is in this class already (row ${before}).`,
-      });
-      continue;
-    }
-    seen.set(`${sectionRef} ${personRef}`, row.number);
-    const [joinedOn, leftOn] = [
-      day("enrollments.csv", row, "beginDate"),
-      day("enrollments.csv", row, "endDate"),
-    ];
-    if (joinedOn && leftOn && leftOn < joinedOn)
-      problems.push({
-        file: "enrollments.csv",
-        row: row.number,
-        column: "endDate",
-        words: `It ends (${leftOn}) before it has begun (${joinedOn}).`,
-      });
-    if (role === "student") roster.enrolments.push({ sectionRef, personRef, joinedOn, leftOn });
-    else {
-      const first = row.get("primary") === "true" && !owners.has(sectionRef);
-      if (first) owners.set(sectionRef, personRef);
-      roster.teachers.push({ sectionRef, personRef, owner: first });
-    }
-  }
-  // A class whose teachers are none of them marked as primary belongs to the first named.
-  for (const teacher of roster.teachers)
-    if (!owners.has(teacher.sectionRef))
-      owners.set(teacher.sectionRef, ((teacher.owner = true), teacher.personRef));
-  for (const section of roster.sections)
-    if (!owners.has(section.ref))
-      notes.push(
-        `${section.name} (${section.course}) has no teacher in the package; the office can name one.`,
-      );
-  if (dropped > 0)
-    notes.push(`${dropped} enrolments of people or classes that are ending were left out.`);
-}
-
-/** Writes a roster as the files of a OneRoster 1.2 package: every file bulk, what Almanac does not keep absent. */
-export function writeOneRoster(
-  roster: Roster,
-  school: { id: string; name: string },
-  year: string,
-): Map<string, string> {
-  const files = new Map<string, string>();
-  const put = (file: OneRosterFile, rows: Record<string, string>[]) => {
-    const { columns } = ONE_ROSTER[file];
-    files.set(file, writeTable([columns, ...rows.map((row) => columns.map((c) => row[c] ?? ""))]));
+    return used.has(id) || (!parents.has(id) && row.get("type") !== "gradingPeriod");
   };
-  const written = new Set(ONE_ROSTER_FILES.map((f) => f.replace(".csv", "")));
-  files.set(
-    "manifest.csv",
-    writeTable([
-      ["propertyName", "value"],
-      ["manifest.version", "1.0"],
-      ["oneroster.version", "1.2"],
-      ...MANIFEST_FILES.map((f) => [`file.${f}`, written.has(f) ? "bulk" : "absent"]),
-      ["source.systemName", "Almanac"],
-      ["source.systemCode", school.id],
-    ]),
-  );
-  put("orgs.csv", [{ sourcedId: school.id, name: school.name, type: "school" }]);
-  put(
-    "academicSessions.csv",
-    roster.terms.map((t) => ({
-      sourcedId: t.ref,
-      title: t.name,
-      type: "term",
-      startDate: t.startsOn,
-      endDate: addDays(t.endsOn, 1),
-      schoolYear: year,
-    })),
-  );
-  const courses = new Map(roster.sections.map((s) => [s.courseSourceId ?? s.course, s.course]));
-  put(
-    "courses.csv",
-    [...courses].map(([sourcedId, title]) => ({ sourcedId, title, orgSourcedId: school.id })),
-  );
-  put(
-    "classes.csv",
-    roster.sections.map((s) => ({
-      sourcedId: s.ref,
-      title: s.name,
-      courseSourcedId: s.courseSourceId ?? s.course,
-      classType: "scheduled",
-      schoolSourcedId: school.id,
-      termSourcedIds: s.termRef ?? "",
-    })),
-  );
-  const agents = new Map<string, string[]>();
-  for (const g of roster.guardians)
-    agents.set(g.guardianRef, [...(agents.get(g.guardianRef) ?? []), g.studentRef]);
-  put(
-    "users.csv",
-    roster.people.map((p) => {
-      const [family = "", given = ""] = p.sortName.split(", ");
-      return {
-        sourcedId: p.ref,
-        enabledUser: "true",
-        username: p.schoolName ?? p.email ?? p.ref,
-        givenName: given || p.called,
-        familyName: given ? family : p.name,
-        email: p.email ?? "",
-        agentSourcedIds: (agents.get(p.ref) ?? []).join(","),
-        primaryOrgSourcedId: school.id,
-      };
-    }),
-  );
-  const role = {
-    student: "student",
-    teacher: "teacher",
-    guardian: "guardian",
-    office: "siteAdministrator",
-  } as const;
-  put(
-    "roles.csv",
-    roster.people.map((p) => ({
-      sourcedId: `role-${p.ref}`,
-      userSourcedId: p.ref,
-      roleType: "primary",
-      role: role[p.kind],
-      orgSourcedId: school.id,
-    })),
-  );
-  const enrolled = [
-    ...roster.teachers.map((t) => ({ ...t, role: "teacher", joinedOn: null, leftOn: null })),
-    ...roster.enrolments.map((e) => ({ ...e, role: "student", owner: false })),
-  ];
-  put(
-    "enrollments.csv",
-    enrolled.map((e) => ({
-      sourcedId: `${e.sectionRef}-${e.personRef}`,
-      classSourcedId: e.sectionRef,
-      schoolSourcedId: school.id,
-      userSourcedId: e.personRef,
-      role: e.role,
-      primary: String(e.owner),
-      beginDate: e.joinedOn ?? "",
-      endDate: e.leftOn ?? "",
-    })),
-  );
-  return files;
+  return sessions.flatMap((row): Roster["terms"] => {
+    const columns = ["startDate", "endDate"] as const;
+    const [startsOn, ends] = readDays("academicSessions.csv", row, columns, reading);
+    if (!startsOn || !ends) return [];
+    if (ends <= startsOn)
+      faultsIn(reading, "academicSessions.csv")(
+        row.number,
+        "endDate",
+        `It ends (${ends}) before it has begun (${startsOn}).`,
+      );
+    const id = row.get("sourcedId");
+    const term = { ref: id, sourceId: id, name: row.get("title"), startsOn };
+    return isTerm(row) ? [{ ...term, endsOn: addDays(ends, -1) }] : [];
+  });
 }

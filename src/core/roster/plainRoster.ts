@@ -112,39 +112,19 @@ type Reading = {
   placed: Set<string>;
 };
 
-function readRow(
-  { number, cells }: TableRow,
-  { columns, options, roster, problems, notes, seen, placed }: Reading,
-): void {
-  const cell = (key: string) =>
-    columns.at[key] === undefined
-      ? ""
-      : (cells[columns.at[key]!] ?? "").replace(/\s+/g, " ").trim();
+function readRow({ number, cells }: TableRow, reading: Reading): void {
+  const { columns, options, roster, problems, notes, seen, placed } = reading;
+  const cell = (key: string) => {
+    const at = columns.at[key];
+    return at === undefined ? "" : (cells[at] ?? "").replace(/\s+/g, " ").trim();
+  };
   const wrong = (column: string, words: string) =>
     void problems.push({ file: options.file, row: number, column, words });
-  const whole = cell("name");
-  const { given, family } = whole
-    ? splitName(whole)
-    : { given: cell("given"), family: cell("family") };
-  const name = whole.includes(",") || !whole ? [given, family].filter(Boolean).join(" ") : whole;
+  const { given, family, name } = nameIn(cell);
   const email = cell("email").toLowerCase();
-  if (!name) return wrong("name", "The name is missing.");
-  if (!email)
-    return wrong(
-      "e-mail",
-      `${name} has no e-mail address; it is how the same student is known again.`,
-    );
-  if (!isEmail(email)) return wrong("e-mail", `“${email.slice(0, 60)}” is not an e-mail address.`);
-  const sectionRef =
-    options.only ??
-    options.sections.find((s) => s.name.toLowerCase() === cell("section").toLowerCase())?.ref;
-  if (!sectionRef)
-    return wrong(
-      "section",
-      cell("section")
-        ? `There is no section “${cell("section").slice(0, 60)}” in this term.`
-        : "The section is missing.",
-    );
+  const sectionRef = options.only ?? sectionNamed(cell("section"), options);
+  const fault = faultIn({ name, email, section: cell("section"), sectionRef });
+  if (fault) return wrong(...fault);
   const before = seen.get(email);
   if (before && before.name !== name)
     return wrong(
@@ -168,5 +148,38 @@ function readRow(
       schoolName: null,
     });
   seen.set(email, { name, row: before?.row ?? number });
-  roster.enrolments.push({ sectionRef, personRef: email, joinedOn: null, leftOn: null });
+  roster.enrolments.push({
+    sectionRef: sectionRef!,
+    personRef: email,
+    joinedOn: null,
+    leftOn: null,
+  });
+}
+
+/** A name in one column ("Family, Given" too) or in two. */
+function nameIn(cell: (key: string) => string): { given: string; family: string; name: string } {
+  const whole = cell("name");
+  const parts = whole ? splitName(whole) : { given: cell("given"), family: cell("family") };
+  const joined = [parts.given, parts.family].filter(Boolean).join(" ");
+  return { ...parts, name: whole.includes(",") || !whole ? joined : whole };
+}
+
+const sectionNamed = (name: string, { sections }: PlainOptions) =>
+  sections.find((s) => s.name.toLowerCase() === name.toLowerCase())?.ref;
+
+type Told = { name: string; email: string; section: string; sectionRef: string | undefined };
+
+/** The column that is at fault, and why; null for a row that can be read. */
+function faultIn({ name, email, section, sectionRef }: Told): [string, string] | null {
+  if (!name) return ["name", "The name is missing."];
+  if (!email)
+    return ["e-mail", `${name} has no e-mail address; it is how the same student is known again.`];
+  if (!isEmail(email)) return ["e-mail", `“${email.slice(0, 60)}” is not an e-mail address.`];
+  if (sectionRef) return null;
+  return [
+    "section",
+    section
+      ? `There is no section “${section.slice(0, 60)}” in this term.`
+      : "The section is missing.",
+  ];
 }

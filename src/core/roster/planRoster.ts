@@ -1,61 +1,8 @@
 import type { Day } from "../time/zone";
-import type {
-  Roster,
-  RosterEnrolment,
-  RosterPerson,
-  RosterProblem,
-  RosterSection,
-  RosterTeacher,
-  RosterTerm,
-} from "./roster";
-
-/** What the school has now; ids are the database's. */
-export type CurrentRoster = {
-  terms: (Omit<RosterTerm, "ref"> & { id: string })[];
-  people: (Omit<RosterPerson, "ref"> & { id: string })[];
-  sections: (Omit<RosterSection, "ref" | "termRef"> & {
-    id: string;
-    courseId: string;
-    termId: string;
-  })[];
-  teachers: { sectionId: string; personId: string; owner: boolean }[];
-  enrolments: { sectionId: string; personId: string; joinedOn: Day; leftOn: Day | null }[];
-  guardians: { guardianId: string; studentId: string }[];
-};
-
-export const AREAS = [
-  "terms",
-  "people",
-  "sections",
-  "teachers",
-  "enrolments",
-  "guardians",
-] as const;
-export type Area = (typeof AREAS)[number];
-export type ChangeLine = { area: Area; what: "new" | "changed" | "gone"; words: string };
-export type Counts = Record<
-  Area,
-  { new: number; changed: number; gone: number; unchanged: number }
->;
-
-/** Each list holds what has to be written; `id` is null for what is new. */
-export type RosterPlan = {
-  terms: { id: string | null; term: RosterTerm }[];
-  people: { id: string | null; person: RosterPerson }[];
-  sections: { id: string | null; section: RosterSection }[];
-  teachers: { add: RosterTeacher[]; remove: { sectionId: string; personId: string }[] };
-  enrolments: {
-    add: RosterEnrolment[];
-    change: (RosterEnrolment & { sectionId: string; personId: string })[];
-    end: { sectionId: string; personId: string }[];
-  };
-  guardians: { guardianRef: string; studentRef: string }[];
-  /** From a ref of the file to the id it has in the school already. */
-  known: { people: Map<string, string>; sections: Map<string, string>; terms: Map<string, string> };
-  lines: ChangeLine[];
-  counts: Counts;
-  problems: RosterProblem[];
-};
+import { planPeople } from "./planPeople";
+import type { Roster } from "./roster";
+import type { CurrentRoster, RosterPlan, Counts, Area, Planning } from "./rosterPlan";
+import { AREAS } from "./rosterPlan";
 
 /**
  * What a file would change, compared with what the school has: the same file a second time changes
@@ -92,17 +39,18 @@ export function planRoster(
     counts[area][what] += 1;
     plan.lines.push({ area, what, words });
   };
-  planTerms(wanted, current, plan, note);
-  planPeople(wanted, current, plan, note, peopleStay);
-  planSections(wanted, current, plan, note);
-  planEnrolments(wanted, current, plan, note, today);
-  planGuardians(wanted, current, plan, note);
+  const planning: Planning = { wanted, current, plan, note };
+  planTerms(planning);
+  planPeople(planning, peopleStay);
+  planSections(planning);
+  planEnrolments(planning);
+  planTeachers(planning);
+  if (wanted.complete) planLeaving(planning, today);
+  planGuardians(planning);
   return plan;
 }
 
-type Note = (area: Area, what: "new" | "changed" | "gone", words: string) => void;
-
-function planTerms(wanted: Roster, current: CurrentRoster, plan: RosterPlan, note: Note): void {
+function planTerms({ wanted, current, plan, note }: Planning): void {
   for (const term of wanted.terms) {
     const found = current.terms.find(
       (t) =>
@@ -124,91 +72,7 @@ function planTerms(wanted: Roster, current: CurrentRoster, plan: RosterPlan, not
   }
 }
 
-const FIELDS = ["sourceId", "name", "called", "sortName", "email", "schoolName"] as const;
-const FIELD_WORDS: Record<(typeof FIELDS)[number], string> = {
-  sourceId: "id in the records",
-  name: "name",
-  called: "called",
-  sortName: "filed under",
-  email: "e-mail",
-  schoolName: "school name",
-};
-
-function planPeople(
-  wanted: Roster,
-  current: CurrentRoster,
-  plan: RosterPlan,
-  note: Note,
-  peopleStay: boolean,
-): void {
-  const bySource = new Map(current.people.filter((p) => p.sourceId).map((p) => [p.sourceId!, p]));
-  const byEmail = new Map(
-    current.people.filter((p) => p.email).map((p) => [p.email!.toLowerCase(), p]),
-  );
-  const byLogin = new Map(
-    current.people.filter((p) => p.schoolName).map((p) => [p.schoolName!.toLowerCase(), p]),
-  );
-  for (const person of wanted.people) {
-    const mail = person.email ? byEmail.get(person.email.toLowerCase()) : undefined;
-    const login = person.schoolName ? byLogin.get(person.schoolName.toLowerCase()) : undefined;
-    const found =
-      (person.sourceId ? bySource.get(person.sourceId) : undefined) ??
-      (mail && (mail.sourceId === null || person.sourceId === null) ? mail : undefined) ??
-      (login && login.sourceId === null ? login : undefined);
-    const clash = [mail, login].find((other) => other && other !== found);
-    if (clash) {
-      plan.problems.push({
-        file: person.sourceId ? "users.csv" : "table",
-        row: null,
-        column: mail === clash ? "email" : "username",
-        words: `${person.name} has the ${mail === clash ? `e-mail address ${person.email}` : `school name ${person.schoolName}`}, which belongs to ${clash.name} in this school.`,
-      });
-      continue;
-    }
-    if (found && found.kind !== person.kind) {
-      plan.problems.push({
-        file: person.sourceId ? "users.csv" : "table",
-        row: null,
-        column: "role",
-        words: `${person.name} is a ${found.kind} in this school and a ${person.kind} in the file.`,
-      });
-      continue;
-    }
-    if (found) plan.known.people.set(person.ref, found.id);
-    // A plain table knows only a name and an address: it never takes away what the records told.
-    const merged =
-      found && person.sourceId === null
-        ? {
-            ...person,
-            sourceId: found.sourceId,
-            schoolName: found.schoolName,
-            ...(sameName(found.name, person.name)
-              ? { called: found.called, sortName: found.sortName, name: found.name }
-              : {}),
-          }
-        : person;
-    const differing =
-      found && !peopleStay
-        ? FIELDS.filter((field) => (found[field] ?? null) !== (merged[field] ?? null))
-        : [];
-    if (found && differing.length === 0) plan.counts.people.unchanged += 1;
-    else {
-      plan.people.push({ id: found?.id ?? null, person: merged });
-      note(
-        "people",
-        found ? "changed" : "new",
-        found
-          ? `${found.name}: ${differing.map((f) => `${FIELD_WORDS[f]} ${found[f] ?? "none"} → ${merged[f] ?? "none"}`).join(", ")}`
-          : `${person.name}, ${person.kind}${person.email ? ` (${person.email})` : ""}`,
-      );
-    }
-  }
-}
-
-const sameName = (a: string, b: string) =>
-  a.normalize("NFC").toLowerCase() === b.normalize("NFC").toLowerCase();
-
-function planSections(wanted: Roster, current: CurrentRoster, plan: RosterPlan, note: Note): void {
+function planSections({ wanted, current, plan, note }: Planning): void {
   for (const section of wanted.sections) {
     const found = current.sections.find(
       (s) => s.sourceId !== null && s.sourceId === section.sourceId,
@@ -232,13 +96,8 @@ function planSections(wanted: Roster, current: CurrentRoster, plan: RosterPlan, 
     if (!plan.known.sections.has(id)) plan.known.sections.set(id, id);
 }
 
-function planEnrolments(
-  wanted: Roster,
-  current: CurrentRoster,
-  plan: RosterPlan,
-  note: Note,
-  today: Day,
-): void {
+/** Who in which section, in words; by refs of the file and by ids of the school alike. */
+function wordsOf({ wanted, current }: Planning): (sectionRef: string, personRef: string) => string {
   const people = new Map([
     ...current.people.map((p) => [p.id, p.name] as const),
     ...wanted.people.map((p) => [p.ref, p.name] as const),
@@ -247,89 +106,80 @@ function planEnrolments(
     ...current.sections.map((s) => [s.id, s.name] as const),
     ...wanted.sections.map((s) => [s.ref, s.name] as const),
   ]);
-  const words = (sectionRef: string, personRef: string) =>
+  return (sectionRef, personRef) =>
     `${people.get(personRef) ?? personRef} in ${sections.get(sectionRef) ?? sectionRef}`;
+}
+
+/** Section and person by the school's ids, as one key. */
+const knownKey = ({ known }: RosterPlan, pair: { sectionRef: string; personRef: string }) =>
+  `${known.sections.get(pair.sectionRef)} ${known.people.get(pair.personRef)}`;
+
+function planEnrolments(planning: Planning): void {
+  const { wanted, current, plan, note } = planning;
+  const words = wordsOf(planning);
   const now = new Map(current.enrolments.map((e) => [`${e.sectionId} ${e.personId}`, e]));
-  const kept = new Set<string>();
-  const covered = new Set(
-    [...wanted.sections.map((s) => s.ref), ...wanted.enrolments.map((e) => e.sectionRef)].flatMap(
-      (ref) => plan.known.sections.get(ref) ?? [],
-    ),
-  );
   for (const enrolment of wanted.enrolments) {
-    const [sectionId, personId] = [
-      plan.known.sections.get(enrolment.sectionRef),
-      plan.known.people.get(enrolment.personRef),
-    ];
-    const found = sectionId && personId ? now.get(`${sectionId} ${personId}`) : undefined;
-    if (found) kept.add(`${sectionId} ${personId}`);
+    const { sectionRef, personRef, leftOn } = enrolment;
+    const found = now.get(knownKey(plan, enrolment));
     if (!found) {
       plan.enrolments.add.push(enrolment);
-      note("enrolments", "new", words(enrolment.sectionRef, enrolment.personRef));
-    } else if (
-      (enrolment.joinedOn ?? found.joinedOn) !== found.joinedOn ||
-      enrolment.leftOn !== found.leftOn
-    ) {
-      plan.enrolments.change.push({
-        ...enrolment,
-        joinedOn: enrolment.joinedOn ?? found.joinedOn,
-        sectionId: sectionId!,
-        personId: personId!,
-      });
-      note(
-        "enrolments",
-        "changed",
-        `${words(enrolment.sectionRef, enrolment.personRef)}: ${enrolment.leftOn ? `until ${enrolment.leftOn}` : found.leftOn ? "back again" : `from ${enrolment.joinedOn}`}`,
-      );
-    } else plan.counts.enrolments.unchanged += 1;
-  }
-  const teaching = new Set(
-    wanted.teachers.map(
-      (t) => `${plan.known.sections.get(t.sectionRef)} ${plan.known.people.get(t.personRef)}`,
-    ),
-  );
-  const teachesNow = new Map(current.teachers.map((t) => [`${t.sectionId} ${t.personId}`, t]));
-  for (const teacher of wanted.teachers) {
-    const found = teachesNow.get(
-      `${plan.known.sections.get(teacher.sectionRef)} ${plan.known.people.get(teacher.personRef)}`,
-    );
-    // Who owns a section can be changed in Almanac: a file does not change it back.
-    if (found) plan.counts.teachers.unchanged += 1;
-    else {
-      plan.teachers.add.push(teacher);
-      note(
-        "teachers",
-        "new",
-        `${words(teacher.sectionRef, teacher.personRef)}, ${teacher.owner ? "owner" : "co-teacher"}`,
-      );
+      note("enrolments", "new", words(sectionRef, personRef));
+      continue;
     }
-  }
-  if (!wanted.complete) return;
-  for (const enrolment of current.enrolments) {
-    const key = `${enrolment.sectionId} ${enrolment.personId}`;
-    if (
-      !covered.has(enrolment.sectionId) ||
-      kept.has(key) ||
-      (enrolment.leftOn !== null && enrolment.leftOn <= today)
-    )
+    const joinedOn = enrolment.joinedOn ?? found.joinedOn;
+    if (joinedOn === found.joinedOn && leftOn === found.leftOn) {
+      plan.counts.enrolments.unchanged += 1;
       continue;
-    plan.enrolments.end.push({ sectionId: enrolment.sectionId, personId: enrolment.personId });
-    note("enrolments", "gone", `${words(enrolment.sectionId, enrolment.personId)}: leaves today`);
-  }
-  if (wanted.teachers.length === 0) return;
-  for (const teacher of current.teachers) {
-    if (
-      !covered.has(teacher.sectionId) ||
-      teacher.owner ||
-      teaching.has(`${teacher.sectionId} ${teacher.personId}`)
-    )
-      continue;
-    plan.teachers.remove.push({ sectionId: teacher.sectionId, personId: teacher.personId });
-    note("teachers", "gone", words(teacher.sectionId, teacher.personId));
+    }
+    const { sectionId, personId } = found;
+    plan.enrolments.change.push({ ...enrolment, joinedOn, sectionId, personId });
+    const since = found.leftOn ? "back again" : `from ${enrolment.joinedOn}`;
+    const said = leftOn ? `until ${leftOn}` : since;
+    note("enrolments", "changed", `${words(sectionRef, personRef)}: ${said}`);
   }
 }
 
-function planGuardians(wanted: Roster, current: CurrentRoster, plan: RosterPlan, note: Note): void {
+function planTeachers(planning: Planning): void {
+  const { wanted, current, plan, note } = planning;
+  const words = wordsOf(planning);
+  const now = new Set(current.teachers.map((t) => `${t.sectionId} ${t.personId}`));
+  for (const teacher of wanted.teachers) {
+    // Who owns a section can be changed in Almanac: a file does not change it back.
+    if (now.has(knownKey(plan, teacher))) plan.counts.teachers.unchanged += 1;
+    else {
+      plan.teachers.add.push(teacher);
+      const as = teacher.owner ? "owner" : "co-teacher";
+      note("teachers", "new", `${words(teacher.sectionRef, teacher.personRef)}, ${as}`);
+    }
+  }
+}
+
+/** Where the file is complete: who no longer stands in a section that it speaks of leaves it. */
+function planLeaving(planning: Planning, today: Day): void {
+  const { wanted, current, plan, note } = planning;
+  const words = wordsOf(planning);
+  const spokenOf = [
+    ...wanted.sections.map((s) => s.ref),
+    ...wanted.enrolments.map((e) => e.sectionRef),
+  ];
+  const covered = new Set(spokenOf.flatMap((ref) => plan.known.sections.get(ref) ?? []));
+  const stays = new Set(wanted.enrolments.map((e) => knownKey(plan, e)));
+  for (const { sectionId, personId, leftOn } of current.enrolments) {
+    const hasLeft = leftOn !== null && leftOn <= today;
+    if (!covered.has(sectionId) || stays.has(`${sectionId} ${personId}`) || hasLeft) continue;
+    plan.enrolments.end.push({ sectionId, personId });
+    note("enrolments", "gone", `${words(sectionId, personId)}: leaves today`);
+  }
+  if (wanted.teachers.length === 0) return;
+  const teaches = new Set(wanted.teachers.map((t) => knownKey(plan, t)));
+  for (const { sectionId, personId, owner } of current.teachers) {
+    if (!covered.has(sectionId) || owner || teaches.has(`${sectionId} ${personId}`)) continue;
+    plan.teachers.remove.push({ sectionId, personId });
+    note("teachers", "gone", words(sectionId, personId));
+  }
+}
+
+function planGuardians({ wanted, current, plan, note }: Planning): void {
   const now = new Set(current.guardians.map((g) => `${g.guardianId} ${g.studentId}`));
   const names = new Map(wanted.people.map((p) => [p.ref, p.name]));
   for (const pair of wanted.guardians) {

@@ -1,8 +1,10 @@
 import { describe, expect, test } from "@jest/globals";
 import { writeTable } from "../formats/table";
-import { readOneRoster, writeOneRoster } from "./oneRoster";
+import { readOneRoster } from "./oneRoster";
+import { writeOneRoster } from "./writeOneRoster";
 import { ONE_ROSTER, ONE_ROSTER_FILES } from "./oneRosterBinding";
-import { planRoster, type CurrentRoster } from "./planRoster";
+import { planRoster } from "./planRoster";
+import { type CurrentRoster } from "./rosterPlan";
 import { readPlainRoster } from "./plainRoster";
 import { sayProblem, splitName, type Roster } from "./roster";
 

@@ -67,13 +67,8 @@ export function refuseRound(rule: RoundsRule, round: number, due: Date): string 
 
 /** The rule in words, for the form, the sheet and the student. */
 export function sayRounds({ most, final, winBackPercent }: RoundsRule): string {
-  const count =
-    most === null
-      ? "as many rounds as it needs"
-      : most === 1
-        ? "one round"
-        : `up to ${most} rounds`;
-  if (most === 1) return count;
+  if (most === 1) return "one round";
+  const count = most === null ? "as many rounds as it needs" : `up to ${most} rounds`;
   const counts = {
     latest: "the latest score counts",
     best: "the best score counts",

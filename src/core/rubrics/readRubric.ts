@@ -29,52 +29,40 @@ export function readRubric(pasted: string, newId: () => string): ReadRubric {
   if (!head || body.length === 0)
     return {
       rubric: { criteria: [] },
-      leftOver: [...leftOver, ...filled.map((row) => row.join(" | "))].filter(Boolean),
+      leftOver: [...leftOver, ...filled.map(sayRow)].filter(Boolean),
       from,
     };
   const weightColumn = head.findIndex(
     (cell, n) => n > 0 && /^\s*(weight|gewicht|×|x)\s*$/i.test(cell),
   );
-  const columns = head
-    .map((_, n) => n)
-    .filter(
-      (n) =>
-        n > 0 &&
-        n !== weightColumn &&
-        (head[n]!.trim() !== "" || body.some((row) => row[n]?.trim())),
-    );
-  const heads = columns.slice(0, RUBRIC_LIMITS.levels).map((n) => readHead(head[n]!));
-  if (columns.length > RUBRIC_LIMITS.levels)
+  const levelColumns = levelsOf(head, body, weightColumn);
+  const columns = levelColumns.slice(0, RUBRIC_LIMITS.levels);
+  const beyond = levelColumns.slice(RUBRIC_LIMITS.levels);
+  if (beyond.length > 0)
     leftOver.push(
-      `columns beyond ${RUBRIC_LIMITS.levels}: ${columns
-        .slice(RUBRIC_LIMITS.levels)
-        .map((n) => head[n])
-        .join(", ")}`,
+      `columns beyond ${RUBRIC_LIMITS.levels}: ${beyond.map((n) => head[n]).join(", ")}`,
     );
-  const criteria: Criterion[] = [];
-  for (const row of body.slice(0, RUBRIC_LIMITS.criteria)) {
-    const cells = columns.slice(0, heads.length).map((n) => row[n]?.trim() ?? "");
-    const extra = row.slice(head.length).filter((cell) => cell.trim());
-    if (extra.length > 0) leftOver.push(...extra);
-    if (!row[0]?.trim() && cells.every((cell) => !cell)) continue;
-    if (!row[0]?.trim()) {
-      leftOver.push(cells.filter(Boolean).join(" | "));
-      continue;
-    }
-    criteria.push(
-      readCriterion(
-        row[0].trim(),
-        weightColumn === -1 ? "" : (row[weightColumn] ?? ""),
-        heads,
-        cells,
-        newId,
-        leftOver,
-      ),
-    );
-  }
-  if (body.length > RUBRIC_LIMITS.criteria)
-    leftOver.push(...body.slice(RUBRIC_LIMITS.criteria).map((row) => row.join(" | ")));
+  const reading = { heads: columns.map((n) => readHead(head[n]!)), newId, leftOver };
+  const criteria = body.slice(0, RUBRIC_LIMITS.criteria).flatMap((row): Criterion[] => {
+    const cells = columns.map((n) => row[n]?.trim() ?? "");
+    const title = row[0]?.trim() ?? "";
+    leftOver.push(...row.slice(head.length).filter((cell) => cell.trim()));
+    if (title !== "")
+      return [readCriterion({ title, weight: row[weightColumn] ?? "", cells }, reading)];
+    if (cells.some(Boolean)) leftOver.push(cells.filter(Boolean).join(" | "));
+    return [];
+  });
+  leftOver.push(...body.slice(RUBRIC_LIMITS.criteria).map(sayRow));
   return { rubric: { criteria }, leftOver: leftOver.filter((text) => text.trim() !== ""), from };
+}
+
+type Reading = { heads: readonly Head[]; newId: () => string; leftOver: string[] };
+const sayRow = (row: readonly string[]) => row.join(" | ");
+
+/** The columns that hold levels: all behind the first that hold anything, besides the weights. */
+function levelsOf(head: string[], body: string[][], weightColumn: number): number[] {
+  const holds = (n: number) => head[n]!.trim() !== "" || body.some((row) => row[n]?.trim());
+  return head.flatMap((_, n) => (n > 0 && n !== weightColumn && holds(n) ? [n] : []));
 }
 
 type Head = { name: string; points: string | null; most: string | null };
@@ -102,21 +90,18 @@ function pointsIn(text: string): { points: string; most: string | null; rest: st
   if (!found) return null;
   const [low, high] = [found[1]!.replace(",", "."), found[2]?.replace(",", ".") ?? null];
   const backwards = high !== null && Number(high) < Number(low);
+  const more = backwards ? low : high;
   return {
     points: backwards ? high : low,
-    most: high === null || high === low ? null : backwards ? low : high,
+    most: high === low ? null : more,
     rest: clean.replace(found[0], " ").replace(/\s+/g, " ").trim(),
   };
 }
 
-function readCriterion(
-  title: string,
-  weight: string,
-  heads: readonly Head[],
-  cells: readonly string[],
-  newId: () => string,
-  leftOver: string[],
-): Criterion {
+type CriterionRow = { title: string; weight: string; cells: readonly string[] };
+
+function readCriterion({ title, weight, cells }: CriterionRow, reading: Reading): Criterion {
+  const { heads, newId, leftOver } = reading;
   const inTitle =
     /\s*(?:[×x]\s*(\d+(?:[.,]\d+)?)|\((?:weight\s*)?(\d+(?:[.,]\d+)?)\s*(?:×|x)?\))\s*$/i.exec(
       title,
@@ -129,21 +114,13 @@ function readCriterion(
   const [name, ...note] = (inTitle ? title.slice(0, inTitle.index) : title).split(/\n+/);
   const counted = heads.every((h) => h.points === null);
   const levels = heads.flatMap((head, n): Level[] => {
-    const own = counted ? pointsIn(cells[n]!) : null;
-    // A descriptor that merely begins with a number ("3 sources are named") is not points.
-    const real =
-      own && own.rest !== cells[n] && /[(:[\]]|points?|pts?/i.test(cells[n]!.slice(0, 24))
-        ? own
-        : null;
     if (!cells[n] && head.name === "") return [];
+    const real = counted ? pointsOfCell(cells[n]!) : null;
+    const points = head.points ?? String(heads.length - n);
     return [
-      {
-        id: newId(),
-        name: head.name,
-        points: real?.points ?? head.points ?? String(heads.length - n),
-        most: real ? real.most : head.most,
-        descriptor: real ? real.rest : cells[n]!,
-      },
+      real
+        ? { id: newId(), name: head.name, ...real }
+        : { id: newId(), name: head.name, points, most: head.most, descriptor: cells[n]! },
     ];
   });
   return {
@@ -153,6 +130,13 @@ function readCriterion(
     weight: usable ? typed : "1",
     levels,
   };
+}
+
+/** Points that a cell begins or ends with; a descriptor that merely begins with a number ("3 sources are named") has none. */
+function pointsOfCell(cell: string): Pick<Level, "points" | "most" | "descriptor"> | null {
+  const own = pointsIn(cell);
+  if (!own || own.rest === cell || !/[(:[\]]|points?|pts?/i.test(cell.slice(0, 24))) return null;
+  return { points: own.points, most: own.most, descriptor: own.rest };
 }
 
 /** The first table in what was pasted, and the text around it. */
@@ -177,6 +161,10 @@ const plainMarkdown = (text: string) =>
     .replace(/\\([|*_])/g, "$1")
     .trim();
 
+const UNSEEN = new Set(["style", "script", "title"]);
+const CELLS = new Set(["td", "th"]);
+const LINES = new Set(["br", "p", "li"]);
+
 /** Cells that span columns or rows are laid out as the table shows them. */
 function tableInHtml(html: string): { rows: string[][]; around: string[] } {
   const rows: string[][] = [];
@@ -193,21 +181,34 @@ function tableInHtml(html: string): { rows: string[][]; around: string[] } {
       row.push(span.text);
     }
   };
+  const openCell = (attributes: Record<string, string>) => {
+    fill();
+    cell = {
+      text: "",
+      columns: spanOf(attributes.colspan, RUBRIC_LIMITS.levels),
+      rows: spanOf(attributes.rowspan, RUBRIC_LIMITS.criteria),
+    };
+  };
+  const closeCell = (closing: NonNullable<typeof cell>) => {
+    const text = closing.text
+      .replace(/ *\n */g, "\n")
+      .replace(/ +/g, " ")
+      .trim();
+    for (let n = 0; n < closing.columns; n += 1) {
+      const row = rows.at(-1)!;
+      spans[row.length] = { left: closing.rows - 1, text };
+      row.push(text);
+    }
+    cell = null;
+  };
   const parser = new Parser({
     onopentag(name, attributes) {
-      if (name === "style" || name === "script" || name === "title") hidden += 1;
+      if (UNSEEN.has(name)) hidden += 1;
       if (name === "table") depth += 1;
       if (depth !== 1) return;
       if (name === "tr") rows.push([]);
-      if ((name === "td" || name === "th") && rows.length > 0) {
-        fill();
-        cell = {
-          text: "",
-          columns: spanOf(attributes.colspan, RUBRIC_LIMITS.levels),
-          rows: spanOf(attributes.rowspan, RUBRIC_LIMITS.criteria),
-        };
-      }
-      if (cell && (name === "br" || name === "p" || name === "li") && cell.text) cell.text += "\n";
+      if (CELLS.has(name) && rows.length > 0) openCell(attributes);
+      if (LINES.has(name) && cell?.text) cell.text += "\n";
     },
     ontext(text) {
       if (hidden) return;
@@ -215,20 +216,9 @@ function tableInHtml(html: string): { rows: string[][]; around: string[] } {
       else if (depth === 0 && text.trim()) around.push(text.trim());
     },
     onclosetag(name) {
-      if (name === "style" || name === "script" || name === "title") hidden -= 1;
+      if (UNSEEN.has(name)) hidden -= 1;
       if (name === "table") depth -= 1;
-      if ((name === "td" || name === "th") && cell && depth === 1) {
-        const text = cell.text
-          .replace(/ *\n */g, "\n")
-          .replace(/ +/g, " ")
-          .trim();
-        for (let n = 0; n < cell.columns; n += 1) {
-          const row = rows.at(-1)!;
-          spans[row.length] = { left: cell.rows - 1, text };
-          row.push(text);
-        }
-        cell = null;
-      }
+      if (CELLS.has(name) && cell && depth === 1) closeCell(cell);
       if (name === "tr" && depth === 1 && rows.length > 0) fill();
     },
   });

@@ -125,22 +125,28 @@ export function faultsOfRubric({ criteria }: Rubric): string[] {
   if (criteria.length === 0) faults.push("A rubric needs a criterion.");
   if (criteria.length > RUBRIC_LIMITS.criteria)
     faults.push(`A rubric has ${RUBRIC_LIMITS.criteria} criteria at most.`);
-  criteria.forEach((c, n) => {
-    const name = c.name.trim() || `Criterion ${n + 1}`;
-    if (!c.name.trim()) faults.push(`Criterion ${n + 1} has no name.`);
-    if (c.levels.length === 0) faults.push(`“${name}” has no levels.`);
-    if (c.levels.length > RUBRIC_LIMITS.levels)
-      faults.push(`“${name}” has more than ${RUBRIC_LIMITS.levels} levels.`);
-    if (!isDecimal(c.weight) || new Big(c.weight).lte(0))
-      faults.push(`The weight of “${name}” is not a number above 0.`);
-    for (const level of c.levels) {
-      if (!isDecimal(level.points) || (level.most !== null && !isDecimal(level.most)))
-        faults.push(`The points of “${level.name || "a level"}” in “${name}” are not a number.`);
-      else if (level.most !== null && new Big(level.most).lt(level.points))
-        faults.push(`The points of “${level.name || "a level"}” in “${name}” run backwards.`);
-    }
-  });
+  return [...faults, ...criteria.flatMap((c, n) => faultsOfCriterion(c, n + 1))];
+}
+
+function faultsOfCriterion(c: Criterion, number: number): string[] {
+  const faults: string[] = [];
+  const name = c.name.trim() || `Criterion ${number}`;
+  if (!c.name.trim()) faults.push(`Criterion ${number} has no name.`);
+  if (c.levels.length === 0) faults.push(`“${name}” has no levels.`);
+  if (c.levels.length > RUBRIC_LIMITS.levels)
+    faults.push(`“${name}” has more than ${RUBRIC_LIMITS.levels} levels.`);
+  if (!isDecimal(c.weight) || new Big(c.weight).lte(0))
+    faults.push(`The weight of “${name}” is not a number above 0.`);
+  for (const level of c.levels) {
+    const fault = faultOfLevel(level);
+    if (fault) faults.push(`The points of “${level.name || "a level"}” in “${name}” ${fault}.`);
+  }
   return faults;
+}
+
+function faultOfLevel({ points, most }: Level): string | null {
+  if (!isDecimal(points) || (most !== null && !isDecimal(most))) return "are not a number";
+  return most !== null && new Big(most).lt(points) ? "run backwards" : null;
 }
 
 export const isDecimal = (text: string): boolean => /^\d{1,5}(\.\d{1,3})?$/.test(text);

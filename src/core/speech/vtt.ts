@@ -50,17 +50,11 @@ export const VTT_LIMITS = { cues: 5000, characters: 1_000_000 } as const;
  * Reads cues out of a WebVTT file: their plain text, without the tags of voices, classes and ruby. What cannot be read
  * is named by its line and left out; the rest is read.
  */
-export function readVtt(file: string): { cues: Cue[]; faults: { line: number; why: string }[] } {
-  if (file.length > VTT_LIMITS.characters)
-    return {
-      cues: [],
-      faults: [
-        {
-          line: 1,
-          why: `It is longer than ${VTT_LIMITS.characters.toLocaleString("en")} characters.`,
-        },
-      ],
-    };
+export function readVtt(file: string): { cues: Cue[]; faults: VttFault[] } {
+  if (file.length > VTT_LIMITS.characters) {
+    const most = VTT_LIMITS.characters.toLocaleString("en");
+    return { cues: [], faults: [{ line: 1, why: `It is longer than ${most} characters.` }] };
+  }
   const lines = file
     .replace(/^\ufeff/, "")
     .replace(/\0/g, "\ufffd")
@@ -68,46 +62,47 @@ export function readVtt(file: string): { cues: Cue[]; faults: { line: number; wh
   if (!/^WEBVTT($|[ \t])/.test(lines[0] ?? ""))
     return { cues: [], faults: [{ line: 1, why: "It does not begin with WEBVTT." }] };
   const cues: Cue[] = [];
-  const faults: { line: number; why: string }[] = [];
+  const faults: VttFault[] = [];
+  for (const { line, block } of blocksOf(lines)) {
+    const read = readCue(block, line);
+    if (read === null) continue;
+    if ("why" in read) faults.push(read);
+    else if (cues.length < VTT_LIMITS.cues) cues.push(read);
+    else {
+      faults.push({ line, why: `Only the first ${VTT_LIMITS.cues} are read.` });
+      break;
+    }
+  }
+  return { cues, faults };
+}
+
+export type VttFault = { line: number; why: string };
+
+/** Runs of lines with the number of their first. Only a line without anything ends a block; one of spaces belongs to it. */
+function* blocksOf(lines: readonly string[]): Generator<{ line: number; block: string[] }> {
   for (let n = 1; n < lines.length;) {
-    // Only a line without anything ends a block; one of spaces belongs to it.
     while (n < lines.length && lines[n] === "") n += 1;
     const start = n;
     while (n < lines.length && lines[n] !== "") n += 1;
-    const block = lines.slice(start, n);
-    const arrow = block.findIndex((line) => line.includes("-->"));
-    if (block.length === 0 || (/^(NOTE|STYLE|REGION)($|[ \t])/.test(block[0]!) && arrow !== 0))
-      continue;
-    if (arrow === -1 || arrow > 1) {
-      if (start > 1) faults.push({ line: start + 1, why: "This block has no times." });
-      continue;
-    }
-    const [from, to] = block[arrow]!.split("-->").map((side, k) =>
-      seconds((k === 0 ? side : side.trim().split(/[ \t]/)[0]!).trim()),
-    );
-    if (from === null || to === null || from === undefined || to === undefined)
-      faults.push({
-        line: start + arrow + 1,
-        why: `“${block[arrow]!.slice(0, 60)}” is not two times.`,
-      });
-    else if (to <= from) faults.push({ line: start + arrow + 1, why: "It ends before it begins." });
-    else if (cues.length >= VTT_LIMITS.cues)
-      return {
-        cues,
-        faults: [
-          ...faults,
-          { line: start + 1, why: `Only the first ${VTT_LIMITS.cues} are read.` },
-        ],
-      };
-    else
-      cues.push({
-        ...(arrow === 1 ? { id: block[0]! } : {}),
-        from,
-        to,
-        text: plain(block.slice(arrow + 1).join("\n")),
-      });
+    if (n > start) yield { line: start + 1, block: lines.slice(start, n) };
   }
-  return { cues, faults };
+}
+
+/** One block as a cue; null for one that is none (a note, a style, what belongs to the head). */
+function readCue(block: readonly string[], line: number): Cue | VttFault | null {
+  const arrow = block.findIndex((text) => text.includes("-->"));
+  if (/^(NOTE|STYLE|REGION)($|[ \t])/.test(block[0]!) && arrow !== 0) return null;
+  if (arrow === -1 || arrow > 1) return line > 2 ? { line, why: "This block has no times." } : null;
+  const [left = "", right = ""] = block[arrow]!.split("-->");
+  const from = seconds(left.trim());
+  const to = seconds(right.trim().split(/[ \t]/)[0]!);
+  if (from === null || to === null) {
+    const why = `“${block[arrow]!.slice(0, 60)}” is not two times.`;
+    return { line: line + arrow, why };
+  }
+  if (to <= from) return { line: line + arrow, why: "It ends before it begins." };
+  const text = plain(block.slice(arrow + 1).join("\n"));
+  return { ...(arrow === 1 ? { id: block[0]! } : {}), from, to, text };
 }
 
 function seconds(text: string): number | null {

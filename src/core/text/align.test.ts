@@ -2,7 +2,8 @@ import { describe, expect, test } from "@jest/globals";
 import { anyOf, chance, seeded, upTo } from "@demo/random";
 import { DIFFERENT_SENTENCES, writeLongText } from "../marks/trackedText.testing";
 import { reattach } from "../marks/reattach";
-import { align, wordLikeness } from "./align";
+import { align } from "./align";
+import { wordLikeness } from "./alignWords";
 import { canonicalJson } from "./canonical";
 import { lineRanges, sentenceRanges, tokens } from "./tokens";
 

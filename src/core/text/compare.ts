@@ -28,7 +28,12 @@ export function compareTexts(before: string, after: string): Comparison {
   const home = homes(alignment, lineRanges(before), later);
   const gone = lineRanges(before).filter((line) => !home.earlierKept.has(line.start));
   const lines: ComparedLine[] = later.map((line) =>
-    compareLine(alignment, before, after, line, home.partnersOf(line), home.moved.has(line.start)),
+    compareLine(
+      { alignment, before, after },
+      line,
+      home.partnersOf(line),
+      home.moved.has(line.start),
+    ),
   );
   for (const line of gone)
     lines.push({
@@ -36,7 +41,8 @@ export function compareTexts(before: string, after: string): Comparison {
       changes: [{ kind: "deleted", text: before.slice(line.start, line.end) }],
       at: home.placeOf(line),
     });
-  lines.sort((a, b) => a.at - b.at || (a.kind === "deleted" ? -1 : b.kind === "deleted" ? 1 : 0));
+  const taken = (line: ComparedLine) => (line.kind === "deleted" ? 0 : 1);
+  lines.sort((a, b) => a.at - b.at || taken(a) - taken(b));
   const count = (map: Int32Array, tokens: Token[]) =>
     tokens.filter((t, n) => map[n] === -1 && /[\p{L}\p{N}]/u.test(t.text)).length;
   return {
@@ -71,17 +77,25 @@ function homes({ stretches }: Alignment, earlier: Range[], later: Range[]) {
   return { earlierKept, moved, partnersOf: (line: Range) => partners.get(line.start), placeOf };
 }
 
+type Texts = { alignment: Alignment; before: string; after: string };
+
 function compareLine(
-  alignment: Alignment,
-  before: string,
-  after: string,
+  texts: Texts,
   line: Range,
   partners: Range[] | undefined,
   moved: boolean,
 ): ComparedLine {
-  const whole = after.slice(line.start, line.end);
+  const whole = texts.after.slice(line.start, line.end);
   if (!partners)
     return { kind: "inserted", changes: [{ kind: "inserted", text: whole }], at: line.start };
+  const changes = changesOf(texts, line, partners);
+  if (moved) return { kind: "moved", changes, at: line.start };
+  const touched = changes.some((c) => c.kind !== "same");
+  return { kind: touched ? "changed" : "same", changes, at: line.start };
+}
+
+/** A line of the later text with the words of its partners in the earlier one that are gone, where they stood. */
+function changesOf({ alignment, before, after }: Texts, line: Range, partners: Range[]): Change[] {
   const { beforeTokens, afterTokens, toAfter, toBefore } = alignment;
   const changes: Change[] = [];
   const push = (kind: Change["kind"], text: string) => {
@@ -93,35 +107,35 @@ function compareLine(
   const left = indicesIn(beforeTokens, partners);
   const leftSet = new Set(left);
   let next = 0;
+  /** Words that have no counterpart are shown before the one that stood behind them. */
+  const departedBefore = (source: number): string[] => {
+    const from = next;
+    while (next < left.length && left[next]! < source) next += 1;
+    const departed = left.slice(from, next).filter((n) => toAfter[n] === -1);
+    if (left[next] === source) next += 1;
+    return runsOf(departed, beforeTokens, before);
+  };
   let written = line.start;
   for (const n of indicesIn(afterTokens, [line])) {
     const token = afterTokens[n]!;
     const source = toBefore[n]!;
     const space = after.slice(written, token.start);
-    if (source !== -1 && leftSet.has(source)) {
-      // Words of the earlier text that have no counterpart are shown where they stood: before this one.
-      const departed: number[] = [];
-      while (next < left.length && left[next]! < source) {
-        if (toAfter[left[next]!] === -1) departed.push(left[next]!);
-        next += 1;
-      }
-      if (left[next] === source) next += 1;
-      push("same", space);
-      for (const text of runsOf(departed, beforeTokens, before))
-        push("deleted", text.endsWith(" ") ? text : `${text} `);
-      const same = beforeTokens[source]!.text === token.text;
-      if (!same) push("deleted", beforeTokens[source]!.text);
-      push(same ? "same" : "inserted", token.text);
-    } else {
-      push(source === -1 ? "inserted" : "same", space + token.text);
-    }
     written = token.end;
+    if (!leftSet.has(source)) {
+      push(source === -1 ? "inserted" : "same", space + token.text);
+      continue;
+    }
+    push("same", space);
+    for (const text of departedBefore(source))
+      push("deleted", text.endsWith(" ") ? text : `${text} `);
+    const was = beforeTokens[source]!.text;
+    if (was !== token.text) push("deleted", was);
+    push(was === token.text ? "same" : "inserted", token.text);
   }
   const rest = left.slice(next).filter((n) => toAfter[n] === -1);
   for (const text of runsOf(rest, beforeTokens, before)) push("deleted", ` ${text}`);
   push("same", after.slice(written, line.end));
-  const touched = changes.some((c) => c.kind !== "same");
-  return { kind: moved ? "moved" : touched ? "changed" : "same", changes, at: line.start };
+  return changes;
 }
 
 /** Neighbouring tokens as they were written, each run with the spaces inside it. */

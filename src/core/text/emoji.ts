@@ -14,16 +14,16 @@ export function pendingEmoji(text: string, caret: number): { from: number; query
 
 /** Emoji for a name or a part of one: the one called so first, then those that begin with it, in the list's own order. */
 export function findEmoji(list: readonly Emoji[], query: string, most: number): Emoji[] {
-  const rank = ({ names }: Emoji) =>
-    names[0] === query
-      ? 0
-      : names.includes(query)
-        ? 1
-        : names.some((name) => name.startsWith(query))
-          ? 2
-          : names.some((name) => name.includes(query))
-            ? 3
-            : 4;
+  const ranks = [
+    ({ names }: Emoji) => names[0] === query,
+    ({ names }: Emoji) => names.includes(query),
+    ({ names }: Emoji) => names.some((name) => name.startsWith(query)),
+    ({ names }: Emoji) => names.some((name) => name.includes(query)),
+  ];
+  const rank = (entry: Emoji) => {
+    const found = ranks.findIndex((isSo) => isSo(entry));
+    return found === -1 ? ranks.length : found;
+  };
   return list
     .map((entry, n) => ({ entry, n, rank: rank(entry) }))
     .filter((found) => found.rank < 4)

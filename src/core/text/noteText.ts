@@ -98,16 +98,16 @@ const plainOf = (text: string) =>
 
 /** A note as one line of plain words, for lists and labels. @example sayNote("**Why?**\n- when") // "Why? when" */
 export function sayNote(text: string): string {
-  const flat = (of: readonly NoteInline[]): string =>
-    of.map((i) => (i.kind === "text" ? i.text : i.kind === "break" ? " " : flat(i.of))).join("");
+  const sayInline = (i: NoteInline): string => {
+    if (i.kind === "text") return i.text;
+    return i.kind === "break" ? " " : flat(i.of);
+  };
+  const flat = (of: readonly NoteInline[]): string => of.map(sayInline).join("");
   return readNote(text)
-    .map((b) =>
-      b.kind === "quote"
-        ? `“${b.text}”`
-        : b.kind === "list"
-          ? b.items.map(flat).join(" ")
-          : flat(b.of),
-    )
+    .map((b) => {
+      if (b.kind === "quote") return `“${b.text}”`;
+      return b.kind === "list" ? b.items.map(flat).join(" ") : flat(b.of);
+    })
     .join(" ")
     .replace(/\s+/g, " ")
     .trim();

@@ -102,36 +102,48 @@ export function readRichDoc(input: unknown, { pictures = false } = {}): RichDoc 
   return node.content.length ? node : EMPTY_DOC;
 }
 
+type Budget = { nodes: number; characters: number; pictures: boolean };
+
 function readNode(
   input: unknown,
   allowed: readonly string[],
   depth: number,
-  budget: { nodes: number; characters: number; pictures: boolean },
+  budget: Budget,
 ): unknown {
   if (typeof input !== "object" || input === null || Array.isArray(input))
     throw unreadable("part of the text is not in a form that can be read");
-  const { type, attrs, content, text, marks } = input as Record<string, unknown>;
+  const { type, attrs, text, marks, content } = input as Record<string, unknown>;
   if (typeof type !== "string" || !allowed.includes(type))
     throw unreadable(`it holds something Almanac cannot keep (${String(type).slice(0, 30)})`);
   if (depth > LIMITS.depth) throw unreadable("its lists or quotes are nested too deeply");
   if (--budget.nodes < 0) throw unreadable("it has too many parts for one piece");
-  if (type === "text") return readText(text, marks, budget);
-  if (type === "hardBreak" || type === "horizontalRule") return { type };
-  if (type === "picture") return readPicture(attrs);
-  const children = Array.isArray(content)
-    ? content.map((child) =>
-        readNode(
-          child,
-          CHILDREN[type === "doc" && budget.pictures ? "docWithPictures" : type] ?? [],
-          depth + 1,
-          budget,
-        ),
-      )
-    : [];
-  if (children.length === 0 && (type === "paragraph" || type === "heading"))
-    return { type, ...readAttributes(type, attrs) };
+  switch (type) {
+    case "text":
+      return readText(text, marks, budget);
+    case "hardBreak":
+    case "horizontalRule":
+      return { type };
+    case "picture":
+      return readPicture(attrs);
+    default:
+      return withChildren({ type, ...readAttributes(type, attrs) }, content, depth, budget);
+  }
+}
+
+function withChildren(
+  node: { type: string },
+  content: unknown,
+  depth: number,
+  budget: Budget,
+): unknown {
+  const { type } = node;
+  const inside = CHILDREN[type === "doc" && budget.pictures ? "docWithPictures" : type] ?? [];
+  const given = Array.isArray(content) ? content : [];
+  const children = given.map((child) => readNode(child, inside, depth + 1, budget));
+  const mayBeEmpty = type === "paragraph" || type === "heading";
+  if (children.length === 0 && mayBeEmpty) return node;
   if (children.length === 0 && type !== "doc") throw unreadable("a list or table in it is empty");
-  return { type, ...readAttributes(type, attrs), content: children };
+  return { ...node, content: children };
 }
 
 function readPicture(attrs: unknown): Picture {

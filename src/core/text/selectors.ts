@@ -49,15 +49,21 @@ export function fromSelectors(
     start: codeUnits(text, position.start),
     end: codeUnits(text, position.end),
   };
-  if (!quote)
-    return stated && stated.end <= text.length && stated.start <= stated.end ? stated : null;
+  if (!quote) return stated && isWithin(text, stated) ? stated : null;
   if (stated && text.slice(stated.start, stated.end) === quote.exact) return stated;
+  return likeliest(text, quote, stated?.start ?? null);
+}
+
+const isWithin = (text: string, { start, end }: Range) => end <= text.length && start <= end;
+
+/** Of all places where the quoted words stand the one with most of their context around it. */
+function likeliest(text: string, quote: TextQuoteSelector, near: number | null): Range | null {
   let best: { range: Range; score: number; distance: number } | null = null;
   for (let at = text.indexOf(quote.exact); at !== -1; at = text.indexOf(quote.exact, at + 1)) {
     const range = { start: at, end: at + quote.exact.length };
     const score =
       commonEnd(text.slice(0, at), quote.prefix) + commonStart(text.slice(range.end), quote.suffix);
-    const distance = stated ? Math.abs(stated.start - at) : 0;
+    const distance = near === null ? 0 : Math.abs(near - at);
     if (!best || score > best.score || (score === best.score && distance < best.distance))
       best = { range, score, distance };
     if (quote.exact === "") break;

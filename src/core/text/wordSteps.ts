@@ -15,38 +15,39 @@ export function stepWord(text: string, from: Range | null, step: WordStep): Rang
   const first = words[0];
   if (!first) return null;
   if (!from) return range(first);
-  const index = words.findIndex((word) => word.end > from.start);
-  const current = index === -1 ? words.length - 1 : index;
   switch (step) {
     case "next": {
       const after = words.find((word) => word.start >= Math.max(from.end, from.start + 1));
-      return range(after ?? words[current]!);
+      const current = words.find((word) => word.end > from.start) ?? words.at(-1)!;
+      return range(after ?? current);
     }
     case "previous": {
       const before = words.findLast((word) => word.end <= from.start);
       return range(before ?? first);
     }
     case "next sentence":
-    case "previous sentence": {
-      const here = sentences.findIndex((s) => s.end > from.start);
-      const at = here === -1 ? sentences.length - 1 : here;
-      // From a word in a sentence the first step chooses the sentence itself.
-      const whole = sentences[at]!.start === from.start && sentences[at]!.end === from.end;
-      return sentences[
-        step === "next sentence"
-          ? Math.min(sentences.length - 1, at + (whole ? 1 : 0))
-          : Math.max(0, at - (whole || sentences[at]!.start >= from.start ? 1 : 0))
-      ]!;
-    }
+    case "previous sentence":
+      return stepSentence(sentences, from, step === "next sentence" ? 1 : -1);
     case "longer": {
       const after = words.find((word) => word.end > from.end);
       return { start: from.start, end: after?.end ?? from.end };
     }
     case "shorter": {
-      const inside = words.filter((word) => word.start >= from.start && word.end < from.end).at(-1);
+      const inside = words.findLast((word) => word.start >= from.start && word.end < from.end);
       return inside ? { start: from.start, end: inside.end } : from;
     }
   }
+}
+
+/** From a word in a sentence the first step chooses the sentence itself. */
+function stepSentence(sentences: readonly Range[], from: Range, by: 1 | -1): Range {
+  const here = sentences.findIndex((s) => s.end > from.start);
+  const at = here === -1 ? sentences.length - 1 : here;
+  const current = sentences[at]!;
+  const whole = current.start === from.start && current.end === from.end;
+  const leaves = whole || (by === -1 && current.start >= from.start);
+  const next = Math.min(sentences.length - 1, Math.max(0, at + (leaves ? by : 0)));
+  return sentences[next]!;
 }
 
 // A text is stepped through key by key, and ten thousand words are not cut anew for each.

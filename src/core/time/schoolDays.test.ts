@@ -62,7 +62,7 @@ test.each([
   ["2026-10-16", "2026-10-09", "2026-10-23", "2026-10-19"],
   ["2026-10-09", "2026-10-12", "2026-10-06", "2026-10-09"],
 ])("as %s to %s, so %s to %s", (anchor, day, target, found) => {
-  expect(sameDistance(anchor, day, target, calendar)).toBe(found);
+  expect(sameDistance(anchor, day, target, { calendar })).toBe(found);
 });
 
 const someDay = fc.integer({ min: 0, max: 199 }).map((n) => addDays("2026-09-08", n));

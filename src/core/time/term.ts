@@ -109,14 +109,13 @@ export function schoolDaysBetween(from: Day, to: Day, calendar: SchoolCalendar):
  * Friday to Sunday becomes Tuesday to Thursday and not the same day.
  *
  * @param to the calendar of `target`; that of `anchor` when left out
- * @example sameDistance("2026-10-16", "2026-10-20", "2026-10-23", calendar) // two school days on: "2026-10-27"
+ * @example sameDistance("2026-10-16", "2026-10-20", "2026-10-23", { calendar }) // two school days on: "2026-10-27"
  */
 export function sameDistance(
   anchor: Day,
   day: Day,
   target: Day,
-  calendar: SchoolCalendar,
-  to: SchoolCalendar = calendar,
+  { calendar, to = calendar }: { calendar: SchoolCalendar; to?: SchoolCalendar },
 ): Day {
   if (day < anchor) {
     const back = schoolDaysBetween(anchor, day, calendar);

@@ -4,7 +4,7 @@ import type { Rubric } from "../rubrics/rubric";
 import type { Meeting } from "../time/lessons";
 import type { SchoolCalendar } from "../time/term";
 import type { ClassAnswers } from "../sectionNotes/sectionNote";
-import type { ChangeLine, Counts } from "../roster/planRoster";
+import type { ChangeLine, Counts } from "../roster/rosterPlan";
 
 /** Views of handing out, classes and the calendar; see views.ts for the rest. */
 

@@ -88,7 +88,8 @@ export async function changeHandOut(
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
   const after = await lockHandOut(call, handOutId);
-  const change = describeChange(before, after, await readTouched(call, handOutId), now, who.zone);
+  const touched = await readTouched(call, handOutId);
+  const change = describeChange(before, after, touched, { now, zone: who.zone });
   const told = await tell(call, handOutId, change, given.tell);
   return { revision: after.revision, words: change.words, told };
 }
@@ -114,7 +115,7 @@ export async function moveDue(
       instantToWall(at, who.zone).slice(0, 10),
       instantToWall(at, who.zone).slice(10),
     ];
-    return wallToInstant(`${sameDistance(was, old, day, calendar)}${clock}`, who.zone).at;
+    return wallToInstant(`${sameDistance(was, old, day, { calendar })}${clock}`, who.zone).at;
   };
   const later = (at: Date | null, than: Date) => (at && at < than ? than : at);
   const dueAt = wallToInstant(`${day}${wall.slice(10)}`, who.zone).at;
@@ -135,13 +136,9 @@ export async function moveDue(
     set due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt}, revision = revision + 1
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
-  const change = describeChange(
-    before,
-    await lockHandOut(call, handOutId),
-    await readTouched(call, handOutId),
-    now,
-    who.zone,
-  );
+  const after = await lockHandOut(call, handOutId);
+  const touched = await readTouched(call, handOutId);
+  const change = describeChange(before, after, touched, { now, zone: who.zone });
   const told = await tell(call, handOutId, change, telling);
   return { words: change.words, told, was };
 }

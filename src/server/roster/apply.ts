@@ -1,4 +1,4 @@
-import type { RosterPlan } from "@/core/roster/planRoster";
+import type { RosterPlan } from "@/core/roster/rosterPlan";
 import { dayOf, type Day } from "@/core/time/zone";
 import type { Call } from "../call";
 import { syncPieces } from "../handouts/pieces";

@@ -1,4 +1,4 @@
-import type { CurrentRoster } from "@/core/roster/planRoster";
+import type { CurrentRoster } from "@/core/roster/rosterPlan";
 import type { Roster } from "@/core/roster/roster";
 import type { Db } from "../db/connection";
 

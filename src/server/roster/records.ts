@@ -1,4 +1,4 @@
-import { writeOneRoster } from "@/core/roster/oneRoster";
+import { writeOneRoster } from "@/core/roster/writeOneRoster";
 import type { Roster } from "@/core/roster/roster";
 import { addDays, dayOf } from "@/core/time/zone";
 import { pack } from "./package";

@@ -1,6 +1,8 @@
 import { decodeText } from "@/core/formats/table";
-import { planRoster, type RosterPlan } from "@/core/roster/planRoster";
-import { readOneRoster, writeOneRoster } from "@/core/roster/oneRoster";
+import { planRoster } from "@/core/roster/planRoster";
+import { type RosterPlan } from "@/core/roster/rosterPlan";
+import { readOneRoster } from "@/core/roster/oneRoster";
+import { writeOneRoster } from "@/core/roster/writeOneRoster";
 import { readPlainRoster } from "@/core/roster/plainRoster";
 import { EMPTY_ROSTER, sayPlace, type ReadRoster } from "@/core/roster/roster";
 import { NotFound, Refused } from "@/core/refusals";

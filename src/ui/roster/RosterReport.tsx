@@ -1,4 +1,4 @@
-import { AREAS } from "@/core/roster/planRoster";
+import { AREAS } from "@/core/roster/rosterPlan";
 import type { RosterRunView } from "@/core/views/handOutViews";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";

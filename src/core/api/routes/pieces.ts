@@ -1,7 +1,7 @@
 import { array, boolean, lazy, mixed, number, object, string } from "yup";
 import { COMMENT_KINDS } from "../../formats/commentBank";
 import { MARK_KINDS, NATURES } from "../../marks/mark";
-import { POINTS_FAULT, SIGNED_POINTS } from "../../marks/points";
+import { POINTS_FAULT, SIGNED_POINTS } from "../../marks/signedPoints";
 import {
   SHARES,
   type CommentView,

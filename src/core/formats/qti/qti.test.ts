@@ -77,16 +77,12 @@ const SET: Question[] = [
 /** The same but for ids. */
 const plain = (q: Question) => {
   const names = new Map<string, string>();
-  const walk = (v: unknown): unknown =>
-    Array.isArray(v)
-      ? v.map(walk)
-      : typeof v === "object" && v !== null
-        ? Object.fromEntries(
-            Object.entries(v)
-              .filter(([k]) => k !== "id")
-              .map(([k, x]) => [names.get(k) ?? k, walk(x)]),
-          )
-        : (names.get(String(v)) ?? v);
+  const walk = (v: unknown): unknown => {
+    if (Array.isArray(v)) return v.map(walk);
+    if (typeof v !== "object" || v === null) return names.get(String(v)) ?? v;
+    const others = Object.entries(v).filter(([k]) => k !== "id");
+    return Object.fromEntries(others.map(([k, x]) => [names.get(k) ?? k, walk(x)]));
+  };
   for (const list of [
     (q as { choices?: { id: string; text: string }[] }).choices,
     (q as { left?: { id: string; text: string }[] }).left,

@@ -21,43 +21,56 @@ export function readQtiItem(
   const body = find(item.children, "item-body")[0];
   if (!body) return no("the item has no body");
   const interactions = all(body).filter((n) => /-interaction$/.test(local(n)));
-  if (interactions.length !== 1)
-    return no(
-      interactions.length === 0
-        ? "it asks nothing that is answered here"
-        : `it has ${interactions.length} interactions; one question has one`,
-    );
-  const interaction = interactions[0]!;
-  const declaration =
-    declarations.find(
-      (d) =>
-        d.attribs.identifier === attr(interaction, "response-identifier", "responseIdentifier"),
-    ) ?? declarations[0];
+  const [interaction, another] = interactions;
+  if (!interaction) return no("it asks nothing that is answered here");
+  if (another) return no(`it has ${interactions.length} interactions; one question has one`);
+  const named = attr(interaction, "response-identifier", "responseIdentifier");
+  const declaration = declarations.find((d) => d.attribs.identifier === named) ?? declarations[0];
   if (!declaration) return no("the item declares no response");
-  const points =
-    find(all(item), "outcome-declaration")
-      .filter((o) => o.attribs.identifier === "MAXSCORE")
-      .map((o) => words(o))[0] ||
-    mappedMost(declaration) ||
-    "1";
-  const key = find(
-    all(find(declaration.children, "correct-response")[0] ?? declaration),
-    "value",
-  ).map(words);
-  const base = {
-    id: newId(),
-    text: questionText(body, interaction),
-    points: /^\d{1,4}(\.\d+)?$/.test(points) ? String(Number(points)) : "1",
-  };
+  const correct = find(declaration.children, "correct-response")[0] ?? declaration;
+  const points = pointsOf(item, declaration);
+  return questionOf({
+    item,
+    interaction,
+    declaration,
+    key: find(all(correct), "value").map(words),
+    base: {
+      id: newId(),
+      text: questionText(body, interaction),
+      points: /^\d{1,4}(\.\d+)?$/.test(points) ? String(Number(points)) : "1",
+    },
+    newId,
+  });
+}
+
+type Base = { id: string; text: string; points: string };
+type Asked = {
+  item: Node;
+  interaction: Node;
+  declaration: Node;
+  key: string[];
+  base: Base;
+  newId: () => string;
+};
+
+function pointsOf(item: Node, declaration: Node): string {
+  const most = find(all(item), "outcome-declaration")
+    .filter((o) => o.attribs.identifier === "MAXSCORE")
+    .map((o) => words(o))[0];
+  return most || mappedMost(declaration) || "1";
+}
+
+function questionOf(asked: Asked): Result {
+  const { interaction, base } = asked;
   switch (local(interaction)) {
     case "choice-interaction":
-      return choiceQuestion(interaction, declaration, key, base, newId);
+      return choiceQuestion(asked);
     case "order-interaction":
-      return orderQuestion(interaction, key, base, newId);
+      return orderQuestion(asked);
     case "match-interaction":
-      return matchQuestion(interaction, key, base, newId);
+      return matchQuestion(asked);
     case "text-entry-interaction":
-      return entryQuestion(item, interaction, declaration, key, base);
+      return entryQuestion(asked);
     case "extended-text-interaction":
       return yes({
         ...base,
@@ -69,7 +82,6 @@ export function readQtiItem(
   }
 }
 
-type Base = { id: string; text: string; points: string };
 type Result = ReturnType<typeof readQtiItem>;
 const yes = (question: Question): Result => ({ ok: true, question });
 const no = (why: string): Result => ({ ok: false, why });
@@ -87,50 +99,32 @@ const find = (nodes: readonly ChildNode[], name: string): Node[] =>
   nodes.filter(isElement).filter((n) => local(n) === name);
 const attr = (n: Node, ...names: string[]) =>
   names.map((name) => n.attribs[name]).find((v) => v !== undefined);
+/** What a child that is text or a line's end says; `inside` speaks for the other elements. */
+function said(child: ChildNode, inside: (element: Node) => string): string {
+  if (child.type === "text") return child.data.replace(/\s+/g, " ");
+  if (!isElement(child)) return "";
+  return local(child) === "br" ? "\n" : inside(child);
+}
+
+const trimLines = (text: string) => text.replace(/ *\n */g, "\n").trim();
 
 function words(node: { children: ChildNode[] } | undefined): string {
-  if (!node) return "";
-  const text = node.children
-    .map((child): string =>
-      child.type === "text"
-        ? child.data.replace(/\s+/g, " ")
-        : isElement(child)
-          ? local(child) === "br"
-            ? "\n"
-            : words(child)
-          : "",
-    )
-    .join("");
-  return text.replace(/ *\n */g, "\n").trim();
+  return node ? trimLines(node.children.map((child) => said(child, words)).join("")) : "";
 }
 
 function questionText(body: Node, interaction: Node): string {
   const own = find(interaction.children, "prompt").map(words).join("\n");
   const around = (node: Node): string =>
     node.children
-      .map((child): string =>
-        child === interaction ||
-        (isElement(child) && child.attribs["data-almanac-unit"] !== undefined)
-          ? ""
-          : child.type === "text"
-            ? child.data.replace(/\s+/g, " ")
-            : isElement(child)
-              ? local(child) === "br"
-                ? "\n"
-                : `${around(child)}${/^(p|div|li)$/.test(local(child)) ? "\n" : ""}`
-              : "",
-      )
+      .filter((child) => child !== interaction)
+      .map((child) => said(child, block))
       .join("");
-  return [
-    around(body)
-      .replace(/ *\n */g, "\n")
-      .trim(),
-    own,
-  ]
-    .filter(Boolean)
-    .join("\n");
+  const block = (element: Node): string => {
+    if (element.attribs["data-almanac-unit"] !== undefined) return "";
+    return `${around(element)}${/^(p|div|li)$/.test(local(element)) ? "\n" : ""}`;
+  };
+  return [trimLines(around(body)), own].filter(Boolean).join("\n");
 }
-
 const mappedMost = (declaration: Node) =>
   all(declaration)
     .filter((n) => local(n) === "map-entry")
@@ -148,13 +142,7 @@ function choicesOf(
   };
 }
 
-function choiceQuestion(
-  interaction: Node,
-  declaration: Node,
-  key: string[],
-  base: Base,
-  newId: () => string,
-): Result {
+function choiceQuestion({ interaction, declaration, key, base, newId }: Asked): Result {
   const { choices, ids } = choicesOf(find(interaction.children, "simple-choice"), newId);
   const right = key.flatMap((k) => ids.get(k) ?? []);
   if (right.length === 0) return no("it does not say which answer is right");
@@ -163,7 +151,7 @@ function choiceQuestion(
   return yes({ ...base, kind: "several choices", choices, right });
 }
 
-function orderQuestion(interaction: Node, key: string[], base: Base, newId: () => string): Result {
+function orderQuestion({ interaction, key, base, newId }: Asked): Result {
   const { choices, ids } = choicesOf(find(interaction.children, "simple-choice"), newId);
   const items = key.flatMap((k) => choices.find((c) => c.id === ids.get(k)) ?? []);
   return items.length === choices.length && items.length > 1
@@ -171,7 +159,7 @@ function orderQuestion(interaction: Node, key: string[], base: Base, newId: () =
     : no("it does not say the right order of all its items");
 }
 
-function matchQuestion(interaction: Node, key: string[], base: Base, newId: () => string): Result {
+function matchQuestion({ interaction, key, base, newId }: Asked): Result {
   const sets = find(interaction.children, "simple-match-set").map((set) =>
     choicesOf(find(set.children, "simple-associable-choice"), newId),
   );
@@ -190,47 +178,41 @@ function matchQuestion(interaction: Node, key: string[], base: Base, newId: () =
   return yes({ ...base, kind: "matching", left: left.choices, right: right.choices, pairs });
 }
 
-function entryQuestion(
-  item: Node,
-  interaction: Node,
-  declaration: Node,
-  key: string[],
-  base: Base,
-): Result {
-  const type = attr(declaration, "base-type", "baseType");
-  if (type === "float" || type === "integer") {
-    if (!key[0]) return no("the right number is missing");
-    const equal = all(item).find((n) => local(n) === "equal");
-    const mode = equal && attr(equal, "tolerance-mode", "toleranceMode");
-    const tolerance = (equal?.attribs.tolerance ?? "").trim().split(/\s+/)[0] ?? "";
-    const unit =
-      all(item)
-        .map((n) => n.attribs["data-almanac-unit"])
-        .find((u) => u !== undefined) ?? "";
-    return yes({
-      ...base,
-      kind: "number",
-      value: key[0],
-      unit,
-      tolerance: mode === "relative" ? `${tolerance}%` : mode === "absolute" ? tolerance : "",
-    });
-  }
+function entryQuestion(asked: Asked): Result {
+  const type = attr(asked.declaration, "base-type", "baseType");
+  return type === "float" || type === "integer" ? numberQuestion(asked) : textQuestion(asked);
+}
+
+function numberQuestion({ item, key, base }: Asked): Result {
+  if (!key[0]) return no("the right number is missing");
+  const unit =
+    all(item)
+      .map((n) => n.attribs["data-almanac-unit"])
+      .find((u) => u !== undefined) ?? "";
+  return yes({ ...base, kind: "number", value: key[0], unit, tolerance: toleranceOf(item) });
+}
+
+function toleranceOf(item: Node): string {
+  const equal = all(item).find((n) => local(n) === "equal");
+  if (!equal) return "";
+  const tolerance = (equal.attribs.tolerance ?? "").trim().split(/\s+/)[0] ?? "";
+  const mode = attr(equal, "tolerance-mode", "toleranceMode");
+  if (mode === "relative") return `${tolerance}%`;
+  return mode === "absolute" ? tolerance : "";
+}
+
+const isTrue = (value: string | undefined) => value === "true" || value === "1";
+
+function textQuestion({ interaction, declaration, key, base }: Asked): Result {
   const entries = all(declaration).filter((n) => local(n) === "map-entry");
-  const accepted = [
-    ...new Set([
-      ...key,
-      ...entries
-        .filter((e) => Number(attr(e, "mapped-value", "mappedValue")) > 0)
-        .map((e) => attr(e, "map-key", "mapKey") ?? ""),
-    ]),
-  ].filter(Boolean);
+  const mapped = entries
+    .filter((e) => Number(attr(e, "mapped-value", "mappedValue")) > 0)
+    .map((e) => attr(e, "map-key", "mapKey") ?? "");
+  const accepted = [...new Set([...key, ...mapped])].filter(Boolean);
   if (accepted.length === 0) return no("it gives no right answer");
-  const isTrue = (value: string | undefined) => value === "true" || value === "1";
   // Without a mapping the template match_correct compares to the letter.
   const exactCase =
-    entries.length > 0
-      ? entries.some((e) => isTrue(attr(e, "case-sensitive", "caseSensitive")))
-      : true;
+    entries.length === 0 || entries.some((e) => isTrue(attr(e, "case-sensitive", "caseSensitive")));
   return yes({
     ...base,
     kind: "short text",

@@ -75,12 +75,7 @@ const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
   },
   number: (q) => {
     const percent = /^(.*?)\s*%$/.exec(q.tolerance.trim());
-    const mode =
-      q.tolerance.trim() === ""
-        ? 'tolerance-mode="exact"'
-        : percent
-          ? `tolerance-mode="relative" tolerance="${number(percent[1]!)}"`
-          : `tolerance-mode="absolute" tolerance="${number(q.tolerance)}"`;
+    const mode = toleranceMode(q.tolerance.trim(), percent?.[1]);
     const unit = q.unit
       ? ` <span class="unit" data-almanac-unit="${escape(q.unit)}">(with its unit)</span>`
       : "";
@@ -147,4 +142,11 @@ ${items.map((item) => `    <resource identifier="${item.name.replace(/\.xml$/, "
   </resources>
 </manifest>
 `;
+}
+
+function toleranceMode(tolerance: string, percent: string | undefined): string {
+  if (tolerance === "") return 'tolerance-mode="exact"';
+  return percent === undefined
+    ? `tolerance-mode="absolute" tolerance="${number(tolerance)}"`
+    : `tolerance-mode="relative" tolerance="${number(percent)}"`;
 }

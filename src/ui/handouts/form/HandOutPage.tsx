@@ -317,8 +317,7 @@ function WhatChanges({
     factsOf(first, now, form.zone),
     factsOf(plan, now, form.zone),
     touched,
-    now,
-    form.zone,
+    { now, zone: form.zone },
   );
   if (words.length === 0)
     return <p className="w-full text-sm text-soft">Nothing is changed yet.</p>;

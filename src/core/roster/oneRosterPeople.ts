@@ -1,0 +1,171 @@
+import type { PersonKind } from "../access/access";
+import type { Row, Reading, Files } from "./oneRosterReading";
+import { faultsIn, list, isActive } from "./oneRosterReading";
+import type { OneRosterFile } from "./oneRosterBinding";
+import type { Day } from "../time/zone";
+import { type Roster, isEmail, sortNameOf, type RosterPerson } from "./roster";
+
+export const KINDS: Record<string, PersonKind> = {
+  student: "student",
+  teacher: "teacher",
+  guardian: "guardian",
+  parent: "guardian",
+  relative: "guardian",
+  siteAdministrator: "office",
+  systemAdministrator: "office",
+};
+
+/** The first and last day that two columns name, the last one exclusive; either may be empty. */
+export function readDays(
+  file: OneRosterFile,
+  row: Row,
+  [first, last]: readonly [string, string],
+  reading: Reading,
+): (Day | null)[] {
+  const wrong = faultsIn(reading, file);
+  return [first, last].map((column) => {
+    const text = row.get(column).slice(0, 10);
+    if (!text) return null;
+    if (/^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text))) return text;
+    const words = `“${row.get(column).slice(0, 30)}” is not a date such as 2026-09-08.`;
+    wrong(row.number, column, words);
+    return null;
+  });
+}
+
+export function readPeople(files: Files, roster: Roster, reading: Reading): void {
+  const roles = new Map<string, string>();
+  for (const row of files["roles.csv"].filter(isActive))
+    if (row.get("roleType") === "primary" || !roles.has(row.get("userSourcedId")))
+      roles.set(row.get("userSourcedId"), row.get("role"));
+  const known: Known = { email: new Map(), username: new Map() };
+  const users = files["users.csv"].filter((r) => isActive(r) && r.get("enabledUser") !== "false");
+  let without = 0;
+  for (const row of users) {
+    const kind = KINDS[roles.get(row.get("sourcedId")) ?? ""];
+    if (kind) addPerson(row, kind, roster, { ...reading, known });
+    else without += 1;
+  }
+  if (without > 0)
+    reading.notes.push(
+      `${without} ${without === 1 ? "user has" : "users have"} no role that Almanac knows (student, teacher, guardian, office) and ${without === 1 ? "was" : "were"} left out.`,
+    );
+  const kinds = new Map(roster.people.map((p) => [p.ref, p.kind]));
+  const pairs = new Map(roster.guardians.map((g) => [`${g.guardianRef} ${g.studentRef}`, g]));
+  roster.guardians = [...pairs.values()].filter(
+    (g) => kinds.get(g.guardianRef) === "guardian" && kinds.get(g.studentRef) === "student",
+  );
+}
+
+/** In which row each address and login stands. */
+type Known = Record<"email" | "username", Map<string, number>>;
+
+function addPerson(
+  row: Row,
+  kind: PersonKind,
+  roster: Roster,
+  reading: Reading & { known: Known },
+): void {
+  const wrong = faultsIn(reading, "users.csv");
+  const id = row.get("sourcedId");
+  const email = row.get("email").toLowerCase();
+  const login = row.get("username").toLowerCase();
+  if (email && !isEmail(email))
+    wrong(row.number, "email", `“${email.slice(0, 60)}” is not an e-mail address.`);
+  const once = (column: keyof Known, value: string) => {
+    const first = reading.known[column].get(value);
+    if (first !== undefined)
+      wrong(row.number, column, `${value.slice(0, 60)} stands in row ${first} already.`);
+    if (value) reading.known[column].set(value, row.number);
+  };
+  once("email", email);
+  once("username", login);
+  const given = row.get("preferredGivenName") || row.get("givenName");
+  const family = row.get("preferredFamilyName") || row.get("familyName");
+  roster.people.push({
+    ref: id,
+    sourceId: id,
+    kind,
+    name: `${given} ${family}`.trim(),
+    called: given || family,
+    sortName: sortNameOf(given, family),
+    email: email || null,
+    schoolName: login || null,
+  });
+  const agents = list(row.get("agentSourcedIds"));
+  if (kind === "guardian")
+    roster.guardians.push(...agents.map((child) => ({ guardianRef: id, studentRef: child })));
+  if (kind === "student")
+    roster.guardians.push(...agents.map((agent) => ({ guardianRef: agent, studentRef: id })));
+}
+
+export function readEnrolments(files: Files, roster: Roster, reading: Reading): void {
+  const people = new Map(roster.people.map((p) => [p.ref, p]));
+  const sections = new Set(roster.sections.map((s) => s.ref));
+  const seen = new Map<string, number>();
+  const owners = new Map<string, string>();
+  let dropped = 0;
+  for (const row of files["enrollments.csv"].filter(isActive)) {
+    const person = people.get(row.get("userSourcedId"));
+    if (!sections.has(row.get("classSourcedId")) || !person) dropped += 1;
+    else if (mayEnrol(row, person, seen, reading)) enrol(row, roster, owners, reading);
+  }
+  // A class whose teachers are none of them marked as primary belongs to the first named.
+  for (const teacher of roster.teachers) {
+    if (owners.has(teacher.sectionRef)) continue;
+    teacher.owner = true;
+    owners.set(teacher.sectionRef, teacher.personRef);
+  }
+  for (const section of roster.sections)
+    if (!owners.has(section.ref))
+      reading.notes.push(
+        `${section.name} (${section.course}) has no teacher in the package; the office can name one.`,
+      );
+  if (dropped > 0)
+    reading.notes.push(`${dropped} enrolments of people or classes that are ending were left out.`);
+}
+
+function mayEnrol(
+  row: Row,
+  person: RosterPerson,
+  seen: Map<string, number>,
+  reading: Reading,
+): boolean {
+  const role = row.get("role");
+  const wrong = faultsIn(reading, "enrollments.csv");
+  if (role !== "student" && role !== "teacher") return false;
+  if (person.kind !== role) {
+    const words = `${person.name} is enrolled as a ${role} but is a ${person.kind} in roles.csv.`;
+    wrong(row.number, "role", words);
+    return false;
+  }
+  const key = `${row.get("classSourcedId")} ${person.ref}`;
+  const before = seen.get(key);
+  if (before !== undefined) {
+    const words = `${person.name} is in this class already (row ${before}).`;
+    wrong(row.number, "userSourcedId", words);
+    return false;
+  }
+  seen.set(key, row.number);
+  return true;
+}
+
+function enrol(row: Row, roster: Roster, owners: Map<string, string>, reading: Reading): void {
+  const sectionRef = row.get("classSourcedId");
+  const personRef = row.get("userSourcedId");
+  const days = readDays("enrollments.csv", row, ["beginDate", "endDate"], reading);
+  const [joinedOn = null, leftOn = null] = days;
+  if (joinedOn && leftOn && leftOn < joinedOn)
+    faultsIn(reading, "enrollments.csv")(
+      row.number,
+      "endDate",
+      `It ends (${leftOn}) before it has begun (${joinedOn}).`,
+    );
+  if (row.get("role") === "student") {
+    roster.enrolments.push({ sectionRef, personRef, joinedOn, leftOn });
+    return;
+  }
+  const owner = row.get("primary") === "true" && !owners.has(sectionRef);
+  if (owner) owners.set(sectionRef, personRef);
+  roster.teachers.push({ sectionRef, personRef, owner });
+}

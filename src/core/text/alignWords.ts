@@ -1,0 +1,127 @@
+import DiffMatchPatch from "diff-match-patch";
+
+import type { Alignment } from "./align";
+
+/** Share of letters two words must have in common, in order, to be one word mended. */
+const WORDS_ALIKE = 0.65;
+
+/** Share of a replaced run's words that must look like their counterparts for it to be mended, not rewritten. */
+const MENDED_SHARE = 0.4;
+
+const differ = new DiffMatchPatch();
+// No clock may decide what a difference is: the same two texts always give the same answer.
+differ.Diff_Timeout = 0;
+
+export function matchWords(
+  { beforeTokens, afterTokens, toAfter, toBefore }: Alignment,
+  earlier: number[],
+  later: number[],
+): void {
+  const link = (a: number, b: number) => {
+    toAfter[a] = b;
+    toBefore[b] = a;
+  };
+  let i = 0;
+  let j = 0;
+  let removed: number[] = [];
+  let added: number[] = [];
+  const alike = (a: number, b: number) => wordLikeness(beforeTokens[a]!.text, afterTokens[b]!.text);
+  const settle = () => {
+    for (const [a, b] of mendedWords(removed, added, alike)) link(a, b);
+    removed = [];
+    added = [];
+  };
+  for (const [kind, run] of wordDifferences(
+    earlier.map((n) => beforeTokens[n]!.text),
+    later.map((n) => afterTokens[n]!.text),
+  )) {
+    for (let n = 0; n < run.length; n += 1) {
+      if (kind === 0) {
+        settle();
+        link(earlier[i++]!, later[j++]!);
+      } else if (kind === -1) removed.push(earlier[i++]!);
+      else added.push(later[j++]!);
+    }
+  }
+  settle();
+}
+
+/** Difference of two lists of words: each word becomes one character, so that words are never cut. */
+function wordDifferences(earlier: string[], later: string[]): [number, string][] {
+  const codes = new Map<string, string>();
+  const encode = (words: string[]) =>
+    words
+      .map((word) => {
+        const known = codes.get(word);
+        if (known) return known;
+        // Skips the surrogates; 60,000 different words are far beyond one stretch of a school text.
+        const code = String.fromCharCode(
+          codes.size < 0xd7ff ? codes.size + 1 : 0xe000 + ((codes.size - 0xd7ff) % 0x1fff),
+        );
+        codes.set(word, code);
+        return code;
+      })
+      .join("");
+  const differences = differ.diff_main(encode(earlier), encode(later), false);
+  differ.diff_cleanupSemantic(differences);
+  return differences.map((d) => [d[0], d[1]]);
+}
+
+/**
+ * Words that were replaced, matched with those that look like them, in order: "recieve" is "receive"
+ * and "i" is "I", but "big" is not "vast". The best order-keeping choice is found by dynamic
+ * programming. Where the likenesses are few among many words the passage was rewritten, not mended,
+ * and nothing is matched: a chance "the" is not the same "the".
+ */
+function mendedWords(
+  removed: number[],
+  added: number[],
+  alike: (removed: number, added: number) => number,
+): [number, number][] {
+  const rows = removed.length;
+  const columns = added.length;
+  if (rows === 0 || columns === 0 || rows * columns > 3600) return [];
+  const score = Array.from({ length: rows + 1 }, () => new Float64Array(columns + 1));
+  for (let i = rows - 1; i >= 0; i -= 1) {
+    for (let j = columns - 1; j >= 0; j -= 1) {
+      const likeness = alike(removed[i]!, added[j]!);
+      const pair = likeness >= WORDS_ALIKE ? likeness + score[i + 1]![j + 1]! : 0;
+      score[i]![j] = Math.max(pair, score[i + 1]![j]!, score[i]![j + 1]!);
+    }
+  }
+  const pairs: [number, number][] = [];
+  for (let i = 0, j = 0; i < rows && j < columns;) {
+    if (score[i]![j] === score[i + 1]![j]) i += 1;
+    else if (score[i]![j] === score[i]![j + 1]) j += 1;
+    else pairs.push([removed[i++]!, added[j++]!]);
+  }
+  return pairs.length >= MENDED_SHARE * Math.min(rows, columns) ? pairs : [];
+}
+
+/**
+ * 1 − edit distance / length of the longer word. Two neighbouring letters that changed places count as
+ * one edit (optimal string alignment), since that is how people mistype; case is worth nothing.
+ */
+
+export function wordLikeness(a: string, b: string): number {
+  const [x, y] = [a.toLowerCase(), b.toLowerCase()];
+  if (x === y) return 1;
+  const longest = Math.max(x.length, y.length);
+  if (longest > 40 || Math.min(x.length, y.length) < 2) return 0;
+  let twoBack: number[] = [];
+  let row = Array.from({ length: y.length + 1 }, (_, n) => n);
+  for (let i = 1; i <= x.length; i += 1) {
+    const next = [i];
+    for (let j = 1; j <= y.length; j += 1) {
+      next[j] = Math.min(
+        row[j]! + 1,
+        next[j - 1]! + 1,
+        row[j - 1]! + (x[i - 1] === y[j - 1] ? 0 : 1),
+      );
+      if (i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1])
+        next[j] = Math.min(next[j]!, twoBack[j - 2]! + 1);
+    }
+    [twoBack, row] = [row, next];
+  }
+  return 1 - row[y.length]! / longest;
+}
