@@ -1,8 +1,9 @@
-import { transposed, type MarkKind, type Nature } from "../src/core/marks/mark";
+import { transposed } from "../src/core/marks/mark";
+import { type MarkKind, type Nature } from "@/core/marks/schema";
 import { inkArea, type Area, type Place, type Stroke } from "../src/core/marks/place";
 import { sentenceAround, withSentence } from "../src/core/text/noteText";
 import type { Call } from "../src/server/call";
-import { addMark } from "../src/server/feedback/draft";
+import { addMark } from "../src/server/marking/marks";
 import { readItems } from "../src/server/items/items";
 import type { VersionRow } from "../src/server/pieces/queries";
 import { anyOf, between, chance, type Random } from "./random";

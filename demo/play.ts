@@ -8,7 +8,8 @@ import {
 import { scoreOf, type Picks, type Rubric } from "../src/core/rubrics/rubric";
 import { schoolDayFrom, type SchoolCalendar } from "../src/core/time/term";
 import { addDays, dayOf, instantToWall, wallToInstant } from "../src/core/time/zone";
-import { isEdit, type Nature } from "../src/core/marks/mark";
+import { isEdit } from "../src/core/marks/mark";
+import { type Nature } from "@/core/marks/schema";
 import { markFiles, markMore, speak } from "./marking";
 import { talkAbout } from "./classTalk";
 import { putVoice } from "./voices";
@@ -22,10 +23,11 @@ import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/move
 import type { GivenWork } from "../src/server/pieces/work";
 import { EMPTY_DOC } from "../src/core/text/richDoc";
 import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/pieces/queries";
-import { addMark, openDraft, saveFeedback } from "../src/server/feedback/draft";
-import { handBack } from "../src/server/feedback/handBack";
-import { readFeedback } from "../src/server/feedback/queries";
-import { rule } from "../src/server/feedback/rule";
+import { openDraft, saveFeedback } from "../src/server/marking/draft";
+import { addMark } from "../src/server/marking/marks";
+import { handBack } from "../src/server/marking/handBack";
+import { readFeedback } from "../src/server/marking/queries";
+import { rule } from "../src/server/marking/rulings";
 import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
 import { BANK, FINDERS, OVERALL, QUESTIONS, REPLIES } from "./bank";

@@ -4,7 +4,7 @@ import { layOutMargin } from "../../src/core/marks/marginLayout";
 import { lookUp } from "../../src/core/comments/lookup";
 import type { Person } from "../../src/server/call";
 import type { Sql } from "../../src/server/db/connection";
-import { addMark } from "../../src/server/feedback/draft";
+import { addMark } from "../../src/server/marking/marks";
 import { handOut } from "../../src/server/handouts/handOut";
 import { handIn } from "../../src/server/pieces/moves";
 import { openBrowser, type Browser } from "../../tests/support/browser";

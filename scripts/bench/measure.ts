@@ -10,7 +10,7 @@ import { beginSession, whoIs } from "../../src/server/auth/sessions";
 import { connect, type Db, type Sql } from "../../src/server/db/connection";
 import type { ReadCall } from "../../src/server/call";
 import { readBank } from "../../src/server/comments/bank";
-import { deskPiece } from "../../src/server/feedback/deskPiece";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { queueView } from "../../src/server/overview/queue";
 import { mastheadView, ribbonView } from "../../src/server/overview/school";
 import { ledgerView, sectionView } from "../../src/server/overview/sections";

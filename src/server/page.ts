@@ -1,3 +1,4 @@
+import { isId } from "@/core/ids";
 import { cookies } from "next/headers";
 import { connection } from "next/server";
 import { notFound, redirect } from "next/navigation";
@@ -35,10 +36,6 @@ export async function view<T>(reading: Promise<T>): Promise<T> {
     if (error instanceof NotFound) notFound();
     throw error;
   }
-}
-
-export function isId(text: string | undefined): text is string {
-  return /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text ?? "");
 }
 
 /** A path parameter that must be an id, before anything is asked of the database. */

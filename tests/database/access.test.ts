@@ -13,8 +13,9 @@ import type { Endpoint } from "../../src/core/api/endpoint";
 import { beginSession } from "../../src/server/auth/sessions";
 import type { Person } from "../../src/server/call";
 import { addComment } from "../../src/server/comments/bank";
-import { addPrivateNote } from "../../src/server/desk/privateNotes";
-import { addMark, saveFeedback } from "../../src/server/feedback/draft";
+import { addPrivateNote } from "../../src/server/marking/privateNotes";
+import { saveFeedback } from "../../src/server/marking/draft";
+import { addMark } from "../../src/server/marking/marks";
 import { setFeed } from "../../src/server/calendar/feeds";
 import { putClosure } from "../../src/server/calendar/schoolCalendar";
 import { makeGroup } from "../../src/server/classes/members";
@@ -24,7 +25,7 @@ import { checkRoster } from "../../src/server/roster/runs";
 import { addRubric } from "../../src/server/rubrics/rubrics";
 import { sayToClass } from "../../src/server/sectionNotes/sectionNotes";
 import { addUpload } from "../../src/server/uploads/uploads";
-import { handBack } from "../../src/server/feedback/handBack";
+import { handBack } from "../../src/server/marking/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import {
   answerOn,

@@ -3,9 +3,9 @@ import { simpleParser } from "mailparser";
 import { aPart, WRITING, type Part } from "../../src/core/handouts/parts";
 import type { Question } from "../../src/core/questions/question";
 import { handOut } from "../../src/server/handouts/handOut";
-import { deskPiece } from "../../src/server/feedback/deskPiece";
-import { openDraft, saveFeedback } from "../../src/server/feedback/draft";
-import { handBack } from "../../src/server/feedback/handBack";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
+import { openDraft, saveFeedback } from "../../src/server/marking/draft";
+import { handBack } from "../../src/server/marking/handBack";
 import { setException } from "../../src/server/handouts/exceptions";
 import {
   listCheckpoints,

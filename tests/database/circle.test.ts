@@ -2,10 +2,11 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { Conflict, Invalid, Refused } from "../../src/core/refusals";
 import { wallToInstant } from "../../src/core/time/zone";
 import { addComment, changeComment, readBank } from "../../src/server/comments/bank";
-import { addMark, changeMark, deleteMark, saveFeedback } from "../../src/server/feedback/draft";
-import { deskPiece } from "../../src/server/feedback/deskPiece";
-import { handBack, takeFeedbackBack } from "../../src/server/feedback/handBack";
-import { rule } from "../../src/server/feedback/rule";
+import { saveFeedback } from "../../src/server/marking/draft";
+import { addMark, changeMark, deleteMark } from "../../src/server/marking/marks";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
+import { handBack, takeFeedbackBack } from "../../src/server/marking/handBack";
+import { rule } from "../../src/server/marking/rulings";
 import { ledgerView } from "../../src/server/overview/sections";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
@@ -246,8 +247,7 @@ describe("nothing is overwritten in silence", () => {
     await co.change(at("2026-10-10T11:03"), (call) =>
       changeMark(
         call,
-        pieceId,
-        made.id,
+        { pieceId: pieceId, markId: made.id },
         { nature: "remark", body: "Good.", replacement: "" },
         made.revision,
       ),
@@ -256,8 +256,7 @@ describe("nothing is overwritten in silence", () => {
       owner.change(at("2026-10-10T11:04"), (call) =>
         changeMark(
           call,
-          pieceId,
-          made.id,
+          { pieceId: pieceId, markId: made.id },
           { nature: "remark", body: "Bad.", replacement: "" },
           made.revision,
         ),
@@ -393,7 +392,7 @@ describe("moves and changes of mind", () => {
       (await owner.read(at("2026-10-12T11:02"), (call) => deskPiece(call, pieceId))).marks,
     ).toEqual([]);
     await owner.change(at("2026-10-12T11:03"), (call) =>
-      changeMark(call, pieceId, made.id, made, made.revision + 1),
+      changeMark(call, { pieceId, markId: made.id }, made, made.revision + 1),
     );
     await owner.change(at("2026-10-12T11:04"), (call) =>
       handBack(call, pieceId, { outcome: "revise", due: "2026-10-20T16:00" }),

@@ -1,7 +1,7 @@
 import { uuidv7 } from "uuidv7";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { aPart } from "../../src/core/handouts/parts";
-import type { Mark } from "../../src/core/marks/mark";
+import type { Mark } from "@/core/marks/schema";
 import type { Question } from "../../src/core/questions/question";
 import {
   addComment,
@@ -12,21 +12,22 @@ import {
 } from "../../src/server/comments/bank";
 import { bringIn, readBankIn, saidBefore } from "../../src/server/comments/exchange";
 import type { Person } from "../../src/server/call";
-import { acrossCriterion, choosePick } from "../../src/server/desk/across";
-import { annotationsIn, annotationsOut } from "../../src/server/desk/annotations";
-import { setAnonymous, setExcused, setFlag } from "../../src/server/desk/flag";
-import { here } from "../../src/server/desk/here";
-import { acrossQuestions, judgeAll, judgeOne } from "../../src/server/desk/judgements";
+import { acrossCriterion, choosePick } from "../../src/server/marking/across";
+import { annotationsIn, annotationsOut } from "../../src/server/marking/annotations";
+import { setAnonymous, setExcused, setFlag } from "../../src/server/marking/flag";
+import { here } from "../../src/server/marking/desk/here";
+import { acrossQuestions, judgeAll, judgeOne } from "../../src/server/marking/judgements";
 import {
   addPrivateNote,
   deletePrivateNote,
   readPrivateNotes,
-} from "../../src/server/desk/privateNotes";
-import { readSettings, setSetting } from "../../src/server/desk/setting";
-import { versionShown } from "../../src/server/desk/versions";
-import { deskPiece } from "../../src/server/feedback/deskPiece";
-import { addMark, changeMark, saveFeedback } from "../../src/server/feedback/draft";
-import { handBack } from "../../src/server/feedback/handBack";
+} from "../../src/server/marking/privateNotes";
+import { readSettings, setSetting } from "../../src/server/marking/desk/setting";
+import { versionShown } from "../../src/server/marking/desk/versions";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
+import { saveFeedback } from "../../src/server/marking/draft";
+import { addMark, changeMark } from "../../src/server/marking/marks";
+import { handBack } from "../../src/server/marking/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { deskQueue } from "../../src/server/overview/queue";
@@ -281,8 +282,7 @@ describe("marks on every kind of work", () => {
     const changed = await owner().change(now, (call) =>
       changeMark(
         call,
-        pieces[1]!,
-        made.id,
+        { pieceId: pieces[1]!, markId: made.id },
         { nature: "praise", body: "Yes.", replacement: "" },
         made.revision,
       ),
@@ -292,8 +292,7 @@ describe("marks on every kind of work", () => {
       owner().change(now, (call) =>
         changeMark(
           call,
-          pieces[1]!,
-          made.id,
+          { pieceId: pieces[1]!, markId: made.id },
           { nature: "remark", body: "x", replacement: "", place: { on: "whole", itemId: null } },
           changed.revision,
         ),
@@ -303,8 +302,7 @@ describe("marks on every kind of work", () => {
       owner().change(now, (call) =>
         changeMark(
           call,
-          pieces[1]!,
-          made.id,
+          { pieceId: pieces[1]!, markId: made.id },
           { nature: "remark", body: "x", replacement: "" },
           made.revision,
         ),

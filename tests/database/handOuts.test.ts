@@ -4,8 +4,8 @@ import { wallToInstant } from "../../src/core/time/zone";
 import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
 import { makeGroup, setMember } from "../../src/server/classes/members";
 import { setCounting, setMeetings } from "../../src/server/classes/changeSetUp";
-import { saveFeedback } from "../../src/server/feedback/draft";
-import { handBack } from "../../src/server/feedback/handBack";
+import { saveFeedback } from "../../src/server/marking/draft";
+import { handBack } from "../../src/server/marking/handBack";
 import { changeHandOut, moveDue } from "../../src/server/handouts/changeHandOut";
 import {
   beginDraft,
@@ -28,7 +28,7 @@ import { handIn, openPiece } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric, changeRubric } from "../../src/server/rubrics/rubrics";
 import { addUpload, readUpload } from "../../src/server/uploads/uploads";
-import { deskPiece } from "../../src/server/feedback/deskPiece";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import {
   asPerson,
   doc,

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import type { Person, ReadCall } from "../../src/server/call";
-import { deskPiece } from "../../src/server/feedback/deskPiece";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { newPlan } from "../../src/server/handouts/drafts";
 import { readCalendar } from "../../src/server/calendar/calendar";
 import { isSchoolDay } from "../../src/core/time/term";

@@ -9,11 +9,7 @@ export const day = string()
   .matches(/^\d{4}-\d\d-\d\d$/, "Give a date.")
   .test("exists", "There is no such date.", (text) => !text || isWall(`${text}T12:00`));
 export const clock = string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, "Give a time such as 09:05.");
-/** Yup's own uuid() knows versions 1 to 5 only; ours are version 7. */
-export const uuid = string().matches(
-  /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i,
-  "This is not an id.",
-);
+export { uuid } from "../ids";
 export const doc = mixed<object>().required("The text is missing.").meta({ richDoc: true });
 export const weekday = number().integer().min(1).max(7);
 /** A wall-clock time or nothing; an empty text is nothing. */

@@ -4,11 +4,11 @@ import { BANK } from "@demo/bank";
 import {
   bankToCsv,
   bankToJson,
-  cleanFolder,
   mergeBank,
   readBankText,
   type BankEntry,
 } from "../formats/commentBank";
+import { cleanFolder } from "./folders";
 import { likeness, nearlySame, repeatsIn } from "./alike";
 import { lookUp, slipsBetween, type BankComment } from "./lookup";
 import { fillPlaceholders, nextSlot, slotsOf, unfilled } from "./placeholders";

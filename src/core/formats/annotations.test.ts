@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
-import type { Mark } from "../marks/mark";
-import { readAnnotations, toAnnotation, toCollection, toMark, type Sources } from "./annotations";
+import { wholeMark, type Mark } from "../marks/schema";
+import { toAnnotation, toCollection, type Sources } from "./annotations";
+import { readAnnotations, toMark } from "./readAnnotation";
 
 const ID = "00000000-0000-7000-8000-0000000000aa";
 const text = "It rained. 🌊 The sea was grey, and the sea was cold.\nWe left.";
@@ -13,17 +14,8 @@ const sources: Sources = {
     { id: "v", iri: "http://example.org/video1", type: "film" },
   ],
 };
-const mark = (more: Partial<Mark>): Mark => ({
-  id: "00000000-0000-7000-8000-000000000001",
-  kind: "note",
-  nature: "remark",
-  body: "Why?",
-  replacement: "",
-  quote: "",
-  start: 0,
-  end: 0,
-  ...more,
-});
+const mark = (more: Partial<Mark>): Mark =>
+  wholeMark({ id: "00000000-0000-7000-8000-000000000001", kind: "note", body: "Why?", ...more });
 const at = (words: string, from = 0) => ({
   start: text.indexOf(words, from),
   end: text.indexOf(words, from) + words.length,
@@ -130,15 +122,7 @@ describe("marks as web annotations, out and in again", () => {
       JSON.stringify(toCollection([given], sources, "Marks")),
     ) as unknown;
     const [annotation] = readAnnotations(collection)!;
-    const { id: _, ...back } = {
-      place: { on: "text" as const },
-      strokes: [],
-      sentence: "",
-      criterionId: null,
-      points: null,
-      clipId: null,
-      ...given,
-    };
+    const { id: _, ...back } = given;
     expect(toMark(annotation!, sources)).toEqual(back);
   });
   test("a voice is a body of its own: a sound, named by its clip", () => {

@@ -2,51 +2,34 @@ import Papa from "papaparse";
 import { nearlySame } from "../comments/alike";
 import { faultInShorthand, fold } from "../comments/lookup";
 import { SIGNED_POINTS } from "../marks/signedPoints";
-import { MARK_KINDS, NATURES, type MarkKind, type Nature } from "../marks/mark";
+import { cleanFolder, cleanTags } from "../comments/folders";
+import { COMMENT_KINDS, COMMENT_TABLE, type BankComment } from "../comments/schema";
+import { NATURES, type MarkKind, type Nature } from "../marks/schema";
 
-/** A comment as it goes out of a bank and comes into one. */
-export type BankEntry = {
-  text: string;
-  shorthand: string;
-  nature: Nature;
-  folder: string;
-  tags: string[];
-  kind: MarkKind;
-  replacement: string;
-  criterion: string;
-  points: string;
-};
+/** The fields of a comment that a file holds, in the order of its columns. */
+const FILE_FIELDS = COMMENT_TABLE.flatMap(([name, rule]) =>
+  rule.fileColumn === null ? [] : [{ ...rule, name, fileColumn: rule.fileColumn }],
+);
+
+type InFile = "text" | "nature" | "folder" | "tags" | "kind" | "replacement" | "criterion";
+/** A comment as it stands in a file: nothing is an empty text there. */
+export type BankEntry = Pick<BankComment, InFile> & { shorthand: string; points: string };
+
+/** What of a comment goes out of a bank. */
+export const toEntry = (comment: BankComment): BankEntry =>
+  Object.fromEntries(FILE_FIELDS.map(({ name }) => [name, comment[name] ?? ""])) as BankEntry;
 
 export const BANK_LIMITS = { comments: 5000, text: 4000 } as const;
-const COLUMNS = [
-  "text",
-  "shorthand",
-  "kind of comment",
-  "folder",
-  "tags",
-  "mark",
-  "new words",
-  "criterion",
-  "points",
-] as const;
-/** Marks that a comment can be: notes, and what is put on words with one press. Ink is drawn by hand. */
-export const COMMENT_KINDS = MARK_KINDS.filter((kind) => kind !== "ink" && kind !== "transpose");
-
 /** The bank as CSV (RFC 4180: CRLF, quotes doubled), one comment a line under a line of names. */
 export function bankToCsv(entries: readonly BankEntry[]): string {
-  const rows = entries.map((e) => [
-    e.text,
-    e.shorthand,
-    e.nature,
-    e.folder,
-    e.tags.join(", "),
-    e.kind,
-    e.replacement,
-    e.criterion,
-    e.points,
-  ]);
+  const rows = entries.map((entry) =>
+    FILE_FIELDS.map(({ name }) =>
+      String(name === "tags" ? entry.tags.join(", ") : entry[name as InFile]),
+    ),
+  );
+  const fields = FILE_FIELDS.map(({ fileColumn }) => fileColumn);
   // A cell that a spreadsheet would take for a formula is kept as text by a leading apostrophe, taken off when read.
-  return `${Papa.unparse({ fields: [...COLUMNS], data: rows.map((row) => row.map((cell) => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell))) }, { newline: "\r\n" })}\r\n`;
+  return `${Papa.unparse({ fields, data: rows.map((row) => row.map((cell) => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell))) }, { newline: "\r\n" })}\r\n`;
 }
 
 export function bankToJson(entries: readonly BankEntry[]): string {
@@ -114,15 +97,12 @@ function readCsv(text: string): ReadBank {
   );
 }
 
-const HEADERS: Readonly<Record<string, string>> = {
-  comment: "text",
-  "kind of comment": "nature",
-  nature: "nature",
-  mark: "kind",
-  "new words": "replacement",
-  tag: "tags",
-  key: "shorthand",
-};
+/** What a column may be called, to the field it holds. */
+const HEADERS: Readonly<Record<string, string>> = Object.fromEntries(
+  FILE_FIELDS.flatMap(({ name, fileColumn, alsoCalled = [] }) =>
+    [fileColumn, ...alsoCalled].map((called) => [called, name]),
+  ),
+);
 
 function readList(text: string): ReadBank {
   const lines = text.split("\n").map((line, n) => ({
@@ -167,25 +147,6 @@ function collect(rows: readonly { line: number; raw: Record<string, unknown> }[]
   return { entries, faults };
 }
 
-/** @example cleanFolder(" Letters //Openings/ ") // "Letters/Openings" */
-export function cleanFolder(path: string): string {
-  return path
-    .split("/")
-    .map((part) => part.trim())
-    .filter(Boolean)
-    .slice(0, 4)
-    .join("/")
-    .slice(0, 120);
-}
-
-export function readTags(input: unknown): string[] {
-  const written = typeof input === "string" ? input.split(",") : [];
-  const list = Array.isArray(input) ? input.map(String) : written;
-  return [
-    ...new Set(list.map((t) => t.trim().replace(/^#/, "").slice(0, 30)).filter(Boolean)),
-  ].slice(0, 12);
-}
-
 export type Merged = {
   entry: BankEntry;
   /** What is in the bank already and says the same, or nearly. */ like: {
@@ -223,16 +184,14 @@ export function mergeBank(
 function entryOf(raw: Record<string, unknown>): BankEntry {
   const said = (value: unknown) =>
     typeof value === "string" || typeof value === "number" ? String(value).trim() : "";
+  const words = Object.fromEntries(FILE_FIELDS.map(({ name }) => [name, said(raw[name])]));
   return {
-    text: said(raw.text),
+    ...(words as unknown as BankEntry),
     shorthand: said(raw.shorthand).replace(/^;/, ""),
     nature: (said(raw.nature).toLowerCase() || "remark") as Nature,
     kind: (said(raw.kind).toLowerCase() || "note") as MarkKind,
     folder: cleanFolder(said(raw.folder)),
-    tags: readTags(raw.tags),
-    replacement: said(raw.replacement),
-    criterion: said(raw.criterion),
-    points: said(raw.points),
+    tags: cleanTags(raw.tags),
   };
 }
 

@@ -2,20 +2,13 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { applyChange, applyDecisions, changeOf, moveRange } from "./edits";
 import { faultsOf, type Edit } from "./mark";
+import { wholeMark } from "./schema";
 
 const text = "Its a long way to the the pier and we was tired.";
 function edit(id: string, kind: Edit["kind"], words: string, replacement = "", from = 0): Edit {
   const start = text.indexOf(words, from);
-  return {
-    id,
-    kind,
-    start,
-    end: kind === "insert" ? start : start + words.length,
-    replacement,
-    nature: "remark",
-    body: "",
-    quote: words,
-  };
+  const end = kind === "insert" ? start : start + words.length;
+  return { ...wholeMark({ id, kind, start, end, replacement, quote: words }), kind };
 }
 const edits = [
   edit("its", "replace", "Its", "It's"),

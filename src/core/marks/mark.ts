@@ -1,51 +1,7 @@
 import type { Range } from "../text/selectors";
-import { areaOf, isPoint, type Place, type Stroke } from "./place";
+import { areaOf, isPoint, type Area, type Place } from "./place";
+import { wholeMark, type GivenMark, type Mark, type MarkKind } from "./schema";
 import { POINTS_FAULT, SIGNED_POINTS } from "./signedPoints";
-
-/**
- * The marks a teacher puts on work. A *note* is a margin note, a pin or a time note, by where it stands;
- * *edits* are the proof-reader's four; *stamps* say what they say by their sign; *ink* is drawn.
- */
-export const MARK_KINDS = [
-  "note",
-  "insert",
-  "delete",
-  "replace",
-  "transpose",
-  "tick",
-  "cross",
-  "question",
-  "star",
-  "stamp",
-  "ink",
-] as const;
-export type MarkKind = (typeof MARK_KINDS)[number];
-
-export const NATURES = ["remark", "request", "praise"] as const;
-export type Nature = (typeof NATURES)[number];
-
-export type Mark = Range & {
-  id: string;
-  kind: MarkKind;
-  nature: Nature;
-  /** What the teacher says (light Markdown, see `noteText`); may be empty for edits, stamps and ink. The text of an own stamp. */
-  body: string;
-  /** The words to put in, for `insert`, `replace` and `transpose`. */
-  replacement: string;
-  /** The words it was made on, kept so that it can be shown when they are gone. */
-  quote: string;
-  /** Where it stands; left out in what was handed back before marks could stand on files: on the text. */
-  place?: Place;
-  /** What was drawn, for `ink`. */
-  strokes?: Stroke[];
-  /** The student's own sentence, where the note corrects it: what stands in the note's quotation is held against it. */
-  sentence?: string;
-  /** The rubric's criterion it speaks to, and points given or taken (decimal text with its sign). */
-  criterionId?: string | null;
-  points?: string | null;
-  /** A voice clip that says it, beside or in place of the words. */
-  clipId?: string | null;
-};
 
 export type Edit = Mark & { kind: "insert" | "delete" | "replace" | "transpose" };
 
@@ -86,55 +42,70 @@ type Faulty = Pick<
   Range;
 
 /** Everything wrong with a mark that is about to be kept, by field; empty when it is right. */
-export function faultsOf(mark: Faulty, textLength: number): Record<string, string> {
-  const faults: Record<string, string> = {};
-  const place = mark.place ?? { on: "text" };
-  if (place.on === "text") {
-    if (mark.start < 0 || mark.end > textLength || mark.start > mark.end)
-      faults.start = "The mark lies outside the text.";
-    if (mark.start === mark.end && mark.kind !== "insert")
-      faults.end = "Select the words that the mark is about.";
+export function faultsOf(given: Omit<GivenMark, "id">, textLength: number): Record<string, string> {
+  const mark = wholeMark({ ...given, id: "" });
+  return {
+    ...(mark.place.on === "text" ? faultsOfRange(mark, textLength) : {}),
+    ...faultsOfStanding(mark),
+    ...faultsOfWords(mark),
+  };
+}
+
+function faultsOfRange({ kind, start, end }: Mark, textLength: number): Record<string, string> {
+  const outside = start < 0 || end > textLength || start > end;
+  const empty = start === end && kind !== "insert";
+  return {
+    ...(outside ? { start: "The mark lies outside the text." } : {}),
+    ...(empty ? { end: "Select the words that the mark is about." } : {}),
+  };
+}
+
+function faultsOfStanding({ kind, place }: Mark): Record<string, string> {
+  if (mayStand(kind, place)) {
+    const lacksWords = place.on === "page" && isEdit({ kind }) && !place.words;
+    return lacksWords ? { place: "Select the words on the page that the edit is about." } : {};
   }
-  if (!mayStand(mark.kind, place))
-    faults.kind =
-      mark.kind === "ink"
+  return {
+    kind:
+      kind === "ink"
         ? "Ink goes on pages, pictures and the stills of a film."
-        : "Edits go on words.";
-  else if (place.on === "page" && isEdit(mark) && !place.words)
-    faults.place = "Select the words on the page that the edit is about.";
-  if (mark.kind === "ink" && !(mark.strokes && mark.strokes.length > 0))
-    faults.strokes = "Nothing is drawn yet.";
-  if (
-    mark.kind === "note" &&
-    mark.body.trim() === "" &&
-    !mark.clipId &&
-    !(place.on === "time" && mark.strokes?.length)
-  )
+        : "Edits go on words.",
+  };
+}
+
+/** Kinds of edit that put words in. */
+const PUTS_IN: readonly MarkKind[] = ["insert", "replace", "transpose"];
+
+function faultsOfWords(mark: Mark): Record<string, string> {
+  const { kind, nature, place, strokes, points } = mark;
+  const body = mark.body.trim();
+  const drawnOnStill = place.on === "time" && strokes.length > 0;
+  const faults: Record<string, string> = {};
+  if (kind === "ink" && strokes.length === 0) faults.strokes = "Nothing is drawn yet.";
+  if (kind === "note" && body === "" && !mark.clipId && !drawnOnStill)
     faults.body = "Write or say something in the note, or delete it.";
-  if (mark.kind === "stamp" && (mark.body.trim() === "" || mark.body.length > 40))
+  if (kind === "stamp" && (body === "" || mark.body.length > 40))
     faults.body = "A stamp says something, in 40 characters at most.";
-  if (
-    (mark.kind === "insert" || mark.kind === "replace" || mark.kind === "transpose") &&
-    mark.replacement === ""
-  )
+  if (PUTS_IN.includes(kind) && mark.replacement === "")
     faults.replacement = "Write the words to put in.";
-  if (mark.nature === "request" && isStamp(mark))
+  if (nature === "request" && isStamp(mark))
     faults.nature = "A stamp asks for nothing; add a note to ask.";
-  if (mark.points !== undefined && mark.points !== null && !SIGNED_POINTS.test(mark.points))
-    faults.points = POINTS_FAULT;
+  if (points !== null && !SIGNED_POINTS.test(points)) faults.points = POINTS_FAULT;
   return faults;
 }
 
+const nameOfPin = (area: Area) => (isPoint(area) ? "pin" : "pin on an area");
+
 /** What a mark is called, by its kind and where it stands. */
-export function nameOfMark({ kind, place }: Pick<Mark, "kind" | "place">): string {
+export function nameOfMark({ kind, place }: Pick<GivenMark, "kind" | "place">): string {
   if (isEdit({ kind })) return "edit";
   if (kind === "ink") return "ink";
   if (isStamp({ kind })) return "stamp";
   switch (place?.on) {
     case "page":
-      return place.words ? "margin note" : isPoint(place.area) ? "pin" : "pin on an area";
+      return place.words ? "margin note" : nameOfPin(place.area);
     case "picture":
-      return isPoint(place.area) ? "pin" : "pin on an area";
+      return nameOfPin(place.area);
     case "time":
       return "time note";
     case "whole":

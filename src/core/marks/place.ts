@@ -1,3 +1,5 @@
+import { isId } from "../ids";
+
 /**
  * Where a mark stands. On writing it stands on offsets of the version's text (`start` and `end` of the
  * mark itself); on a file it stands on a place of that file.
@@ -143,8 +145,7 @@ export function moveStrokes(strokes: readonly Stroke[], dx: number, dy: number):
 export function readPlace(input: unknown): Place | string {
   if (input === null || input === undefined) return ON_TEXT;
   const given = input as Record<string, unknown>;
-  const id =
-    typeof given.itemId === "string" && /^[0-9a-f-]{36}$/i.test(given.itemId) ? given.itemId : null;
+  const id = isId(given.itemId) ? given.itemId : null;
   switch (given.on) {
     case "text":
       return ON_TEXT;
@@ -158,6 +159,7 @@ export function readPlace(input: unknown): Place | string {
     }
     case "page":
       return id ? readPagePlace(given, id) : UNREADABLE;
+
     default:
       return UNREADABLE;
   }

@@ -1,5 +1,5 @@
 import Big from "big.js";
-import type { Mark } from "./mark";
+import type { GivenMark } from "./schema";
 
 /**
  * What the marks of a piece give and take in points, for the teacher's eye while scoring: exact decimals with
@@ -7,7 +7,7 @@ import type { Mark } from "./mark";
  *
  * @example sumOfPoints([{ points: "2" }, { points: "-0.5" }]) // "+1.5"
  */
-export function sumOfPoints(marks: readonly Pick<Mark, "points">[]): string | null {
+export function sumOfPoints(marks: readonly Pick<GivenMark, "points">[]): string | null {
   const given = marks.flatMap((m) => (m.points ? [m.points.replace(/^\+/, "")] : []));
   if (given.length === 0) return null;
   const sum = given.reduce((total, points) => total.plus(points), new Big(0));

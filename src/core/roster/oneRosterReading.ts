@@ -5,11 +5,9 @@ export type Row = { number: number; get: (column: string) => string };
 export type Files = Record<OneRosterFile, Row[]>;
 
 /** What is found wrong, and what the office should know, while a package is read. */
-
 export type Reading = { problems: RosterProblem[]; notes: string[] };
 
 /** Says what is wrong in one file. */
-
 export const faultsIn =
   ({ problems }: Reading, file: string) =>
   (row: number | null, column: string | null, words: string): void =>

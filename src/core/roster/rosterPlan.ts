@@ -10,7 +10,6 @@ import type {
 } from "./roster";
 
 /** What the school has now; ids are the database's. */
-
 export type CurrentRoster = {
   terms: (Omit<RosterTerm, "ref"> & { id: string })[];
   people: (Omit<RosterPerson, "ref"> & { id: string })[];
@@ -41,7 +40,6 @@ export type Counts = Record<
 >;
 
 /** Each list holds what has to be written; `id` is null for what is new. */
-
 export type RosterPlan = {
   terms: { id: string | null; term: RosterTerm }[];
   people: { id: string | null; person: RosterPerson }[];

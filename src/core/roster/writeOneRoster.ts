@@ -9,7 +9,6 @@ import {
 import type { Roster } from "./roster";
 
 /** Writes a roster as the files of a OneRoster 1.2 package: every file bulk, what Almanac does not keep absent. */
-
 export function writeOneRoster(
   roster: Roster,
   school: { id: string; name: string },

@@ -6,12 +6,12 @@ import {
   differsFrom,
   type HandBackContent,
   type HandBackFact,
-  type HandedBackMark,
 } from "./cameBack";
+import type { GivenMark } from "../marks/schema";
 
 const first = "We measured the rain. It was 12. The pier was wet.";
 const second = "We measured the rain with a gauge. It was 12 mm. The pier was wet.";
-const mark = (id: string, quote: string, facts: Partial<HandedBackMark> = {}): HandedBackMark => ({
+const mark = (id: string, quote: string, facts: Partial<GivenMark> = {}): GivenMark => ({
   id,
   kind: "note",
   nature: "request",

@@ -1,17 +1,15 @@
 import type { Decision } from "../marks/edits";
-import type { Mark } from "../marks/mark";
+import { allItSays, wholeMark, type GivenMark, type Mark } from "../marks/schema";
 import type { Picks, Rubric } from "../rubrics/rubric";
-import { itemOf, ON_TEXT, type Place } from "../marks/place";
+import { itemOf } from "../marks/place";
 import { sayScore } from "../scores/parseScore";
-import { reattach } from "../marks/reattach";
-import { canonicalJson } from "../text/canonical";
+import { reattach, type Reattached } from "../marks/reattach";
 import type { AnsweredMark, MessageView, RequestState } from "../views/views";
 
 /**
  * What was handed back, and what became of it. A hand-back is kept as it was at that moment; the
  * student's answers and the teacher's later rulings stand beside it and are joined here.
  */
-export type HandedBackMark = Mark;
 
 export type HandBackContent = {
   overall: string;
@@ -28,7 +26,7 @@ export type HandBackContent = {
   rubric?: { id: string; name: string; content: Rubric };
   /** The version the marks stand on; null when nothing was handed in. */
   versionId: string | null;
-  marks: HandedBackMark[];
+  marks: GivenMark[];
   /** What the teacher said, with this hand-back, about requests of earlier rounds. */
   rulings: { markId: string; ruling: "settled" | "again" }[];
   /** What teachers said that answers are worth, over what the key says. */
@@ -75,29 +73,17 @@ export function answeredMarks(
   );
   return handBacks.flatMap(({ round, content }) => {
     const original = content.versionId === null ? undefined : texts.get(content.versionId);
-    const places = original === undefined ? [] : reattach(original, content.marks, text);
-    return content.marks.map((mark, n): AnsweredMark => {
+    const marks = content.marks.map(wholeMark);
+    const places = original === undefined ? [] : reattach(original, marks, text);
+    return marks.map((mark, n): AnsweredMark => {
+      const { start, end, ...said } = mark;
       // A request asked again after its words were gone never stood on words of its version: it has no place here either.
-      const stood = mark.quote === "" || original?.slice(mark.start, mark.end) === mark.quote;
-      const place = stood ? places[n] : undefined;
+      const stood = mark.quote === "" || original?.slice(start, end) === mark.quote;
       const answer = answerTo.get(mark.id);
-      const onText = (mark.place ?? ON_TEXT).on === "text";
       return {
-        id: mark.id,
-        kind: mark.kind,
-        nature: mark.nature,
-        body: mark.body,
-        replacement: mark.replacement,
-        quote: mark.quote,
+        ...said,
         round,
-        at: onText && place?.found ? { start: place.start, end: place.end } : null,
-        place: mark.place ?? ON_TEXT,
-        gone: onText ? !place?.found : !isHere(mark.place, items),
-        strokes: mark.strokes ?? [],
-        sentence: mark.sentence ?? "",
-        criterionId: mark.criterionId ?? null,
-        points: mark.points ?? null,
-        clipId: mark.clipId ?? null,
+        ...whereNow(mark, stood ? places[n] : undefined, items),
         request: mark.nature === "request" ? requestState(rulings.get(mark.id), answer) : null,
         decision: answer?.decision ?? null,
         messages: messages.get(mark.id) ?? [],
@@ -106,10 +92,18 @@ export function answeredMarks(
   });
 }
 
-/** A place on a file is there as long as the file is. */
-function isHere(place: Place | undefined, items: ReadonlySet<string> | undefined): boolean {
-  const itemId = place ? itemOf(place) : null;
-  return itemId === null || items === undefined || items.has(itemId);
+/** On the text a mark stands where its words are now; on a file it is there as long as the file is. */
+function whereNow(
+  { place }: Mark,
+  found: Reattached | undefined,
+  items: ReadonlySet<string> | undefined,
+): Pick<AnsweredMark, "at" | "gone"> {
+  if (place.on === "text")
+    return found?.found
+      ? { at: { start: found.start, end: found.end }, gone: false }
+      : { at: null, gone: true };
+  const itemId = itemOf(place);
+  return { at: null, gone: itemId !== null && items !== undefined && !items.has(itemId) };
 }
 
 function requestState(
@@ -146,23 +140,7 @@ function comparable(content: HandBackContent): unknown {
     content.overall,
     content.raw ?? content.points,
     Object.entries(content.picks ?? {}).sort(),
-    byId(content.marks, (m) => m.id).map((m) => [
-      m.id,
-      m.kind,
-      m.nature,
-      m.start,
-      m.end,
-      m.body,
-      m.replacement,
-      canonicalJson([
-        m.place ?? ON_TEXT,
-        m.strokes ?? [],
-        m.sentence ?? "",
-        m.criterionId ?? null,
-        m.points ?? null,
-        ...(m.clipId ? [m.clipId] : []),
-      ]),
-    ]),
+    byId(content.marks, (m) => m.id).map((m) => [m.id, allItSays(wholeMark(m))]),
     byId(content.judgements ?? [], (j) => j.partId + j.questionId).map((j) => [
       j.partId,
       j.questionId,
@@ -170,39 +148,4 @@ function comparable(content: HandBackContent): unknown {
     ]),
     byId(content.rulings, (r) => r.markId).map((r) => [r.markId, r.ruling]),
   ];
-}
-
-/** A mark as it goes into a hand-back. */
-export function toHandedBack({
-  id,
-  kind,
-  nature,
-  start,
-  end,
-  quote,
-  body,
-  replacement,
-  place,
-  strokes,
-  sentence,
-  criterionId,
-  points,
-  clipId,
-}: Mark): HandedBackMark {
-  return {
-    id,
-    kind,
-    nature,
-    start,
-    end,
-    quote,
-    body,
-    replacement,
-    place: place ?? ON_TEXT,
-    strokes: strokes ?? [],
-    sentence: sentence ?? "",
-    criterionId: criterionId ?? null,
-    points: points ?? null,
-    ...(clipId ? { clipId } : {}),
-  };
 }

@@ -102,7 +102,6 @@ function mendedWords(
  * 1 − edit distance / length of the longer word. Two neighbouring letters that changed places count as
  * one edit (optimal string alignment), since that is how people mistype; case is worth nothing.
  */
-
 export function wordLikeness(a: string, b: string): number {
   const [x, y] = [a.toLowerCase(), b.toLowerCase()];
   if (x === y) return 1;

@@ -1,3 +1,4 @@
+import { isId } from "../ids";
 import { Invalid } from "../refusals";
 
 /**
@@ -148,8 +149,7 @@ function withChildren(
 
 function readPicture(attrs: unknown): Picture {
   const { upload, alt } = (attrs ?? {}) as Record<string, unknown>;
-  if (typeof upload !== "string" || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(upload))
-    throw unreadable("a picture in it was not uploaded");
+  if (!isId(upload)) throw unreadable("a picture in it was not uploaded");
   return {
     type: "picture",
     attrs: { upload, alt: typeof alt === "string" ? alt.replace(/\u0000/g, "").slice(0, 300) : "" },

@@ -7,7 +7,6 @@ import type { ClassAnswers } from "../sectionNotes/sectionNote";
 import type { ChangeLine, Counts } from "../roster/rosterPlan";
 
 /** Views of handing out, classes and the calendar; see views.ts for the rest. */
-
 export type FormSection = {
   id: string;
   name: string;

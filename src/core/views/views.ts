@@ -1,5 +1,6 @@
+import type { BankComment } from "../comments/schema";
 import type { Decision } from "../marks/edits";
-import type { Mark, MarkKind, Nature } from "../marks/mark";
+import type { Mark, MarkKind, Nature } from "../marks/schema";
 import type { PieceState } from "../pieces/life";
 import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
@@ -20,13 +21,10 @@ export type MoonView = {
   excused: boolean;
 };
 
-/** A mark with everything it can have. */
-export type WholeMark = Required<Mark>;
-
 export type RequestState = "open" | "done" | "settled" | "asked again";
 
 /** A mark as it was handed back, with what the student did about it. */
-export type AnsweredMark = Omit<WholeMark, "start" | "end"> & {
+export type AnsweredMark = Omit<Mark, "start" | "end"> & {
   /** The round it was made in. */
   round: number;
   /** Where it stands in the text shown; null: it is not on the text, or its words are gone. */
@@ -185,7 +183,7 @@ export type WorkView = {
 };
 
 /** A mark in a teacher's draft. */
-export type DraftMark = WholeMark & {
+export type DraftMark = Mark & {
   by: string;
   commentId: string | null;
   againOf: string | null;
@@ -319,26 +317,12 @@ export type DeskQueue = { items: QueueItem[]; seconds: number[] };
 export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place", "aloud"] as const;
 export type SettingName = (typeof SETTINGS)[number];
 
-export const SHARES = ["own", "course", "school"] as const;
-export type Share = (typeof SHARES)[number];
-export type CommentView = {
+/** `favourite`, `mine`: of the one who reads. */
+export type CommentView = BankComment & {
   id: string;
-  text: string;
-  shorthand: string | null;
-  nature: Nature;
-  favourite: number | null;
   usedCount: number;
   lastUsed: string | null;
   revision: number;
-  folder: string;
-  tags: string[];
-  share: Share;
-  courseId: string | null;
-  kind: MarkKind;
-  replacement: string;
-  criterion: string;
-  points: string | null;
-  clipId: string | null;
   mine: boolean;
   owner: string;
 };

@@ -1,37 +1,32 @@
 import { faultInShorthand } from "@/core/comments/lookup";
 import { fillPlaceholders } from "@/core/comments/placeholders";
-import { cleanFolder, readTags } from "@/core/formats/commentBank";
-import type { MarkKind, Nature } from "@/core/marks/mark";
+import {
+  COMMENT_TABLE,
+  wholeComment,
+  type BankComment,
+  type GivenComment,
+  type Share,
+} from "@/core/comments/schema";
 import { Conflict, Invalid, NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
-import type { CommentUses, CommentView, Share } from "@/core/views/views";
+import type { CommentUses, CommentView } from "@/core/views/views";
 import { requireKind, requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { ownClip } from "../speech/clips";
 import { mayUse } from "./sharing";
 
-export type GivenComment = {
-  text: string;
-  shorthand: string;
-  nature: Nature;
-  favourite: number | null;
-  folder?: string;
-  tags?: string[];
-  share?: Share;
-  courseId?: string | null;
-  kind?: MarkKind;
-  replacement?: string;
-  criterion?: string;
-  points?: string | null;
-  clipId?: string | null;
-};
 type Row = Omit<CommentView, "lastUsed"> & { lastUsedAt: Date | null };
 
+/** A comment's fields; its key is the owner's alone. */
 const columns = (db: Db, who: { id: string }) => db`
-  comment.id, comment.text, comment.shorthand, comment.nature, case when comment.owner_id = ${who.id} then comment.favourite end as favourite, comment.used_count, comment.last_used_at, comment.revision,
-  comment.folder, comment.tags, comment.share, comment.course_id, comment.kind, comment.replacement, comment.criterion, comment.points, comment.clip_id,
-  comment.owner_id = ${who.id} as mine, owner.name as owner`;
+  comment.id, comment.used_count, comment.last_used_at, comment.revision,
+  comment.owner_id = ${who.id} as mine, owner.name as owner
+  ${COMMENT_TABLE.map(([name]) =>
+    name === "favourite"
+      ? db`, case when comment.owner_id = ${who.id} then comment.favourite end as favourite`
+      : db`, ${db(`comment.${name}`)}`,
+  )}`;
 
 /** The comments a teacher may use, favourites first, then the most used. Indexes: comment_shorthand (owner first), comment_shared. */
 export async function readBank({ db, who, now }: ReadCall): Promise<CommentView[]> {
@@ -75,28 +70,17 @@ export async function addComment(call: Call, given: GivenComment): Promise<Comme
   requireKind(who, "teacher");
   const id = newId();
   await makeRoom(call, given, id);
-  const share = await readShare(call, given);
-  await tx`insert into comment ${tx({ id, ownerId: who.id, ...stored(given), ...share, clipId: await ownClip(call, given.clipId), createdAt: now })}`;
+  const share = await readShare(call, wholeComment(given));
+  const clipId = await ownClip(call, given.clipId);
+  const row = { ...wholeComment(given), ...share, clipId };
+  await tx`insert into comment ${tx({ ...row, id, ownerId: who.id, createdAt: now })}`;
   return one(call, id);
 }
-
-const stored = (given: GivenComment) => ({
-  text: given.text,
-  shorthand: given.shorthand || null,
-  nature: given.nature,
-  favourite: given.favourite,
-  folder: cleanFolder(given.folder ?? ""),
-  tags: readTags(given.tags),
-  kind: given.kind ?? "note",
-  replacement: given.replacement ?? "",
-  criterion: given.criterion?.trim() ?? "",
-  points: given.points || null,
-});
 
 /** A comment is shared with a course only by someone who teaches a section of it. */
 async function readShare(
   { tx, who }: Call,
-  { share = "own", courseId = null }: GivenComment,
+  { share, courseId }: BankComment,
 ): Promise<{ share: Share; courseId: string | null }> {
   if (share !== "course") return { share, courseId: null };
   if (!courseId) throw new Invalid({ share: "Say with which course." });
@@ -129,9 +113,14 @@ export async function changeComment(
       before,
     );
   await makeRoom(call, given, commentId);
-  const share = await readShare(call, given);
+  const share = await readShare(call, wholeComment(given));
   const drafts = given.drafts ? await draftsWith(call, commentId, before.text) : [];
-  await tx`update comment set ${tx({ ...stored(given), ...share, ...(given.clipId === undefined ? {} : { clipId: await ownClip(call, given.clipId) }) })}, revision = revision + 1 where id = ${commentId}`;
+  const { clipId: _voice, ...said } = wholeComment(given);
+  const voice = given.clipId === undefined ? {} : { clipId: await ownClip(call, given.clipId) };
+  await tx`
+    update comment
+    set ${tx({ ...said, ...share, ...voice })}, revision = revision + 1
+    where id = ${commentId}`;
   for (const draft of drafts) {
     const body = draft.body.replace(fillPlaceholders(before.text, draft), () =>
       fillPlaceholders(given.text, draft),
@@ -178,17 +167,18 @@ export async function deleteComment(call: Call, commentId: string): Promise<{ de
 
 /** A shorthand must be free; a favourite's key is taken over from the comment that had it. */
 async function makeRoom({ tx, who }: Call, given: GivenComment, id: string): Promise<void> {
-  const fault = faultInShorthand(given.shorthand);
+  const shorthand = given.shorthand ?? "";
+  const fault = faultInShorthand(shorthand);
   if (fault) throw new Invalid({ shorthand: fault });
   const [taken] = await tx<{ text: string }[]>`
     select text
     from comment
-    where owner_id = ${who.id} and lower(shorthand) = ${given.shorthand.toLowerCase()} and id <> ${id} and deleted_at is null`;
+    where owner_id = ${who.id} and lower(shorthand) = ${shorthand.toLowerCase()} and id <> ${id} and deleted_at is null`;
   if (taken)
     throw new Invalid({
-      shorthand: `The shorthand “${given.shorthand}” belongs to another comment: “${taken.text.slice(0, 60)}”.`,
+      shorthand: `The shorthand “${shorthand}” belongs to another comment: “${taken.text.slice(0, 60)}”.`,
     });
-  if (given.favourite !== null) {
+  if (given.favourite) {
     await tx`
       update comment
       set favourite = null, revision = revision + 1

@@ -1,10 +1,11 @@
 import { nearlySame } from "@/core/comments/alike";
+import { wholeComment } from "@/core/comments/schema";
 import {
   bankToCsv,
   bankToJson,
   mergeBank,
   readBankText,
-  type BankEntry,
+  toEntry,
   type BankFault,
   type Merged,
 } from "@/core/formats/commentBank";
@@ -12,18 +13,6 @@ import type { CommentView } from "@/core/views/views";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { readBank } from "./bank";
-
-const toEntry = (c: CommentView): BankEntry => ({
-  text: c.text,
-  shorthand: c.shorthand ?? "",
-  nature: c.nature,
-  folder: c.folder,
-  tags: c.tags,
-  kind: c.kind,
-  replacement: c.replacement,
-  criterion: c.criterion,
-  points: c.points ?? "",
-});
 
 /** A teacher's own bank as a file: CSV (RFC 4180) or JSON. */
 export async function bankOut(call: ReadCall, as: string | undefined): Promise<Response> {
@@ -64,15 +53,8 @@ export async function bringIn(
   const rows = chosen.map(({ entry, shorthandTaken }) => ({
     id: newId(),
     ownerId: who.id,
-    text: entry.text,
-    shorthand: shorthandTaken ? null : entry.shorthand || null,
-    nature: entry.nature,
-    folder: entry.folder || folder,
-    tags: entry.tags,
-    kind: entry.kind,
-    replacement: entry.replacement,
-    criterion: entry.criterion,
-    points: entry.points || null,
+    ...wholeComment({ ...entry, folder: entry.folder || folder }),
+    ...(shorthandTaken ? { shorthand: null } : {}),
     createdAt: now,
   }));
   for (let n = 0; n < rows.length; n += 500)

@@ -1,3 +1,4 @@
+import { isId } from "@/core/ids";
 import { createHash, randomUUID } from "node:crypto";
 import { ValidationError, type AnyObject } from "yup";
 import { uuidv7 } from "uuidv7";
@@ -163,8 +164,7 @@ function etagOf(result: unknown): Record<string, string> {
 
 function readParams(entry: Endpoint, params: Record<string, string>): Record<string, string> {
   for (const name of parametersOf(entry.path)) {
-    if (!/^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i.test(params[name] ?? ""))
-      throw new NotFound();
+    if (!isId(params[name])) throw new NotFound();
   }
   return params;
 }

@@ -1,6 +1,6 @@
 import type { DeskQueue, QueueItem } from "@/core/views/views";
-import { readSeconds } from "../desk/here";
-import { isHandedBack, isHidden, readNumbers, shownName } from "../desk/names";
+import { readSeconds } from "../marking/desk/here";
+import { isHandedBack, isHidden, readNumbers, shownName } from "../marking/names";
 import type { ReadCall } from "../call";
 import { requireKind, requireOnHandOut } from "../access/standing";
 import { moonOf, type StandingRow } from "./standings";

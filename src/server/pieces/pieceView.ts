@@ -11,7 +11,7 @@ import { sayTime } from "@/core/time/words";
 import type { CameBackView, PieceView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
-import { readRubric } from "../feedback/counted";
+import { readRubric } from "../marking/counted";
 import type { ReadCall } from "../call";
 import { itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";

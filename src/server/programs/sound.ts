@@ -7,7 +7,6 @@ import { runJailed } from "./jail";
 import { lookAtMedia } from "./tools";
 
 /** What is done with voices, by programs from Debian, all in the jail. @throws ProgramMissing where one is not installed */
-
 const run = (folder: string, args: readonly string[], seconds = 120) =>
   runJailed({
     program: "/usr/bin/ffmpeg",

@@ -1,3 +1,4 @@
+import { isId } from "@/core/ids";
 import { NotFound } from "@/core/refusals";
 import type { Endpoint } from "@/core/api/endpoint";
 import { database } from "../db/connection";
@@ -5,8 +6,6 @@ import { passing } from "../http/serve";
 import { HttpProblem } from "../http/problem";
 import { cleanFileName } from "@/core/items/kinds";
 import { beginTransfer, requireOwnTransfer, tus } from "./transfers";
-
-const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 /** The tus protocol behind Almanac's own door: who, whose and how much come first, then its package answers. */
 export function passTus(entry: Endpoint) {
@@ -18,7 +17,7 @@ export function passTus(entry: Endpoint) {
     const given = readMetadata(request.headers.get("upload-metadata") ?? "");
     const size = Number(request.headers.get("upload-length"));
     const { id = "", pieceId = "", partId = "", name = "file" } = given;
-    if (![id, pieceId, partId].every((value) => ID.test(value))) throw new NotFound();
+    if (![id, pieceId, partId].every(isId)) throw new NotFound();
     if (!Number.isSafeInteger(size) || size < 0)
       throw new HttpProblem(400, "The upload does not say how large it is (Upload-Length).");
     await change((call) =>

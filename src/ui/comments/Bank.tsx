@@ -3,6 +3,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
+import { commentBodyOf } from "@/core/comments/schema";
 import { repeatsIn } from "@/core/comments/alike";
 import { lookUp } from "@/core/comments/lookup";
 import { STAMP_SIGNS } from "@/core/marks/mark";
@@ -87,21 +88,7 @@ export function Bank({
   async function bringBack(c: CommentView) {
     try {
       await call(contract.addComment, {
-        body: {
-          text: c.text,
-          shorthand: c.shorthand ?? "",
-          nature: c.nature,
-          favourite: c.favourite,
-          folder: c.folder,
-          tags: c.tags,
-          share: c.share,
-          courseId: c.courseId,
-          kind: c.kind as "note",
-          replacement: c.replacement,
-          criterion: c.criterion,
-          points: c.points,
-          clipId: c.clipId,
-        },
+        body: commentBodyOf(c),
       });
       setBank(await call(contract.comments));
       setSaid(null);

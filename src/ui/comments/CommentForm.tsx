@@ -3,9 +3,16 @@
 import { useEffect, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { unfilled } from "@/core/comments/placeholders";
-import { COMMENT_KINDS } from "@/core/formats/commentBank";
-import { STAMP_SIGNS, type MarkKind, type Nature } from "@/core/marks/mark";
-import type { CommentView, Share } from "@/core/views/views";
+import {
+  COMMENT_KINDS,
+  commentBodyOf,
+  wholeComment,
+  type BankComment,
+  type Share,
+} from "@/core/comments/schema";
+import { STAMP_SIGNS } from "@/core/marks/mark";
+import type { MarkKind, Nature } from "@/core/marks/schema";
+import type { CommentView } from "@/core/views/views";
 import { call, Problem, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { CheckField, TextArea, TextField } from "../kit/Field";
@@ -14,48 +21,38 @@ import { Dialog } from "../kit/Dialog";
 import { Notice } from "../kit/Notice";
 import { Speak } from "../voice/Speak";
 
-export type CommentForm = {
+/** A comment as it is typed: what can be empty is a text here. */
+export type CommentForm = Omit<BankComment, "shorthand" | "favourite" | "tags" | "points"> & {
   id: string | null;
   revision: number;
-  text: string;
   shorthand: string;
-  nature: Nature;
   favourite: string;
-  folder: string;
   tags: string;
-  share: Share;
-  courseId: string | null;
-  kind: MarkKind;
-  replacement: string;
-  criterion: string;
   points: string;
-  clipId: string | null;
-};
-export const NEW_COMMENT: CommentForm = {
-  id: null,
-  revision: 0,
-  text: "",
-  shorthand: "",
-  nature: "remark",
-  favourite: "",
-  folder: "",
-  tags: "",
-  share: "own",
-  courseId: null,
-  kind: "note",
-  replacement: "",
-  criterion: "",
-  points: "",
-  clipId: null,
 };
 
-export const formOf = (c: CommentView): CommentForm => ({
-  ...c,
-  shorthand: c.shorthand ?? "",
-  favourite: c.favourite ? String(c.favourite) : "",
-  tags: c.tags.join(", "),
-  points: c.points ?? "",
+export const formOf = (comment: BankComment & { id?: string; revision?: number }): CommentForm => ({
+  ...comment,
+  id: comment.id ?? null,
+  revision: comment.revision ?? 0,
+  shorthand: comment.shorthand ?? "",
+  favourite: comment.favourite ? String(comment.favourite) : "",
+  tags: comment.tags.join(", "),
+  points: comment.points ?? "",
 });
+export const NEW_COMMENT: CommentForm = formOf(wholeComment({ text: "" }));
+
+const bodyOf = (form: CommentForm) =>
+  commentBodyOf({
+    ...form,
+    shorthand: form.shorthand.replace(/^;/, ""),
+    favourite: form.favourite ? Number(form.favourite) : null,
+    tags: form.tags
+      .split(",")
+      .map((t) => t.trim())
+      .filter(Boolean),
+    courseId: form.share === "course" ? form.courseId : null,
+  });
 
 const KIND_WORDS: Readonly<Partial<Record<MarkKind, string>>> = {
   note: "a note",
@@ -97,24 +94,7 @@ export function CommentDialog({
   }, [first.id]);
 
   async function save() {
-    const body = {
-      text: form.text,
-      shorthand: form.shorthand.replace(/^;/, ""),
-      nature: form.nature,
-      favourite: form.favourite ? Number(form.favourite) : null,
-      folder: form.folder,
-      tags: form.tags
-        .split(",")
-        .map((t) => t.trim())
-        .filter(Boolean),
-      share: form.share,
-      courseId: form.share === "course" ? form.courseId : null,
-      kind: form.kind as (typeof COMMENT_KINDS)[number],
-      replacement: form.replacement,
-      criterion: form.criterion,
-      points: form.points || null,
-      clipId: form.clipId,
-    };
+    const body = bodyOf(form);
     setBusy(true);
     try {
       if (form.id)

@@ -1,15 +1,15 @@
-import { isEdit, isStamp, nameOfMark, sayEdit, STAMP_SIGNS, type Mark } from "@/core/marks/mark";
+import { isEdit, isStamp, nameOfMark, sayEdit, STAMP_SIGNS } from "@/core/marks/mark";
+import { type Mark } from "@/core/marks/schema";
 import { areaOf, itemOf, type Place } from "@/core/marks/place";
 import { sayDuration } from "@/core/items/kinds";
 import { sayNote } from "@/core/text/noteText";
-import type { WholeMark } from "@/core/views/views";
 
 /** How a mark looks: what asks is ember, what is settled moss, praise moss with a star, all else tide. */
 export type Tone = "note" | "request" | "settled" | "praise";
 
 /** A mark as it is drawn on a page, a picture, or beside a recording. */
 export type PlacedMark = Pick<
-  WholeMark,
+  Mark,
   "id" | "kind" | "body" | "replacement" | "quote" | "place" | "strokes"
 > & {
   clipId?: string | null;
@@ -44,7 +44,7 @@ export const downThePage = ({ place }: Pick<PlacedMark, "place">): number =>
         : 0;
 
 /** As one reads: what is on the whole, then what is on the text (in the order given), then file after file. */
-export function inReadingOrder<M extends Pick<WholeMark, "place">>(marks: readonly M[]): M[] {
+export function inReadingOrder<M extends Pick<Mark, "place">>(marks: readonly M[]): M[] {
   const files = [...new Set(marks.map((m) => itemOf(m.place)))];
   const rank = (m: M) =>
     itemOf(m.place) !== null ? 2 + files.indexOf(itemOf(m.place)) : m.place.on === "whole" ? 0 : 1;
@@ -60,7 +60,7 @@ export const signOf = ({ kind, body }: Pick<Mark, "kind" | "body">): string =>
 
 /** What a mark is and says, in one line, for screen readers and titles. @example "pin on page 2: Which unit?" */
 export function sayWhole(
-  mark: Pick<WholeMark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">,
+  mark: Pick<Mark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">,
 ): string {
   const what =
     mark.kind === "note" && mark.nature !== "remark"

@@ -1,5 +1,6 @@
 import { Fragment, memo, type ReactNode } from "react";
-import { isStamp, STAMP_SIGNS, type MarkKind } from "@/core/marks/mark";
+import { isStamp, STAMP_SIGNS } from "@/core/marks/mark";
+import { type MarkKind } from "@/core/marks/schema";
 import type { Block, Inline, Mark as Style, RichDoc } from "@/core/text/richDoc";
 import { classes } from "../kit/classes";
 

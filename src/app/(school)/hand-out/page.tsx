@@ -1,6 +1,7 @@
 import { newPlan, readDraft } from "@/server/handouts/drafts";
 import { handOutFormView } from "@/server/handouts/formView";
-import { isId, pageCall, view } from "@/server/page";
+import { isId } from "@/core/ids";
+import { pageCall, view } from "@/server/page";
 import { mayHear, OWN_SECONDS } from "@/server/speech/clips";
 import { ClipsProvider } from "@/ui/voice/clips";
 import { HandOutPage } from "@/ui/handouts/form/HandOutPage";

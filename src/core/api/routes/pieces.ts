@@ -1,9 +1,7 @@
 import { array, boolean, lazy, mixed, number, object, string } from "yup";
-import { COMMENT_KINDS } from "../../formats/commentBank";
-import { MARK_KINDS, NATURES } from "../../marks/mark";
-import { POINTS_FAULT, SIGNED_POINTS } from "../../marks/signedPoints";
+import { COMMENT_BODY } from "../../comments/schema";
+import { CHANGED_MARK_BODY, NATURES, NEW_MARK_BODY } from "../../marks/schema";
 import {
-  SHARES,
   type CommentView,
   type DeskPiece,
   type DraftMark,
@@ -17,54 +15,16 @@ import { endpoint } from "../endpoint";
 import { uuid, wall } from "../fields";
 import { work } from "./students";
 
-/** What a mark can have beside its words; read by the core (`marks/place`), which says what is wrong with it. */
-const more = {
-  place: mixed<object>().nullable().optional(),
-  strokes: mixed<object[]>().nullable().optional(),
-  sentence: string().max(2000, "The sentence has 2,000 characters at most.").optional(),
-  quote: string().max(4000).optional(),
-  criterionId: uuid.nullable().optional(),
-  points: string().matches(SIGNED_POINTS, POINTS_FAULT).nullable().optional(),
-  clipId: uuid.nullable().optional(),
-};
-
 export const markBody = object({
-  id: uuid.required(),
-  kind: string().oneOf(MARK_KINDS).required(),
-  nature: string().oneOf(NATURES).required(),
-  start: number().integer().min(0).required(),
-  end: number().integer().min(0).required(),
-  body: string().max(4000, "A note has 4,000 characters at most.").defined(),
-  replacement: string().max(2000, "The new words have 2,000 characters at most.").defined(),
+  ...NEW_MARK_BODY,
+  /** The version it was made on. */
   versionId: uuid.required(),
+  /** The comment of the bank it was made with. */
   commentId: uuid.nullable().defined(),
-  ...more,
 }).noUnknown();
+export const changedMarkBody = object(CHANGED_MARK_BODY).noUnknown();
 
-export const commentBody = object({
-  text: string()
-    .trim()
-    .required("Write the comment.")
-    .max(4000, "A comment has 4,000 characters at most."),
-  shorthand: string().trim().max(24, "A shorthand has 24 characters at most.").defined(),
-  nature: string().oneOf(NATURES).required(),
-  favourite: number().integer().min(1).max(9).nullable().defined(),
-  folder: string().max(120, "A folder's path has 120 characters at most.").optional(),
-  tags: array()
-    .of(string().required().max(30, "A tag has 30 characters at most."))
-    .max(12, "A comment has 12 tags at most.")
-    .optional(),
-  share: string().oneOf(SHARES).optional(),
-  courseId: uuid.nullable().optional(),
-  kind: string().oneOf(COMMENT_KINDS).optional(),
-  replacement: string().max(2000).optional(),
-  criterion: string().max(300).optional(),
-  points: string()
-    .matches(SIGNED_POINTS, { message: POINTS_FAULT, excludeEmptyString: true })
-    .nullable()
-    .optional(),
-  clipId: uuid.nullable().optional(),
-}).noUnknown();
+export const commentBody = object(COMMENT_BODY).noUnknown();
 
 /** A level chosen in a rubric, and its points. */
 export const pick = object({
@@ -201,14 +161,7 @@ export const pieceRoutes = {
     for: "signed-in",
     summary: "Change a mark, or bring a deleted one back",
     ifMatch: true,
-    body: object({
-      nature: string().oneOf(NATURES).required(),
-      body: string().max(4000, "A note has 4,000 characters at most.").defined(),
-      replacement: string().max(2000).defined(),
-      start: number().integer().min(0).optional(),
-      end: number().integer().min(0).optional(),
-      ...more,
-    }).noUnknown(),
+    body: changedMarkBody,
   }),
   deleteMark: endpoint<{ deleted: true }>()({
     method: "DELETE",

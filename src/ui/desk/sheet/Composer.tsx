@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import type { Nature } from "@/core/marks/mark";
+import type { Nature } from "@/core/marks/schema";
 import type { Place } from "@/core/marks/place";
 import { sayDuration } from "@/core/items/kinds";
 import { sayPlace } from "../../marks/drawn";

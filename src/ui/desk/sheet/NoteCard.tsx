@@ -10,7 +10,7 @@ import { sayPlace, signOf } from "../../marks/drawn";
 import { NoteText } from "../../marks/NoteText";
 import { Speak } from "../../voice/Speak";
 import { VoiceNote } from "../../voice/VoiceNote";
-import type { MarkChange } from "../state/useDeskPiece";
+import type { MarkChange } from "@/core/marks/schema";
 import { NoteFields, NATURE_WORDS, type NoteDraft, type NoteHelp } from "./NoteFields";
 
 type Acts = {

@@ -1,7 +1,7 @@
 "use client";
 
 import { useRef, type KeyboardEvent } from "react";
-import type { Nature } from "@/core/marks/mark";
+import type { Nature } from "@/core/marks/schema";
 import type { PlaceholderValues } from "@/core/comments/placeholders";
 import { formatNote, withSentence } from "@/core/text/noteText";
 import { criterionNamed, type Rubric } from "@/core/rubrics/rubric";

@@ -1,7 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import { STAMP_SIGNS, type MarkKind } from "@/core/marks/mark";
+import { STAMP_SIGNS } from "@/core/marks/mark";
+import { type MarkKind } from "@/core/marks/schema";
 import { INKS } from "@/core/marks/place";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";

@@ -1,4 +1,4 @@
-import type { MarkKind } from "@/core/marks/mark";
+import type { MarkKind } from "@/core/marks/schema";
 import type { Ink } from "@/core/marks/place";
 
 /** What a pointer does on a page or picture. */

@@ -3,6 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { contract } from "@/core/api/contract";
+import { commentBodyOf, wholeComment } from "@/core/comments/schema";
 import { suggest, type Use } from "@/core/comments/suggest";
 import { sayWords } from "@/core/speech/heard";
 import type { CommentView, DraftMark } from "@/core/views/views";
@@ -52,7 +53,7 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
   ): Promise<void> {
     try {
       const comment = await call(contract.addComment, {
-        body: { text, shorthand: "", nature, favourite: null, clipId },
+        body: commentBodyOf(wholeComment({ text, nature, clipId })),
       });
       setBank((old) => [...old, comment]);
       setOffer({ kind: "kept", comment });
@@ -64,14 +65,7 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
     try {
       const { draftsChanged: _, ...named } = await call(contract.changeComment, {
         params: { commentId: comment.id },
-        body: {
-          text: comment.text,
-          shorthand,
-          nature: comment.nature,
-          favourite: comment.favourite,
-          folder: comment.folder,
-          tags: comment.tags,
-        },
+        body: { ...commentBodyOf(comment), shorthand },
         revision: comment.revision,
       });
       setBank((old) => old.map((c) => (c.id === named.id ? named : c)));

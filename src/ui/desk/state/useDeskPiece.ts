@@ -3,47 +3,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { ON_TEXT } from "@/core/marks/place";
-import type { DeskPiece, DraftMark, WholeMark } from "@/core/views/views";
+import { wholeMark, type GivenMark, type MarkChange } from "@/core/marks/schema";
+import type { DeskPiece, DraftMark } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 import { anyOnTheWay, withWaiting } from "./outbox";
 import { useMarkWrites } from "./useMarkWrites";
 
 /** A mark about to be made: what is left out is nothing. */
-export type NewMark = Pick<WholeMark, "kind" | "start" | "end"> &
-  Partial<
-    Pick<
-      WholeMark,
-      | "nature"
-      | "body"
-      | "replacement"
-      | "quote"
-      | "place"
-      | "strokes"
-      | "sentence"
-      | "criterionId"
-      | "points"
-      | "clipId"
-    >
-  > & { commentId?: string | null };
-/** What can be changed of one that is there. */
-export type MarkChange = Partial<
-  Pick<
-    WholeMark,
-    | "nature"
-    | "body"
-    | "replacement"
-    | "place"
-    | "strokes"
-    | "sentence"
-    | "criterionId"
-    | "points"
-    | "clipId"
-    | "start"
-    | "end"
-    | "quote"
-  >
->;
+export type NewMark = Omit<GivenMark, "id"> & { commentId?: string | null };
 
 export const deskKey = (pieceId: string) => ["desk", pieceId] as const;
 export const fetchDesk = (pieceId: string) =>
@@ -119,22 +86,9 @@ export function useDeskPiece(pieceId: string) {
   async function addNow(given: NewMark): Promise<DraftMark | null> {
     if (!piece?.versionId) return null;
     const id = crypto.randomUUID();
-    const whole = {
-      nature: "remark" as const,
-      body: "",
-      replacement: "",
-      quote: "",
-      place: ON_TEXT,
-      strokes: [],
-      sentence: "",
-      criterionId: null,
-      points: null,
-      clipId: null,
-      commentId: null,
-      ...given,
-    };
+    const { commentId = null, ...said } = given;
     const made = await writes.add(
-      { ...whole, id, by: "", againOf: null, revision: 0 },
+      { ...wholeMark({ ...said, id }), commentId, by: "", againOf: null, revision: 0 },
       piece.versionId,
     );
     if (!made) return null;

@@ -2,6 +2,7 @@
 
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
+import { allItSays, changeableOf, wholeMark } from "@/core/marks/schema";
 import type { DraftMark } from "@/core/views/views";
 import { call, Problem } from "../../client";
 import { begin, end, forget, leave, leftBehind, untilReached, type Waiting } from "./outbox";
@@ -13,19 +14,7 @@ import { begin, end, forget, leave, leftBehind, untilReached, type Waiting } fro
 function arrivedBefore(error: unknown, wanted: DraftMark): DraftMark {
   const theirs =
     error instanceof Problem && error.status === 412 ? (error.theirs as DraftMark | null) : null;
-  const said = ({
-    nature,
-    body,
-    replacement,
-    place,
-    strokes,
-    start,
-    end,
-    points,
-    clipId,
-  }: DraftMark) =>
-    JSON.stringify([nature, body, replacement, place, strokes, start, end, points, clipId]);
-  if (!theirs || said(theirs) !== said(wanted)) throw error;
+  if (!theirs || allItSays(theirs) !== allItSays(wanted)) throw error;
   return theirs;
 }
 
@@ -95,17 +84,11 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
   };
 
   async function add(mark: DraftMark, versionId: string): Promise<DraftMark | null> {
-    const { by: _by, againOf: _of, revision: _revision, ...whole } = mark;
     setMarks((marks) => [...marks.filter((m) => m.id !== mark.id), mark]);
     const made = await send({ what: "add", mark, versionId }, () =>
       call(contract.addMark, {
         params: { pieceId },
-        body: {
-          ...whole,
-          clipId: whole.clipId ?? undefined,
-          place: whole.place.on === "text" ? null : whole.place,
-          versionId,
-        },
+        body: { ...wholeMark(mark), commentId: mark.commentId, versionId },
       }).then(noteRevision),
     );
     if (made) settle(made);
@@ -114,36 +97,11 @@ export function useMarkWrites({ pieceId, known, attempt, setMarks, reload }: Giv
   }
   /** Makes a mark say what it says here, whether it is there or deleted. @returns whether it went through */
   async function put(mark: DraftMark): Promise<boolean> {
-    const {
-      nature,
-      body,
-      replacement,
-      place,
-      strokes,
-      sentence,
-      criterionId,
-      points,
-      clipId,
-      quote,
-    } = mark;
-    const range = place.on === "text" ? { start: mark.start, end: mark.end } : {};
     setMarks((marks) => marks.map((m) => (m.id === mark.id ? mark : m)));
     const kept = await send({ what: "put", mark, versionId: "" }, () =>
       call(contract.changeMark, {
         params: { pieceId, markId: mark.id },
-        body: {
-          nature,
-          body,
-          replacement,
-          place: place.on === "text" ? null : place,
-          strokes,
-          sentence,
-          criterionId,
-          points,
-          clipId,
-          quote,
-          ...range,
-        },
+        body: changeableOf(mark),
         revision: revisionOf(mark),
       })
         .catch((error: unknown) => arrivedBefore(error, mark))

@@ -2,7 +2,8 @@
 
 import { useEffect, useMemo, useState, type RefObject } from "react";
 import { fillPlaceholders, slotsOf, type PlaceholderValues } from "@/core/comments/placeholders";
-import { isEdit, isStamp, transposed, type MarkKind, type Nature } from "@/core/marks/mark";
+import { isEdit, isStamp, transposed } from "@/core/marks/mark";
+import { type MarkKind, type Nature } from "@/core/marks/schema";
 import { ON_TEXT, type Place, type Stroke } from "@/core/marks/place";
 import { criterionNamed } from "@/core/rubrics/rubric";
 import { sentenceAround } from "@/core/text/noteText";

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation";
-import { acrossQuestions } from "@/server/desk/judgements";
-import { isId, pageCall, view } from "@/server/page";
+import { acrossQuestions } from "@/server/marking/judgements";
+import { isId } from "@/core/ids";
+import { pageCall, view } from "@/server/page";
 import { ByQuestion } from "@/ui/desk/across/ByQuestion";
 
 export const metadata = { title: "By question" };

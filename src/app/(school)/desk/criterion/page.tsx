@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation";
-import { acrossCriterion } from "@/server/desk/across";
-import { isId, pageCall, view } from "@/server/page";
+import { acrossCriterion } from "@/server/marking/across";
+import { isId } from "@/core/ids";
+import { pageCall, view } from "@/server/page";
 import { ByCriterion } from "@/ui/desk/across/ByCriterion";
 
 export const metadata = { title: "By criterion" };

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { setAnonymous } from "@/server/desk/flag";
+import { setAnonymous } from "@/server/marking/flag";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.setAnonymous, (call, { params, body }) =>

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { acrossCriterion } from "@/server/desk/across";
+import { acrossCriterion } from "@/server/marking/across";
 import { read } from "@/server/http/serve";
 
 export const GET = read(contract.acrossCriterion, (call, { params, query }) =>

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { acrossQuestions, judgeAll } from "@/server/desk/judgements";
+import { acrossQuestions, judgeAll } from "@/server/marking/judgements";
 import { change, read } from "@/server/http/serve";
 
 export const GET = read(contract.acrossQuestions, (call, { params }) =>

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { momentsIn, momentsOut } from "@/server/desk/moments";
+import { momentsIn, momentsOut } from "@/server/marking/moments";
 import { change, read } from "@/server/http/serve";
 
 export const GET = read(contract.moments, (call, { params }) => momentsOut(call, params.itemId!));

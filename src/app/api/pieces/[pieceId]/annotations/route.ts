@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { annotationsIn, annotationsOut } from "@/server/desk/annotations";
+import { annotationsIn, annotationsOut } from "@/server/marking/annotations";
 import { change, read } from "@/server/http/serve";
 
 export const GET = read(contract.annotations, (call, { params }) =>

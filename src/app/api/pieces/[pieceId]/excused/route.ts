@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { setExcused } from "@/server/desk/flag";
+import { setExcused } from "@/server/marking/flag";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.excuse, (call, { params, body }) =>

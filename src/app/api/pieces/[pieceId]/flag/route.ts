@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { setFlag } from "@/server/desk/flag";
+import { setFlag } from "@/server/marking/flag";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.setFlag, (call, { params, body }) =>

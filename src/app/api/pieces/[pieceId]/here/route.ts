@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { here } from "@/server/desk/here";
+import { here } from "@/server/marking/desk/here";
 import { change } from "@/server/http/serve";
 
 export const POST = change(contract.here, (call, { params, body }) =>

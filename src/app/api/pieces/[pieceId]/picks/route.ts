@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { choosePick } from "@/server/desk/across";
+import { choosePick } from "@/server/marking/across";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.choosePick, (call, { params, body, revision }) =>

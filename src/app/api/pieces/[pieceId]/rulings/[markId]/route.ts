@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { rule } from "@/server/feedback/rule";
+import { rule } from "@/server/marking/rulings";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.rule, (call, { params, body }) =>

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { versionShown } from "@/server/desk/versions";
+import { versionShown } from "@/server/marking/desk/versions";
 import { read } from "@/server/http/serve";
 
 export const GET = read(contract.deskVersion, (call, { params }) =>

@@ -3,13 +3,14 @@ import { Conflict, NotFound, Refused } from "@/core/refusals";
 import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
 import { requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { readRubric } from "../feedback/counted";
-import { openDraft, saveFeedback } from "../feedback/draft";
-import { feedbackRound, readFeedback, readMarks } from "../feedback/queries";
+import { readRubric } from "./counted";
+import { openDraft, saveFeedback } from "./draft";
+import { feedbackRound, readFeedback } from "./queries";
+import { readMarks } from "./markRows";
 import { moonOf, type StandingRow } from "../overview/standings";
 import { readPiece, readVersions } from "../pieces/queries";
 import { isHandedBack, readNumbers, shownName } from "./names";
-import { readWays } from "./ways";
+import { readWays } from "./desk/ways";
 
 /**
  * All pieces of a hand-out that are in, for going through them by one criterion: the words of each, where

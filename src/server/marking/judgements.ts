@@ -6,11 +6,11 @@ import type { AcrossQuestions, QuestionGroups, Touched } from "@/core/views/view
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
-import { openDraft } from "../feedback/draft";
+import { openDraft } from "./draft";
 import { readPiece } from "../pieces/queries";
 import { answerSheets, rowsOf, sayGiven, type AskedSet, type Judged } from "../questions/answers";
 import { isHandedBack, readNumbers, shownName } from "./names";
-import { readWays } from "./ways";
+import { readWays } from "./desk/ways";
 
 type ForAll = { partId: string; questionId: string; key: string; points: string };
 type ForPiece = { pieceId: string; partId: string; questionId: string; points: string | null };

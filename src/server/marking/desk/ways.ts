@@ -1,4 +1,4 @@
-import type { ReadCall } from "../call";
+import type { ReadCall } from "../../call";
 
 export type Ways = {
   handOut: string;

@@ -1,7 +1,7 @@
 import type { Here } from "@/core/views/views";
-import { requireOnPiece } from "../access/standing";
-import type { Call, ReadCall } from "../call";
-import type { Db } from "../db/connection";
+import { requireOnPiece } from "../../access/standing";
+import type { Call, ReadCall } from "../../call";
+import type { Db } from "../../db/connection";
 
 /** Someone is at a piece who was seen within this many seconds; the Desk says so about every ten. */
 const LATELY = 25;

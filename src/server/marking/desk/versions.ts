@@ -2,12 +2,12 @@ import { compareTexts } from "@/core/text/compare";
 import { NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import type { VersionShown } from "@/core/views/views";
-import { requireOnPiece } from "../access/standing";
-import type { ReadCall } from "../call";
-import { feedbackRound } from "../feedback/queries";
-import { itemView, readItems } from "../items/items";
-import { readPiece, readVersions } from "../pieces/queries";
-import { hideFileNames, isHidden, readHidden } from "./names";
+import { requireOnPiece } from "../../access/standing";
+import type { ReadCall } from "../../call";
+import { feedbackRound } from "../queries";
+import { itemView, readItems } from "../../items/items";
+import { readPiece, readVersions } from "../../pieces/queries";
+import { hideFileNames, isHidden, readHidden } from "../names";
 
 /** An earlier hand-in as it was, compared with the one on the Desk. */
 export async function versionShown(

@@ -1,10 +1,10 @@
 import { sayTime } from "@/core/time/words";
 import { shownScore, type HandBackContent } from "@/core/rounds/cameBack";
 import type { DeskPiece } from "@/core/views/views";
-import type { ReadCall } from "../call";
-import { readGiven } from "../pieces/given";
-import type { PieceRow, VersionRow } from "../pieces/queries";
-import { readPrivateNotes } from "./privateNotes";
+import type { ReadCall } from "../../call";
+import { readGiven } from "../../pieces/given";
+import type { PieceRow, VersionRow } from "../../pieces/queries";
+import { readPrivateNotes } from "../privateNotes";
 
 type Aside = Pick<DeskPiece, "privateNotes" | "versions" | "otherWork"> & {
   task: Pick<DeskPiece["task"], "materials">;

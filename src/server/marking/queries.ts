@@ -1,11 +1,9 @@
-import { ON_TEXT, type Place } from "@/core/marks/place";
 import type { Picks } from "@/core/rubrics/rubric";
-import { differsFrom, toHandedBack, type HandBackContent } from "@/core/rounds/cameBack";
-import { NotFound } from "@/core/refusals";
-import type { DraftMark, WholeMark } from "@/core/views/views";
+import { differsFrom, type HandBackContent } from "@/core/rounds/cameBack";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import type { HandBackRow, PieceRow, VersionRow } from "../pieces/queries";
+import { markOf, type MarkRow } from "./markRows";
 
 export type FeedbackRow = {
   overall: string;
@@ -17,17 +15,6 @@ export type FeedbackRow = {
   changedByName: string;
   changedAt: Date;
   picks: Picks;
-};
-export type MarkRow = Omit<WholeMark, "place"> & {
-  place: Place | null;
-  pieceId: string;
-  round: number;
-  versionId: string;
-  commentId: string | null;
-  againOf: string | null;
-  revision: number;
-  by: string;
-  deletedAt: Date | null;
 };
 export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
 
@@ -61,36 +48,11 @@ export async function readFeedback(
   return row ?? null;
 }
 
-const markColumns = (db: Db) => db`
-  mark.id, mark.piece_id, mark.round_number as round, mark.version_id, mark.kind, mark.nature, mark.start_at as start, mark.end_at as end,
-  mark.quote, mark.body, mark.replacement, mark.place, mark.strokes, mark.sentence, mark.criterion_id, mark.points, mark.clip_id, mark.comment_id, mark.again_of, mark.revision, mark.deleted_at, person.name as by`;
-
-/** The draft's marks in the order of the text. Index: mark_round. */
-export async function readMarks(db: Db, pieceId: string, round: number): Promise<MarkRow[]> {
-  return db<MarkRow[]>`
-    select ${markColumns(db)}
-    from mark
-    join person on person.id = mark.created_by
-    where mark.piece_id = ${pieceId} and mark.round_number = ${round} and mark.deleted_at is null
-    order by mark.start_at, mark.created_at, mark.id`;
-}
-
 /** The ids of the files in a version. Index: version_item's key. */
 export async function itemsOf(db: Db, versionId: string): Promise<string[]> {
   return (
     await db<{ itemId: string }[]>`select item_id from version_item where version_id = ${versionId}`
   ).map((row) => row.itemId);
-}
-
-/** One mark of a piece, deleted or not. @throws NotFound */
-export async function readMark(db: Db, pieceId: string, markId: string): Promise<MarkRow> {
-  const [row] = await db<MarkRow[]>`
-    select ${markColumns(db)}
-    from mark
-    join person on person.id = mark.created_by
-    where mark.id = ${markId} and mark.piece_id = ${pieceId}`;
-  if (!row) throw new NotFound();
-  return row;
 }
 
 export async function readRulings(db: Db, pieceId: string, round: number): Promise<RulingRow[]> {
@@ -127,48 +89,6 @@ export async function touchFeedback(
     where piece_id = ${pieceId} and round_number = ${round}`;
 }
 
-export function draftMark(row: MarkRow): DraftMark {
-  const {
-    id,
-    kind,
-    nature,
-    body,
-    replacement,
-    quote,
-    start,
-    end,
-    strokes,
-    sentence,
-    criterionId,
-    points,
-    clipId,
-    by,
-    commentId,
-    againOf,
-    revision,
-  } = row;
-  return {
-    id,
-    kind,
-    nature,
-    body,
-    replacement,
-    quote,
-    start,
-    end,
-    place: row.place ?? ON_TEXT,
-    strokes,
-    sentence,
-    criterionId,
-    points,
-    clipId,
-    by,
-    commentId,
-    againOf,
-    revision,
-  };
-}
-
 /** What handing the draft back now would say. */
 export function contentOf(
   feedback: FeedbackRow | null,
@@ -186,7 +106,7 @@ export function contentOf(
     possible: points === null ? null : possible,
     picks: feedback?.picks ?? {},
     versionId,
-    marks: marks.map((row) => toHandedBack(draftMark(row))),
+    marks: marks.map(markOf),
     rulings: rulings.map(({ markId, ruling }) => ({ markId, ruling })),
     judgements,
   };

@@ -1,4 +1,4 @@
-import type { Place } from "@/core/marks/place";
+import { askedAgain } from "@/core/rounds/askedAgain";
 import { answeredMarks } from "@/core/rounds/cameBack";
 import { NotFound, Refused } from "@/core/refusals";
 import type { DraftMark, EarlierMark } from "@/core/views/views";
@@ -11,7 +11,8 @@ import {
   type HandBackRow,
   type VersionRow,
 } from "../pieces/queries";
-import { openDraft, readDraftMarks } from "./draft";
+import { openDraft } from "./draft";
+import { insertMark, readDraftMarks } from "./marks";
 import { itemsOf, readRulings, touchFeedback } from "./queries";
 
 /**
@@ -26,7 +27,7 @@ export async function rule(
   ruling: "settled" | "again" | null,
 ): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
   const { round, version } = await openDraft(call, pieceId);
-  const { tx, who, now } = call;
+  const { tx, now } = call;
   const mark = (await earlierMarks(call, pieceId, round, version)).find(
     (m) => m.id === markId && m.nature === "request",
   );
@@ -40,21 +41,9 @@ export async function rule(
   let againMark: string | null = null;
   if (ruling === "again") {
     if (!version) throw new Refused("Nothing is handed in for this round yet.");
-    const at = mark.at ?? { start: 0, end: Math.min(1, version.text.length) };
-    // On a file that is still there it stands where it stood; a place that is gone becomes a note on the whole.
-    const place: Place | null =
-      mark.place.on === "text"
-        ? mark.at === null && version.text === ""
-          ? { on: "whole", itemId: null }
-          : null
-        : mark.gone
-          ? { on: "whole", itemId: null }
-          : mark.place;
     againMark = call.newId();
-    await tx`
-      insert into mark (id, piece_id, round_number, version_id, kind, nature, start_at, end_at, quote, body, replacement, place, clip_id, again_of, created_by, created_at, changed_at)
-      values (${againMark}, ${pieceId}, ${round}, ${version.id}, 'note', 'request', ${place ? 0 : at.start}, ${place ? 0 : Math.max(at.end, at.start + 1)}, ${mark.at ? version.text.slice(at.start, at.end) : mark.quote},
-              ${mark.body || mark.replacement || (mark.clipId ? "" : "Please do this.")}, '', ${place ? tx.json(place as never) : null}, ${mark.clipId}, ${markId}, ${who.id}, ${now}, ${now})`;
+    const again = askedAgain(mark, againMark, version.text);
+    await insertMark(call, again, { pieceId, round, versionId: version.id, againOf: markId });
   }
   if (ruling !== null) {
     await tx`

@@ -1,19 +1,19 @@
-import { readAnnotations, toCollection, toMark, type Sources } from "@/core/formats/annotations";
-import { ON_TEXT, type Place } from "@/core/marks/place";
+import { toCollection, type Sources } from "@/core/formats/annotations";
+import { readAnnotations, toMark } from "@/core/formats/readAnnotation";
+import { isId } from "@/core/ids";
+import { allItSays, type Mark } from "@/core/marks/schema";
 import { Invalid, Refused } from "@/core/refusals";
-import { canonicalJson } from "@/core/text/canonical";
-import type { WholeMark } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { addMark } from "../feedback/draft";
-import { draftMark, feedbackRound, readMarks } from "../feedback/queries";
+import { addMark } from "./marks";
+import { feedbackRound } from "./queries";
+import { readRubric } from "./counted";
+import { markOf, readMarks } from "./markRows";
 import { itemView, readItems } from "../items/items";
 import { readPiece, readVersions, type VersionRow } from "../pieces/queries";
 
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
-
 async function isOfPiece({ db }: ReadCall, pieceId: string, clipId: string): Promise<boolean> {
-  if (!UUID.test(clipId)) return false;
+  if (!isId(clipId)) return false;
   const [found] =
     await db`select 1 from clip join person on person.id = clip.made_by where clip.id = ${clipId} and clip.piece_id = ${pieceId} and person.kind = 'teacher'`;
   return found !== undefined;
@@ -45,7 +45,7 @@ export async function annotationsOut(call: ReadCall, pieceId: string): Promise<R
     await readVersions(call.db, pieceId),
   );
   if (!version) throw new Refused("Nothing is handed in, so there are no marks to take out.");
-  const marks = (await readMarks(call.db, pieceId, round)).map(draftMark);
+  const marks = (await readMarks(call.db, pieceId, round)).map(markOf);
   const collection = toCollection(
     marks,
     await sourcesOf(call, pieceId, version),
@@ -80,15 +80,10 @@ export async function annotationsIn(
       text: `This file has ${given.length} annotations; ${MOST} at a time are taken. Nothing was changed.`,
     });
   const sources = await sourcesOf(call, pieceId, version);
-  const fingerprint = (
-    m: Pick<WholeMark, "start" | "end" | "kind" | "body" | "replacement"> & {
-      clipId?: string | null;
-    },
-    place: Place,
-  ) => canonicalJson([m.start, m.end, m.kind, m.body, m.replacement, m.clipId ?? null, place]);
   const known = new Set(
-    (await readMarks(call.tx, pieceId, round)).map((m) => fingerprint(m, m.place ?? ON_TEXT)),
+    (await readMarks(call.tx, pieceId, round)).map((m) => allItSays(markOf(m))),
   );
+  const criteria = await criteriaOf(call, pieceId);
   const faults: string[] = [];
   let added = 0;
   for (const [n, annotation] of given.entries()) {
@@ -97,22 +92,12 @@ export async function annotationsIn(
       faults.push(`${n + 1}: ${read}`);
       continue;
     }
-    // A voice stays with its piece: one that is not of this piece cannot be brought in by its name.
-    const voice = read.clipId ? await isOfPiece(call, pieceId, read.clipId) : false;
-    const mark = {
-      ...read,
-      clipId: voice ? read.clipId : null,
-      body:
-        read.body === "" && read.clipId && !voice
-          ? "(a voice that is not in this piece)"
-          : read.body,
-    };
+    const mark = { ...(await ofThisPiece(call, pieceId, read, criteria)), id: call.newId() };
     // What is there already is not put there twice: taking out and in again changes nothing.
-    if (known.has(fingerprint(mark, mark.place ?? ON_TEXT))) continue;
+    if (known.has(allItSays(mark))) continue;
     try {
       await addMark(call, pieceId, {
         ...mark,
-        id: call.newId(),
         versionId: version.id,
         commentId: null,
       });
@@ -123,6 +108,29 @@ export async function annotationsIn(
     }
   }
   return { added, faults };
+}
+
+/**
+ * What an annotation names by an id is kept where it is this piece's: a voice stays with its piece, and one that
+ * is not of it cannot be brought in by its name; a criterion is one of the hand-out's rubric.
+ */
+async function ofThisPiece(
+  call: Call,
+  pieceId: string,
+  read: Omit<Mark, "id">,
+  criteria: ReadonlySet<string>,
+): Promise<Omit<Mark, "id">> {
+  const criterionId =
+    read.criterionId !== null && criteria.has(read.criterionId) ? read.criterionId : null;
+  const voice = read.clipId !== null && (await isOfPiece(call, pieceId, read.clipId));
+  if (voice || read.clipId === null) return { ...read, criterionId };
+  const body = read.body === "" ? "(a voice that is not in this piece)" : read.body;
+  return { ...read, criterionId, clipId: null, body };
+}
+
+async function criteriaOf(call: Call, pieceId: string): Promise<ReadonlySet<string>> {
+  const rubric = await readRubric(call.tx, (await readPiece(call.tx, pieceId)).rubricId);
+  return new Set(rubric?.content.criteria.map((c) => c.id));
 }
 
 function parse(text: string): unknown {

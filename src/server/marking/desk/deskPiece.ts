@@ -10,15 +10,15 @@ import { sayExactly, sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { DeskPiece, PieceFlag } from "@/core/views/views";
-import { requireOnPiece } from "../access/standing";
-import { readCalendar } from "../calendar/calendar";
-import type { ReadCall } from "../call";
-import { cameBackView, inRoundLate } from "../pieces/pieceView";
+import { requireOnPiece } from "../../access/standing";
+import { readCalendar } from "../../calendar/calendar";
+import type { ReadCall } from "../../call";
+import { cameBackView, inRoundLate } from "../../pieces/pieceView";
 import { sayPart } from "@/core/handouts/parts";
-import { itemView, readItems } from "../items/items";
-import { listCheckpoints } from "../pieces/checkpoints";
-import { answerSheets, readAsked, readTries } from "../questions/answers";
-import { readCopies, readSelfAssessment } from "../pieces/given";
+import { itemView, readItems } from "../../items/items";
+import { listCheckpoints } from "../../pieces/checkpoints";
+import { answerSheets, readAsked, readTries } from "../../questions/answers";
+import { readCopies, readSelfAssessment } from "../../pieces/given";
 import {
   readHandBacks,
   readMessages,
@@ -27,23 +27,16 @@ import {
   readWorkingCopy,
   type PieceRow,
   type VersionRow,
-} from "../pieces/queries";
-import { readStamp } from "../desk/here";
-import { judgementsFor } from "../desk/judgements";
-import { hideFileNames, isHidden, readHidden, shownName } from "../desk/names";
-import { readAside } from "../desk/aside";
-import { clipViews, heardIn } from "../speech/clips";
-import { countedScore, readRubric, understandScore } from "./counted";
-import {
-  contentOf,
-  draftMark,
-  feedbackRound,
-  hasChanged,
-  readFeedback,
-  readMarks,
-  readRulings,
-} from "./queries";
-import { earlierMarks } from "./rule";
+} from "../../pieces/queries";
+import { readStamp } from "./here";
+import { judgementsFor } from "../judgements";
+import { hideFileNames, isHidden, readHidden, shownName } from "../names";
+import { readAside } from "./aside";
+import { clipViews, heardIn } from "../../speech/clips";
+import { countedScore, readRubric, understandScore } from "../counted";
+import { contentOf, feedbackRound, hasChanged, readFeedback, readRulings } from "../queries";
+import { draftMark, readMarks } from "../markRows";
+import { earlierMarks } from "../rulings";
 
 /** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {

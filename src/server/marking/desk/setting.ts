@@ -1,7 +1,7 @@
 import { Invalid } from "@/core/refusals";
 import type { SettingName } from "@/core/views/views";
-import { requireKind } from "../access/standing";
-import type { Call, ReadCall } from "../call";
+import { requireKind } from "../../access/standing";
+import type { Call, ReadCall } from "../../call";
 
 const MOST_CHARACTERS = 8000;
 

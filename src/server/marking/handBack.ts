@@ -3,7 +3,7 @@ import { refuseRound } from "@/core/rounds/roundsRule";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
-import { judgementsFor } from "../desk/judgements";
+import { judgementsFor } from "./judgements";
 import { decide } from "../pieces/moves";
 import { readAsked } from "../questions/answers";
 import { lockPiece, readHandBacks, readVersions, roundsRuleOf, storeMove } from "../pieces/queries";
@@ -14,9 +14,9 @@ import {
   hasChanged,
   isEmptyContent,
   readFeedback,
-  readMarks,
   readRulings,
 } from "./queries";
+import { readMarks } from "./markRows";
 
 export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
 

@@ -1,18 +1,23 @@
-import type { Place } from "@/core/marks/place";
+import { wholeMark, type MarkKind } from "@/core/marks/schema";
 import { readVtt, toVtt, type Cue } from "@/core/speech/vtt";
 import { NotFound, Refused } from "@/core/refusals";
 import { sayNote } from "@/core/text/noteText";
 import { may } from "@/core/access/access";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { addMark } from "../feedback/draft";
-import { draftMark, feedbackRound, readMarks } from "../feedback/queries";
+import { addMark } from "./marks";
+import { feedbackRound } from "./queries";
+import { markOf, readMarks } from "./markRows";
 import { readHandBacks, readPiece, readVersions } from "../pieces/queries";
 
 /** A note on a moment is shown for so long in a file of cues, which all have an end. */
 const MOMENT = 4;
 
-type Noted = { id: string; place?: Place | null; body: string; kind: string };
+/** What stands for a mark that says nothing in words. */
+const WORDLESS: Partial<Record<MarkKind, string>> = {
+  ink: "(drawn on the picture)",
+  note: "(a voice note)",
+};
 
 /**
  * The notes on moments of a recording as WebVTT: for teachers those of their draft, for the student those that came
@@ -23,9 +28,9 @@ export async function momentsOut(call: ReadCall, itemId: string): Promise<Respon
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const versions = await readVersions(call.db, pieceId);
   const { round } = feedbackRound(await readPiece(call.db, pieceId), versions);
-  const marks: Noted[] = may(standing, "feedback.see")
-    ? (await readMarks(call.db, pieceId, round)).map(draftMark)
-    : (await readHandBacks(call.db, pieceId)).flatMap((h) => h.content.marks);
+  const marks = may(standing, "feedback.see")
+    ? (await readMarks(call.db, pieceId, round)).map(markOf)
+    : (await readHandBacks(call.db, pieceId)).flatMap((h) => h.content.marks.map(wholeMark));
   const cues = marks.flatMap((mark): Cue[] => {
     const { place } = mark;
     if (place?.on !== "time" || place.itemId !== itemId) return [];
@@ -34,13 +39,7 @@ export async function momentsOut(call: ReadCall, itemId: string): Promise<Respon
         id: mark.id,
         from: place.from,
         to: place.to ?? place.from + MOMENT,
-        text:
-          sayNote(mark.body) ||
-          (mark.kind === "ink"
-            ? "(drawn on the picture)"
-            : mark.kind === "note"
-              ? "(a voice note)"
-              : mark.kind),
+        text: sayNote(mark.body) || (WORDLESS[mark.kind] ?? mark.kind),
       },
     ];
   });

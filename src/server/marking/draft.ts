@@ -1,0 +1,81 @@
+import { carryPicks, type Picks } from "@/core/rubrics/rubric";
+import { Conflict, Refused } from "@/core/refusals";
+import { requireOnPiece } from "../access/standing";
+import type { Call } from "../call";
+import {
+  lockPiece,
+  readVersions,
+  recordEvent,
+  type PieceRow,
+  type VersionRow,
+} from "../pieces/queries";
+import { readRubric, understandScore } from "./counted";
+import { beginFeedback, feedbackRound, readFeedback } from "./queries";
+
+/** Where a draft is about to be changed: the piece (locked), the round, and the version the marks stand on. */
+export async function openDraft(
+  call: Call,
+  pieceId: string,
+): Promise<{ piece: PieceRow; round: number; version: VersionRow | null }> {
+  await requireOnPiece(call, pieceId, "feedback.draft");
+  const piece = await lockPiece(call.tx, pieceId);
+  const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
+  const known = await readFeedback(call.tx, pieceId, round);
+  if (!known) {
+    await beginFeedback(call, pieceId, round);
+    await recordEvent(call, {
+      handOutId: piece.handOutId,
+      pieceId,
+      kind: "began feedback",
+      detail: { round },
+    });
+  }
+  return { piece, round, version };
+}
+
+/**
+ * Keeps the overall note and the score as typed.
+ *
+ * @throws Conflict with theirs when a co-teacher changed them since `revision`
+ * @throws Invalid when the score cannot be understood; the rest of the draft is kept as it was
+ */
+export async function saveFeedback(
+  call: Call,
+  pieceId: string,
+  given: { overall: string; score: string; picks: Picks; reason?: string },
+  revision: number,
+): Promise<{ revision: number; scoreWords: string | null }> {
+  const { piece, round } = await openDraft(call, pieceId);
+  const stored = (await readFeedback(call.tx, pieceId, round))!;
+  if (stored.revision !== revision) {
+    throw new Conflict(
+      `${stored.changedByName} changed this note since you opened it. Both are kept: choose which to go on with.`,
+      {
+        overall: stored.overall,
+        score: stored.scoreTyped,
+        picks: stored.picks,
+        reason: stored.scoreReason,
+        revision: stored.revision,
+      },
+    );
+  }
+  await requirePicks(call, piece, given.picks);
+  const { points, words } = understandScore(given.score, piece);
+  await call.tx`
+    update feedback
+    set overall = ${given.overall}, score_typed = ${given.score}, points = ${points}, picks = ${call.tx.json(given.picks as never)}, score_reason = ${given.reason ?? stored.scoreReason}, revision = revision + 1,
+        changed_by = ${call.who.id}, changed_at = ${call.now}
+    where piece_id = ${pieceId} and round_number = ${round}`;
+  return { revision: revision + 1, scoreWords: words };
+}
+
+/** Levels can be chosen from the hand-out's own rubric only, and points within the level. */
+async function requirePicks({ tx }: Call, piece: PieceRow, picks: Picks): Promise<void> {
+  if (Object.keys(picks).length === 0) return;
+  const rubric = await readRubric(tx, piece.rubricId);
+  const { lost } = carryPicks(picks, rubric?.content ?? { criteria: [] });
+  if (lost > 0)
+    throw new Refused(
+      "The rubric of this work has changed since you opened this piece. Load it again; your notes are kept.",
+    );
+}

@@ -1,0 +1,202 @@
+import type { InferType } from "yup";
+import type { changedMarkBody, markBody } from "@/core/api/routes/pieces";
+import type { ItemKind } from "@/core/items/kinds";
+import { faultsOf } from "@/core/marks/mark";
+import { itemOf, type Place } from "@/core/marks/place";
+import { MARK_TABLE, wholeMark, type GivenMark, type Mark } from "@/core/marks/schema";
+import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
+import type { DraftMark } from "@/core/views/views";
+import type { Call } from "../call";
+import { mayUse } from "../comments/sharing";
+import type { VersionRow } from "../pieces/queries";
+import { copyClip, requirePieceClip } from "../speech/clips";
+import { openDraft } from "./draft";
+import { columnsOf, draftMark, readMark, readMarks } from "./markRows";
+import { touchFeedback } from "./queries";
+
+/** Puts a mark on the work. Its id is the maker's, so asking twice makes one. */
+export async function addMark(
+  call: Call,
+  pieceId: string,
+  given: InferType<typeof markBody>,
+): Promise<DraftMark> {
+  const { piece, round, version } = await openDraft(call, pieceId);
+  if (!version)
+    throw new Refused("Nothing is handed in, so there are no words to mark. Use the overall note.");
+  if (version.id !== given.versionId)
+    throw new Refused(
+      "The student has handed in a newer version. Open the piece again to mark that one; your earlier marks are kept.",
+    );
+  const { versionId: _id, commentId, ...said } = given;
+  const mark = onItsWords(wholeMark(readGiven(said) as GivenMark), version);
+  requireNoFault(mark, version.text.length);
+  await requireItem(call, version.id, mark.place);
+  await requirePieceClip(call, pieceId, mark.clipId);
+  const fromBank =
+    commentId === null ? null : await countUse(call, commentId, piece.handOutId, mark.quote);
+  const clipId = mark.clipId ?? (fromBank && (await copyClip(call, fromBank, pieceId)));
+  await insertMark(call, { ...mark, clipId }, { pieceId, round, versionId: version.id, commentId });
+  await touchFeedback(call, pieceId, round);
+  return draftMark(await readMark(call.tx, pieceId, mark.id));
+}
+
+type Whose = {
+  pieceId: string;
+  round: number;
+  versionId: string;
+  commentId?: string | null;
+  againOf?: string | null;
+};
+
+/** Stores a mark that is right. One that is there already stays as it is. */
+export async function insertMark(
+  { tx, who, now }: Call,
+  mark: Mark,
+  { round, ...whose }: Whose,
+): Promise<void> {
+  const made = { createdBy: who.id, createdAt: now, changedAt: now };
+  await tx`
+    insert into mark ${tx({ ...columnsOf(tx, mark), ...whose, roundNumber: round, ...made })}
+    on conflict (id) do nothing`;
+}
+
+/** What came in, with what only the core can read. @throws Invalid with the sentence that says what cannot be read */
+function readGiven(given: Record<string, unknown>): Partial<Mark> {
+  const faults: Record<string, string> = {};
+  const read = { ...given };
+  for (const [field, rule] of MARK_TABLE) {
+    if (!rule.read || given[field] === undefined) continue;
+    read[field] = rule.read(given[field]);
+    if (typeof read[field] === "string") faults[field] = read[field];
+  }
+  if (Object.keys(faults).length > 0) throw new Invalid(faults);
+  return read as Partial<Mark>;
+}
+
+/** On the text the words are those of the version; of a page the browser read them from the file. */
+function onItsWords(mark: Mark, version: VersionRow): Mark {
+  if (mark.place.on !== "text") return { ...mark, start: 0, end: 0 };
+  return { ...mark, quote: version.text.slice(mark.start, mark.end) };
+}
+
+/** @throws Invalid when the mark cannot stand there, or says nothing */
+function requireNoFault(mark: Mark, textLength: number): void {
+  const faults = faultsOf(mark, textLength);
+  if (Object.keys(faults).length > 0) throw new Invalid(faults);
+}
+
+/** The kinds of file that have a kind of place; null: no file is asked for. */
+const FITS: Record<Place["on"], readonly ItemKind[] | null> = {
+  text: null,
+  whole: null,
+  page: ["pdf", "document"],
+  picture: ["photo", "picture"],
+  time: ["sound", "film"],
+};
+
+/** A mark stands on a file of the version that is marked, and on a kind of place that the file has. */
+async function requireItem({ tx }: Call, versionId: string, place: Place): Promise<void> {
+  const itemId = itemOf(place);
+  if (itemId === null) return;
+  const [item] = await tx<{ kind: ItemKind }[]>`
+    select item.kind
+    from version_item
+    join item on item.id = version_item.item_id
+    where version_item.version_id = ${versionId} and item.id = ${itemId}`;
+  if (!item)
+    throw new Refused(
+      "This file is not in what was handed in last. Open the piece again; your marks are kept.",
+    );
+  if (FITS[place.on]?.includes(item.kind) === false)
+    throw new Invalid({ place: "A mark of this kind cannot stand on this file." });
+  if (place.on === "time" && place.area && item.kind !== "film")
+    throw new Invalid({ place: "Only a film has a picture to mark." });
+}
+
+/** Only a comment that one may use can be used: one's own, or one shared with one. @returns the voice clip it carries */
+async function countUse(
+  { tx, who, now }: Call,
+  commentId: string,
+  handOutId: string,
+  words: string,
+): Promise<string | null> {
+  const [used] = await tx<{ clipId: string | null }[]>`
+    update comment
+    set used_count = used_count + 1, last_used_at = ${now}
+    where id = ${commentId} and ${mayUse(tx, who)}
+    returning clip_id`;
+  if (!used) throw new NotFound();
+  await tx`
+    insert into comment_use (comment_id, person_id, assignment_id, on_words, at)
+    select ${commentId}, ${who.id}, assignment_id, ${words.slice(0, 200)}, ${now}
+    from hand_out
+    where id = ${handOutId}`;
+  return used.clipId;
+}
+
+/** Changes what a mark says or where it stands; what is not named stays. A deleted one comes back with it. */
+export async function changeMark(
+  call: Call,
+  { pieceId, markId }: { pieceId: string; markId: string },
+  given: InferType<typeof changedMarkBody>,
+  revision: number,
+): Promise<DraftMark> {
+  const { round, version } = await openDraft(call, pieceId);
+  const row = await readMark(call.tx, pieceId, markId);
+  requireThisRound(row.round, round);
+  const before = draftMark(row);
+  if (row.revision !== revision)
+    throw new Conflict("This mark was changed since you opened it.", before);
+  const named = Object.entries(readGiven(given)).filter(([, value]) => value !== undefined);
+  const wanted = wholeMark({ ...before, ...Object.fromEntries(named) });
+  if ((wanted.place.on === "text") !== (before.place.on === "text"))
+    throw new Invalid({ place: "A mark on words stays on words." });
+  // The words are read anew only when the mark is moved: what it was made on may be gone.
+  const stays = wanted.start === before.start && wanted.end === before.end;
+  const onText = wanted.place.on === "text";
+  const kept = onText && stays ? { ...wanted, quote: before.quote } : wanted;
+  const after = stays || !version ? kept : onItsWords(wanted, version);
+  requireNoFault(after, version?.text.length ?? 0);
+  await requireItem(call, row.versionId, after.place);
+  if (after.clipId !== before.clipId) await requirePieceClip(call, pieceId, after.clipId);
+  await call.tx`
+    update mark
+    set ${call.tx(columnsOf(call.tx, after))},
+        revision = revision + 1, changed_at = ${call.now}, deleted_at = null
+    where id = ${markId}`;
+  await touchFeedback(call, pieceId, round);
+  return draftMark(await readMark(call.tx, pieceId, markId));
+}
+
+/** Takes a mark out of the draft; what was handed back with it stays in the history. */
+export async function deleteMark(
+  call: Call,
+  pieceId: string,
+  markId: string,
+): Promise<{ deleted: true }> {
+  const { round } = await openDraft(call, pieceId);
+  const mark = await readMark(call.tx, pieceId, markId);
+  requireThisRound(mark.round, round);
+  await call.tx`delete from ruling where again_mark = ${markId} and round_number = ${round}`;
+  await call.tx`
+    update mark
+    set deleted_at = ${call.now}, changed_at = ${call.now}, revision = revision + 1
+    where id = ${markId} and deleted_at is null`;
+  await touchFeedback(call, pieceId, round);
+  return { deleted: true };
+}
+
+function requireThisRound(markRound: number, round: number): void {
+  if (markRound !== round)
+    throw new Refused(
+      "This mark belongs to an earlier round, which is handed back and stays as it was.",
+    );
+}
+
+export async function readDraftMarks(
+  call: Call,
+  pieceId: string,
+  round: number,
+): Promise<DraftMark[]> {
+  return (await readMarks(call.tx, pieceId, round)).map(draftMark);
+}
