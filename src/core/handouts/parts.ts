@@ -1,10 +1,92 @@
+import type { ItemKind } from "../items/kinds";
+
 /**
  * What is asked of the student: the parts of an assignment, in order. Each is of one kind and can have
  * words of its own ("a picture of the graph"), by which the student is told what is still missing.
  * An assignment without parts has nothing to hand in (paper, or in class).
  */
-export const PART_KINDS = ["writing", "photos", "files", "sound", "film", "questions"] as const;
-export type PartKind = (typeof PART_KINDS)[number];
+type PartRule = {
+  /** As a teacher chooses it, with a word on what happens. */
+  name: string;
+  hint: string;
+  /** As a student is asked for it, where the teacher has no words for it. */
+  asked: string;
+  /** An example for the teacher's own words. */
+  example?: string;
+  /** What there is of it in a piece: one text, files, or answers. */
+  holds: "writing" | "files" | "answers";
+  /** Work can ask for it once only; else as often as one likes. */
+  once?: string;
+  /** What a teacher can set for it. */
+  sets: "kinds of file" | "minutes" | "questions" | null;
+  /** The kinds of file it takes, with what is said of any other; those of `files` are chosen by the teacher. */
+  takes?: { kinds: readonly ItemKind[]; otherwise: string };
+};
+
+/** The kinds of parts, each described once: what asks, shows, checks and looks for them reads it here. */
+export const PART_RULES = {
+  writing: {
+    name: "Writing",
+    hint: "written here",
+    asked: "writing",
+    holds: "writing",
+    once: "There can be one text to write; ask for a file beside it.",
+    sets: null,
+  },
+  photos: {
+    name: "Photos of paper",
+    hint: "photos become pages, in order",
+    asked: "photos of paper",
+    example: "a picture of the graph",
+    holds: "files",
+    sets: null,
+    takes: {
+      kinds: ["photo", "picture"],
+      otherwise: "Photos of paper are pictures (JPEG, PNG, WebP or HEIC). This is something else.",
+    },
+  },
+  files: {
+    name: "Files",
+    hint: "documents, PDF, pictures …",
+    asked: "a file",
+    holds: "files",
+    sets: "kinds of file",
+  },
+  sound: {
+    name: "Sound",
+    hint: "recorded here or a file",
+    asked: "a recording",
+    holds: "files",
+    sets: "minutes",
+    takes: { kinds: ["sound", "film"], otherwise: "This is not a sound recording." },
+  },
+  film: {
+    name: "Film",
+    hint: "recorded here or a file",
+    asked: "a film",
+    holds: "files",
+    sets: "minutes",
+    takes: { kinds: ["film"], otherwise: "This is not a film." },
+  },
+  questions: {
+    name: "Questions",
+    hint: "a set with its key, from the Shelf",
+    asked: "answers to questions",
+    holds: "answers",
+    sets: "questions",
+  },
+} as const satisfies Record<string, PartRule>;
+export type PartKind = keyof typeof PART_RULES;
+export const PART_KINDS = Object.keys(PART_RULES) as PartKind[];
+export const partRule = (kind: PartKind): PartRule => PART_RULES[kind];
+
+/** The parts a teacher may still ask for beside these. */
+export const stillToAsk = (parts: readonly Part[]): PartKind[] =>
+  PART_KINDS.filter((kind) => !partRule(kind).once || !parts.some((p) => p.kind === kind));
+
+/** Whether something is to be written here. */
+export const asksForWriting = (parts: readonly Pick<Part, "kind">[]): boolean =>
+  parts.some((p) => partRule(p.kind).holds === "writing");
 
 /** What a part for files takes; none named: any file. */
 export const FILE_TYPES = [
@@ -53,18 +135,9 @@ export const aPart = (id: string, kind: PartKind, more: Partial<Part> = {}): Par
 });
 export const WRITING: Part = aPart(WRITING_PART_ID, "writing");
 
-const NAMES: Record<PartKind, string> = {
-  writing: "writing",
-  photos: "photos of paper",
-  files: "a file",
-  sound: "a recording",
-  film: "a film",
-  questions: "answers to questions",
-};
-
 /** @example sayPart(aPart(id, "photos", { label: "a picture of the graph" })) // "a picture of the graph" */
 export const sayPart = (part: Pick<Part, "kind" | "label">): string =>
-  part.label.trim() || NAMES[part.kind];
+  part.label.trim() || PART_RULES[part.kind].asked;
 
 /** @example sayParts([writing, photos]) // "writing and photos of paper" */
 export function sayParts(parts: readonly Part[]): string {
@@ -89,19 +162,21 @@ export const sayFileTypes = (types: readonly FileType[]): string =>
 
 /** Faults of the parts by their place in the list; the same in the form and on the server. */
 export function checkParts(parts: readonly Part[]): Record<number, string> {
-  const faults: Record<number, string> = {};
-  parts.forEach((part, n) => {
-    if (part.kind === "questions" && !part.setId) faults[n] = "Choose a set of questions.";
-    if (part.kind === "writing" && parts.findIndex((p) => p.kind === "writing") !== n)
-      faults[n] = "There can be one text to write; ask for a file beside it.";
-    if (
-      part.kind === "questions" &&
-      part.setId &&
-      parts.findIndex((p) => p.setId === part.setId) !== n
-    )
-      faults[n] = "This set of questions is asked already.";
-  });
-  return faults;
+  return Object.fromEntries(
+    parts.flatMap((part, n) => {
+      const fault = faultOfPart(part, parts.slice(0, n));
+      return fault ? [[n, fault]] : [];
+    }),
+  );
+}
+
+function faultOfPart(part: Part, before: readonly Part[]): string | null {
+  const { once, sets } = partRule(part.kind);
+  if (once && before.some((p) => p.kind === part.kind)) return once;
+  if (sets !== "questions") return null;
+  if (!part.setId) return "Choose a set of questions.";
+  const asked = before.some((p) => p.setId === part.setId);
+  return asked ? "This set of questions is asked already." : null;
 }
 
 /** What there is for each part, as far as "is something missing?" asks. */
@@ -118,17 +193,20 @@ export type Filled = {
  */
 export function missingParts(parts: readonly Part[], { blank, items, answered }: Filled): string[] {
   return parts.flatMap((part) => {
-    if (part.kind === "writing")
-      return blank
-        ? [part.label ? `no ${withoutArticle(part.label)} yet` : "nothing is written yet"]
-        : [];
-    if (part.kind === "questions") {
-      const { given, of } = answered.get(part.id) ?? { given: 0, of: 0 };
-      return given < of
-        ? [`${of - given} of ${of} questions ${of - given === 1 ? "has" : "have"} no answer yet`]
-        : [];
+    const noneYet = `no ${withoutArticle(sayPart(part))} yet`;
+    switch (partRule(part.kind).holds) {
+      case "writing":
+        return blank ? [part.label ? noneYet : "nothing is written yet"] : [];
+      case "answers": {
+        const { given, of } = answered.get(part.id) ?? { given: 0, of: 0 };
+        const left = of - given;
+        return left > 0
+          ? [`${left} of ${of} questions ${left === 1 ? "has" : "have"} no answer yet`]
+          : [];
+      }
+      case "files":
+        return (items.get(part.id) ?? 0) === 0 ? [noneYet] : [];
     }
-    return (items.get(part.id) ?? 0) === 0 ? [`no ${withoutArticle(sayPart(part))} yet`] : [];
   });
 }
 

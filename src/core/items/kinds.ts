@@ -1,4 +1,4 @@
-import type { FileType, Part } from "../handouts/parts";
+import { partRule, type FileType, type Part } from "../handouts/parts";
 
 /** What a handed-in file is, by its content: how it is shown follows from it. */
 export const ITEM_KINDS = [
@@ -74,23 +74,11 @@ function ofMedia(mediaType: string): "picture" | "sound" | "film" | null {
   return mediaType.startsWith("video/") ? "film" : null;
 }
 
-/** What parts of one kind of file take, and what is said of anything else. */
-const TAKEN: Partial<Record<Part["kind"], { kinds: ItemKind[]; otherwise: string }>> = {
-  photos: {
-    kinds: ["picture"],
-    otherwise: "Photos of paper are pictures (JPEG, PNG, WebP or HEIC). This is something else.",
-  },
-  sound: { kinds: ["sound", "film"], otherwise: "This is not a sound recording." },
-  film: { kinds: ["film"], otherwise: "This is not a film." },
-};
-
 /** Whether a part takes this kind of file; otherwise why not, for the student. */
 export function refusesFile(part: Part, { kind, type }: Recognised, name: string): string | null {
-  if (part.kind !== "files") {
-    const taken = TAKEN[part.kind];
-    if (!taken) return "Files are not asked for here.";
-    return taken.kinds.includes(kind) ? null : taken.otherwise;
-  }
+  const { holds, takes } = partRule(part.kind);
+  if (holds !== "files") return "Files are not asked for here.";
+  if (takes) return takes.kinds.includes(kind) ? null : takes.otherwise;
   const isCsv = type === "text" && /\.(csv|tsv)$/i.test(name) && part.types.includes("table");
   if (part.types.length === 0 || (type && part.types.includes(type)) || isCsv) return null;
   return "This kind of file was not asked for here.";

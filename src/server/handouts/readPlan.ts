@@ -1,5 +1,5 @@
 import { checkDates, isWall, type HandOutDates } from "@/core/handouts/checkDates";
-import { checkParts } from "@/core/handouts/parts";
+import { asksForWriting, checkParts } from "@/core/handouts/parts";
 import type { Counting, Plan, PlanRow, Work } from "@/core/handouts/plan";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import { isScored } from "@/core/scores/scales";
@@ -68,7 +68,7 @@ export function checkWork(work: Work, faults: Faults): void {
     if (m.kind === "link" && !isSafeLink(m.href))
       faults[`work.materials[${n}]`] =
         "A link begins with https://, http:// or mailto: and has no spaces.";
-    if (m.kind === "text" && m.use === "copy" && !work.parts.some((p) => p.kind === "writing"))
+    if (m.kind === "text" && m.use === "copy" && !asksForWriting(work.parts))
       faults[`work.materials[${n}]`] = "A text to write in needs work that is written here.";
   });
   if (work.materials.filter((m) => m.kind === "text" && m.use === "copy").length > 1)

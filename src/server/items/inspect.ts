@@ -2,7 +2,7 @@ import { open, stat, readFile } from "node:fs/promises";
 import path from "node:path";
 import sharp from "sharp";
 import yauzl from "yauzl";
-import type { Part } from "@/core/handouts/parts";
+import { partRule, type Part } from "@/core/handouts/parts";
 import { htmlToDoc, textToDoc } from "@/core/formats/htmlDoc";
 import {
   cleanFileName,
@@ -296,8 +296,7 @@ function inspectMedia(
   // Not looked into, since the program for it is missing: kept all the same.
   if (!media) return { ...plain, needs };
   const most =
-    (part.kind === "sound" || part.kind === "film" ? part.minutes : null) ??
-    limits.recordingMinutes;
+    (partRule(part.kind).sets === "minutes" ? part.minutes : null) ?? limits.recordingMinutes;
   // What a recorder stops by itself may run over by a moment.
   if (media.seconds !== null && media.seconds > most * 60 + 5)
     throw new Refused(

@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import dynamic from "next/dynamic";
 import { contract } from "@/core/api/contract";
-import { missingParts, sayPart } from "@/core/handouts/parts";
+import { asksForWriting, missingParts, sayPart } from "@/core/handouts/parts";
 import { isGiven, type Answer } from "@/core/questions/question";
 import { isBlank } from "@/core/text/plainText";
 import { picturesOf, type RichDoc } from "@/core/text/richDoc";
@@ -145,7 +145,7 @@ export function Working({
     ),
   );
   const missing = missingParts(view.parts, { blank, items: counts, answered });
-  const writes = view.parts.some((p) => p.kind === "writing");
+  const writes = asksForWriting(view.parts);
   const single = view.parts.length === 1;
   const part = (p: PartView) => {
     switch (p.kind) {

@@ -1,5 +1,6 @@
 "use client";
 
+import { asksForWriting } from "@/core/handouts/parts";
 import { useRef, useState } from "react";
 import type { PlanMaterial, Work } from "@/core/handouts/plan";
 import { EMPTY_DOC } from "@/core/text/richDoc";
@@ -28,7 +29,7 @@ export function Materials({
       materials: materials.map((m) => (m.id === id ? ({ ...m, ...part } as PlanMaterial) : m)),
     });
   const begins = materials.some((m) => m.kind === "text" && m.use === "copy");
-  const writes = work.parts.some((p) => p.kind === "writing");
+  const writes = asksForWriting(work.parts);
   return (
     <div role="group" aria-labelledby="materials" className="grid gap-3">
       <p id="materials" className="label">

@@ -4,9 +4,10 @@ import Link from "next/link";
 import {
   aPart,
   FILE_TYPES,
-  PART_KINDS,
+  partRule,
   sayFileType,
   SHOW_TIMES,
+  stillToAsk,
   WRITING,
   type Part,
   type PartKind,
@@ -16,14 +17,6 @@ import { Button } from "../../kit/Button";
 import { Chip, SelectField } from "../../kit/Choices";
 import { TextField } from "../../kit/Field";
 
-const KIND_WORDS: Record<PartKind, { name: string; hint: string }> = {
-  writing: { name: "Writing", hint: "written here" },
-  photos: { name: "Photos of paper", hint: "photos become pages, in order" },
-  files: { name: "Files", hint: "documents, PDF, pictures …" },
-  sound: { name: "Sound", hint: "recorded here or a file" },
-  film: { name: "Film", hint: "recorded here or a file" },
-  questions: { name: "Questions", hint: "a set with its key, from the Shelf" },
-};
 const SHOWN: Record<(typeof SHOW_TIMES)[number], string> = {
   "at once": "at once, answer by answer",
   "at hand-in": "when they hand in",
@@ -47,7 +40,7 @@ export function Parts({ parts, sets, onChange, errors }: Props) {
       kind === "writing"
         ? WRITING
         : aPart(crypto.randomUUID(), kind, {
-            setId: kind === "questions" ? (sets[0]?.id ?? null) : null,
+            setId: partRule(kind).sets === "questions" ? (sets[0]?.id ?? null) : null,
           }),
     ]);
   return (
@@ -63,14 +56,14 @@ export function Parts({ parts, sets, onChange, errors }: Props) {
           <li
             key={part.id}
             className="border border-line p-3"
-            aria-label={KIND_WORDS[part.kind].name}
+            aria-label={partRule(part.kind).name}
           >
             <div className="flex flex-wrap items-end gap-3">
-              <span className="min-w-32 pb-2 font-serif text-lg">{KIND_WORDS[part.kind].name}</span>
+              <span className="min-w-32 pb-2 font-serif text-lg">{partRule(part.kind).name}</span>
               <div className="min-w-48 flex-1">
                 <TextField
                   label="In your words, if you like"
-                  placeholder={part.kind === "photos" ? "a picture of the graph" : undefined}
+                  placeholder={partRule(part.kind).example}
                   maxLength={120}
                   value={part.label}
                   onChange={(event) => change(part.id, { label: event.target.value })}
@@ -81,7 +74,7 @@ export function Parts({ parts, sets, onChange, errors }: Props) {
                 <Button
                   small
                   disabled={n === 0}
-                  aria-label={`${KIND_WORDS[part.kind].name} earlier`}
+                  aria-label={`${partRule(part.kind).name} earlier`}
                   onClick={() => onChange(swapped(parts, n, n - 1))}
                 >
                   ↑
@@ -89,14 +82,14 @@ export function Parts({ parts, sets, onChange, errors }: Props) {
                 <Button
                   small
                   disabled={n === parts.length - 1}
-                  aria-label={`${KIND_WORDS[part.kind].name} later`}
+                  aria-label={`${partRule(part.kind).name} later`}
                   onClick={() => onChange(swapped(parts, n, n + 1))}
                 >
                   ↓
                 </Button>
                 <Button
                   small
-                  aria-label={`Leave out ${KIND_WORDS[part.kind].name}`}
+                  aria-label={`Leave out ${partRule(part.kind).name}`}
                   onClick={() => onChange(parts.filter((p) => p.id !== part.id))}
                 >
                   Leave out
@@ -108,11 +101,9 @@ export function Parts({ parts, sets, onChange, errors }: Props) {
         ))}
       </ol>
       <div role="group" aria-label="Ask for" className="mt-2 flex flex-wrap gap-2">
-        {PART_KINDS.filter(
-          (kind) => kind !== "writing" || !parts.some((p) => p.kind === "writing"),
-        ).map((kind) => (
-          <Button key={kind} small title={KIND_WORDS[kind].hint} onClick={() => add(kind)}>
-            + {KIND_WORDS[kind].name}
+        {stillToAsk(parts).map((kind) => (
+          <Button key={kind} small title={partRule(kind).hint} onClick={() => add(kind)}>
+            + {partRule(kind).name}
           </Button>
         ))}
       </div>
@@ -120,8 +111,11 @@ export function Parts({ parts, sets, onChange, errors }: Props) {
   );
 }
 
-const swapped = (parts: readonly Part[], a: number, b: number) =>
-  parts.map((p, n) => (n === a ? parts[b]! : n === b ? parts[a]! : p));
+function swapped(parts: readonly Part[], a: number, b: number): Part[] {
+  const next = [...parts];
+  [next[a], next[b]] = [parts[b]!, parts[a]!];
+  return next;
+}
 
 function PartChoices({
   part,
@@ -132,7 +126,8 @@ function PartChoices({
   sets: Props["sets"];
   onChange: (part: Partial<Part>) => void;
 }) {
-  if (part.kind === "files") {
+  const { sets: settable } = partRule(part.kind);
+  if (settable === "kinds of file") {
     return (
       <div
         role="group"
@@ -160,7 +155,7 @@ function PartChoices({
       </div>
     );
   }
-  if (part.kind === "sound" || part.kind === "film") {
+  if (settable === "minutes") {
     return (
       <div className="mt-3 w-56">
         <TextField
@@ -177,7 +172,7 @@ function PartChoices({
       </div>
     );
   }
-  if (part.kind !== "questions") return null;
+  if (settable !== "questions") return null;
   return (
     <div className="mt-3 grid gap-3 sm:grid-cols-3">
       <SelectField

@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { HOW_DID_IT_GO, type Plan, type PlanVersion, type Work } from "@/core/handouts/plan";
-import { sayParts } from "@/core/handouts/parts";
+import { asksForWriting, sayParts } from "@/core/handouts/parts";
 import { EMPTY_DOC } from "@/core/text/richDoc";
 import type { HandOutFormView } from "@/core/views/handOutViews";
 import { Button } from "../../kit/Button";
@@ -127,7 +127,7 @@ export function WorkPart({ plan, form, setWork, errors, toggleSection, given }: 
           Length, a question at hand-in, taking back, versions
         </summary>
         <div className="mt-3 grid gap-5 border-l border-line pl-5">
-          {work.parts.some((p) => p.kind === "writing") ? (
+          {asksForWriting(work.parts) ? (
             <div className="flex flex-wrap gap-4">
               <div className="w-40">
                 <TextField
