@@ -16,7 +16,8 @@ import { acrossCriterion, choosePick } from "../../src/server/marking/across";
 import { annotationsIn, annotationsOut } from "../../src/server/marking/annotations";
 import { setAnonymous, setExcused, setFlag } from "../../src/server/marking/flag";
 import { here } from "../../src/server/marking/desk/here";
-import { acrossQuestions, judgeAll, judgeOne } from "../../src/server/marking/judgements";
+import { acrossQuestions } from "../../src/server/marking/judgements";
+import { judgeAll, judgeOne } from "@/server/marking/judging";
 import {
   addPrivateNote,
   deletePrivateNote,

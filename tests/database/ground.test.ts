@@ -3,7 +3,7 @@ import { createHash, randomBytes } from "node:crypto";
 import { mkdtemp, writeFile } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
-import { isMissing } from "../../src/core/pieces/life";
+import { isMissing } from "../../src/core/pieces/standing";
 import { lateness } from "../../src/core/time/lateness";
 import { connect } from "../../src/server/db/connection";
 import { migrate } from "../../src/server/db/migrate";

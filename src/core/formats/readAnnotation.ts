@@ -181,30 +181,43 @@ function placeOn(item: Sources["items"][number], given: readonly Loose[]): Place
   const values = all
     .flatMap((s) => (s.type === "FragmentSelector" ? [String(s.value ?? "")] : []))
     .join("&");
-  const page = /(?:^|&)page=(\d+)/.exec(values);
-  const time = /(?:^|&)t=(?:npt:)?([\d.:]*)(?:,([\d.:]+))?/.exec(values);
-  const boxes = [
-    ...values.matchAll(/(?:^|&)xywh=(percent:|pixel:|)([-\d.]+),([-\d.]+),([-\d.]+),([-\d.]+)/g),
-  ].flatMap((box) => boxArea(box, item) ?? []);
-  const drawn = all.find((s) => s.type === "SvgSelector");
-  const strokes = drawn && strokesOf(String(drawn.value ?? ""));
-  const area = around(boxes) ?? (strokes ? inkArea(strokes) : null);
-  const none = { start: 0, end: 0, quote: "", ...(strokes ? { strokes } : {}) };
+  const drawn = drawnIn(all);
+  const boxes = boxesIn(values, item);
+  const area = around(boxes) ?? (drawn.strokes ? inkArea(drawn.strokes) : null);
+  const found = { start: 0, end: 0, quote: "", ...drawn };
   const itemId = item.id;
-  if (time && !page) {
-    const to = time[2] === undefined ? null : seconds(time[2]);
-    const from = seconds(time[1]!);
-    return { place: { on: "time", itemId, from, to, ...(area ? { area } : {}) }, ...none };
-  }
-  if (page || item.type === "pages") {
+  const page = /(?:^|&)page=(\d+)/.exec(values)?.[1];
+  const moment = momentIn(values);
+  if (moment && page === undefined)
+    return { place: { on: "time", itemId, ...moment, ...(area ? { area } : {}) }, ...found };
+  if (page !== undefined || item.type === "pages") {
     const at = area ?? POINT;
-    const place = { on: "page", itemId, page: Number(page?.[1] ?? 1), area: at } as const;
     const { words, quote } = wordsIn(all, boxes.length > 0 ? boxes : [at]);
-    return { ...none, place: { ...place, words }, quote };
+    const place = { on: "page", itemId, page: Number(page ?? 1), area: at, words } as const;
+    return { ...found, place, quote };
   }
-  if (area) return { place: { on: "picture", itemId, area }, ...none };
+  if (area) return { place: { on: "picture", itemId, area }, ...found };
   if (given.length > 0) return "Its place on the file cannot be read.";
-  return { place: { on: "whole", itemId }, ...none };
+  return { place: { on: "whole", itemId }, ...found };
+}
+
+function drawnIn(selectors: readonly Loose[]): { strokes?: Stroke[] } {
+  const drawing = selectors.find((s) => s.type === "SvgSelector");
+  const strokes = drawing && strokesOf(String(drawing.value ?? ""));
+  return strokes ? { strokes } : {};
+}
+
+/** The areas that media fragments name, in per cent of the item. */
+function boxesIn(values: string, item: Sources["items"][number]): Area[] {
+  const pattern = /(?:^|&)xywh=(percent:|pixel:|)([-\d.]+),([-\d.]+),([-\d.]+),([-\d.]+)/g;
+  return [...values.matchAll(pattern)].flatMap((box) => boxArea(box, item) ?? []);
+}
+
+/** The moment or stretch that a media fragment names. @example momentIn("t=10,20") // { from: 10, to: 20 } */
+function momentIn(values: string): { from: number; to: number | null } | null {
+  const time = /(?:^|&)t=(?:npt:)?([\d.:]*)(?:,([\d.:]+))?/.exec(values);
+  if (!time) return null;
+  return { from: seconds(time[1]!), to: time[2] === undefined ? null : seconds(time[2]) };
 }
 
 const POINT: Area = { x: 0, y: 0, w: 0, h: 0 };

@@ -27,20 +27,6 @@ export function mayStand(kind: MarkKind, place: Place): boolean {
   return true;
 }
 
-type Faulty = Pick<
-  Mark,
-  | "kind"
-  | "nature"
-  | "body"
-  | "replacement"
-  | "place"
-  | "strokes"
-  | "points"
-  | "sentence"
-  | "clipId"
-> &
-  Range;
-
 /** Everything wrong with a mark that is about to be kept, by field; empty when it is right. */
 export function faultsOf(given: Omit<GivenMark, "id">, textLength: number): Record<string, string> {
   const mark = wholeMark({ ...given, id: "" });

@@ -3,7 +3,6 @@ import fc from "fast-check";
 import {
   decideMove,
   isClosed,
-  isMissing,
   PIECE_STATES,
   type Actor,
   type Move,
@@ -11,6 +10,7 @@ import {
   type PieceFacts,
   type PieceState,
 } from "./life";
+import { isMissing } from "./standing";
 
 // The rules checked here are the product's own (common practice in schools, no source).
 const due = new Date("2026-10-16T19:00:00Z");
@@ -30,6 +30,7 @@ function piece(facts: Partial<PieceFacts> = {}): PieceFacts {
     feedbackBegun: false,
     hasHandIn: true,
     excused: false,
+    left: false,
     ...facts,
   };
 }

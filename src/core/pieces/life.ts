@@ -47,6 +47,8 @@ export type PieceFacts = Deadline & {
   hasHandIn: boolean;
   /** The student may no longer hand in, nor is anything awaited. */
   excused: boolean;
+  /** The student has left the section and owes nothing more. */
+  left: boolean;
 };
 
 export type Outcome =
@@ -187,8 +189,21 @@ export function isClosed(
   return piece.closesAt !== null && !revising && now > piece.closesAt;
 }
 
-/** Missing: something was to be handed in, its time (with grace) is over, and nothing is in. */
-export function isMissing(piece: PieceFacts, now: Date): boolean {
-  const awaited = piece.state === "not_opened" || piece.state === "started";
-  return awaited && piece.expects === "work" && !piece.excused && lateness(piece, now).late;
+/** Work that closed before anything was handed in can be asked to be opened again. */
+export function decideAskToReopen(
+  piece: Pick<PieceFacts, "closesAt" | "round" | "state" | "excused" | "expects">,
+  now: Date,
+): { allowed: true } | { allowed: false; reason: string } {
+  const nothingIn = piece.state === "not_opened" || piece.state === "started";
+  if (piece.expects === "nothing" || piece.excused)
+    return {
+      allowed: false,
+      reason: "Nothing is to be handed in for this work, so there is nothing to open again.",
+    };
+  if (!nothingIn || !isClosed(piece, now))
+    return {
+      allowed: false,
+      reason: "This work is not closed for you, so there is nothing to open again.",
+    };
+  return { allowed: true };
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import {
   answeredMarks,
-  countOpenRequests,
+  openRequests,
   currentMarks,
   differsFrom,
   type HandBackContent,
@@ -73,7 +73,7 @@ describe("a request, from asking to settling", () => {
   test("the student says it is done", () => {
     const marks = seen([roundOne], [{ markId: "unit", request: "done", decision: null }]);
     expect(marks[0]!.request).toBe("done");
-    expect(countOpenRequests(marks)).toBe(1);
+    expect(openRequests("to_revise", marks)).toBe(1);
   });
   test("the teacher settles one and asks the other again, in round two", () => {
     const roundTwo: HandBackFact = {
@@ -96,7 +96,7 @@ describe("a request, from asking to settling", () => {
       ["how2", "open"],
     ]);
     expect(currentMarks(marks).map((m) => m.id)).toEqual(["how2"]);
-    expect(countOpenRequests(marks)).toBe(1);
+    expect(openRequests("to_revise", marks)).toBe(1);
   });
   test("one that nobody ruled on stays with the student beside the new ones", () => {
     const roundTwo: HandBackFact = {

@@ -1,5 +1,6 @@
 import type { Decision } from "../marks/edits";
 import { allItSays, wholeMark, type GivenMark, type Mark } from "../marks/schema";
+import type { PieceState } from "../pieces/life";
 import type { Picks, Rubric } from "../rubrics/rubric";
 import { itemOf } from "../marks/place";
 import { sayScore } from "../scores/parseScore";
@@ -10,7 +11,6 @@ import type { AnsweredMark, MessageView, RequestState } from "../views/views";
  * What was handed back, and what became of it. A hand-back is kept as it was at that moment; the
  * student's answers and the teacher's later rulings stand beside it and are joined here.
  */
-
 export type HandBackContent = {
   overall: string;
   scoreTyped: string;
@@ -124,8 +124,9 @@ export function currentMarks(marks: readonly AnsweredMark[]): AnsweredMark[] {
   return marks.filter((m) => m.round === last || m.request === "open" || m.request === "done");
 }
 
-export function countOpenRequests(marks: readonly AnsweredMark[]): number {
-  return marks.filter((m) => m.request === "open").length;
+/** How many requests wait for the student; work that is handed back for good asks for nothing more. */
+export function openRequests(state: PieceState, marks: readonly AnsweredMark[]): number {
+  return state === "handed_back" ? 0 : marks.filter((m) => m.request === "open").length;
 }
 
 /** Whether a draft says anything else than what was last handed back for its round. */

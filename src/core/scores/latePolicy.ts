@@ -20,7 +20,7 @@ export type LateUnit = (typeof LATE_UNITS)[number];
 export const ONLY_FLAG: LatePolicy = { kind: "flag" };
 
 /** Where the school is: its calendar, and the zone its wall clocks show. */
-export type Place = { calendar: SchoolCalendar; zone: string };
+export type SchoolTime = { calendar: SchoolCalendar; zone: string };
 
 /** Past this nothing changes any more: 100 % is long gone. */
 const MOST_UNITS = 400;
@@ -32,13 +32,13 @@ const MOST_UNITS = 400;
  * A school day ends, for this, at the time of day at which the work was due: due Friday 16:00 and
  * handed in Monday 15:00 is one started school day, Tuesday 09:10 is two. A weekend adds none.
  *
- * @example startedUnits({ due: fri16, graceMinutes: 0 }, tue0910, "school day", place) // 2
+ * @example startedUnits({ due: fri16, graceMinutes: 0 }, tue0910, "school day", school) // 2
  */
 export function startedUnits(
   deadline: Deadline,
   handedInAt: Date,
   per: LateUnit,
-  { calendar, zone }: Place,
+  { calendar, zone }: SchoolTime,
 ): number {
   if (!lateness(deadline, handedInAt).late) return 0;
   const wall = instantToWall(deadline.due, zone);
@@ -94,29 +94,29 @@ const many = (n: number, unit: LateUnit) => `${n} ${n === 1 ? unit : `${unit}s`}
  * The example hands in on the second day after due, at 09:10: far enough to show what days mean.
  *
  * @param possible null: not scored in points, so a deduction is said in percent
- * @example sayLatePolicy(policy, friday16, "50", place)
+ * @example sayLatePolicy(policy, friday16, "50", school)
  *   // "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 school days late, 10 of 50 points off."
  */
 export function sayLatePolicy(
   policy: LatePolicy,
   due: Date,
   possible: string | null,
-  place: Place,
+  school: SchoolTime,
 ): string {
   if (policy.kind === "flag") return "Late work is marked as late; nothing is taken off.";
   if (policy.kind === "closed")
     return "Late work is marked as late until it closes; after that nothing can be handed in.";
-  const day = dayOf(due, place.zone);
+  const day = dayOf(due, school.zone);
   const next =
-    policy.per === "school day" ? addSchoolDays(day, 2, place.calendar) : addDays(day, 2);
-  const example = wallToInstant(`${next}T09:10`, place.zone).at;
-  const units = startedUnits({ due, graceMinutes: 0 }, example, policy.per, place);
+    policy.per === "school day" ? addSchoolDays(day, 2, school.calendar) : addDays(day, 2);
+  const example = wallToInstant(`${next}T09:10`, school.zone).at;
+  const units = startedUnits({ due, graceMinutes: 0 }, example, policy.per, school);
   const total = possible ?? "100";
   const { off } = deduct(policy, units, total, total);
   const floor = new Big(policy.floorPercent || "0").gt(0)
     ? `, down to ${policy.floorPercent} %`
     : "";
-  return `${policy.percent} % for each started ${policy.per}${floor}. Handed in ${sayMoment(example, place.zone)}, due ${sayMoment(due, place.zone)}: ${many(units, policy.per)} late, ${off} of ${total} ${possible === null ? "percent" : "points"} off.`;
+  return `${policy.percent} % for each started ${policy.per}${floor}. Handed in ${sayMoment(example, school.zone)}, due ${sayMoment(due, school.zone)}: ${many(units, policy.per)} late, ${off} of ${total} ${possible === null ? "percent" : "points"} off.`;
 }
 
 /** The sum behind a score, spelt out: "41, 2 school days late: − 10 (10 % of 50 each) = 31". Empty when nothing was taken off. */

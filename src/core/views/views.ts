@@ -1,6 +1,6 @@
 import type { BankComment } from "../comments/schema";
 import type { Decision } from "../marks/edits";
-import type { Mark, MarkKind, Nature } from "../marks/schema";
+import type { Mark } from "../marks/schema";
 import type { PieceState } from "../pieces/life";
 import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";

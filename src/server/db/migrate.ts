@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { readdir, readFile } from "node:fs/promises";
 import path from "node:path";
 import type { Sql } from "./connection";
@@ -6,14 +7,16 @@ import type { Sql } from "./connection";
 const MIGRATION_LOCK = 7_262_001;
 
 export const MIGRATIONS = path.join(process.cwd(), "src/server/db/migrations");
+export const VIEWS = path.join(process.cwd(), "src/server/db/views");
 
 /**
  * Brings the database to the newest level: numbered .sql files, forward only, each in a transaction
- * of its own together with the line that records it. A second server waits for the first.
+ * of its own together with the line that records it. A second server waits for the first. After them the
+ * views and functions that are replaced whole, where their text changed or a migration went before.
  *
  * @returns the names of the files that were applied now
  */
-export async function migrate(sql: Sql, folder = MIGRATIONS): Promise<string[]> {
+export async function migrate(sql: Sql, folder = MIGRATIONS, views = VIEWS): Promise<string[]> {
   const files = (await readdir(folder)).filter((name) => /^\d{4}_.*\.sql$/.test(name)).sort();
   const applied: string[] = [];
   const connection = await sql.reserve();
@@ -34,23 +37,63 @@ export async function migrate(sql: Sql, folder = MIGRATIONS): Promise<string[]> 
       );
     for (const name of files.filter((file) => !known.has(file))) {
       const text = await readFile(path.join(folder, name), "utf8");
-      await connection`begin`;
-      try {
+      await inTransaction(connection, `Migration ${name}`, async () => {
         await connection.unsafe(text);
         await connection`insert into migration (name) values (${name})`;
-        await connection`commit`;
-      } catch (error) {
-        await connection`rollback`;
-        throw new Error(
-          `Migration ${name} failed and changed nothing: ${(error as Error).message}`,
-          { cause: error },
-        );
-      }
+      });
       applied.push(name);
     }
+    await replaceViews(connection, views, applied.length > 0);
     return applied;
   } finally {
     await connection`select pg_advisory_unlock(${MIGRATION_LOCK})`.catch(() => {});
     connection.release();
+  }
+}
+
+type Connection = Awaited<ReturnType<Sql["reserve"]>>;
+
+async function inTransaction(
+  connection: Connection,
+  what: string,
+  work: () => Promise<unknown>,
+): Promise<void> {
+  await connection`begin`;
+  try {
+    await work();
+    await connection`commit`;
+  } catch (error) {
+    await connection`rollback`;
+    throw new Error(`${what} failed and changed nothing: ${(error as Error).message}`, {
+      cause: error,
+    });
+  }
+}
+
+/** The files of `views`, each applied when its text is not what was applied last. */
+async function replaceViews(connection: Connection, folder: string, all: boolean): Promise<void> {
+  await connection`
+    create table if not exists replaced_view (
+      name       text primary key,
+      sha256     text not null,
+      applied_at timestamptz not null default now()
+    )`;
+  const known = new Map(
+    (
+      await connection<{ name: string; sha256: string }[]>`select name, sha256 from replaced_view`
+    ).map((row) => [row.name, row.sha256] as const),
+  );
+  for (const name of (await readdir(folder)).filter((file) => file.endsWith(".sql")).sort()) {
+    const text = await readFile(path.join(folder, name), "utf8");
+    const sha256 = createHash("sha256").update(text).digest("hex");
+    if (!all && known.get(name) === sha256) continue;
+    await inTransaction(connection, `The view ${name}`, async () => {
+      await connection.unsafe(text);
+      await connection`
+        insert into replaced_view (name, sha256)
+        values (${name}, ${sha256})
+        on conflict (name) do update
+        set sha256 = excluded.sha256, applied_at = now()`;
+    });
   }
 }

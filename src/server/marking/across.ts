@@ -1,11 +1,13 @@
-import { carryPicks, scoreOf, type Pick, type Rubric } from "@/core/rubrics/rubric";
+import { carryPicks, type Pick } from "@/core/rubrics/rubric";
+import { scoreFollows } from "@/core/rubrics/scoreFollows";
 import { Conflict, NotFound, Refused } from "@/core/refusals";
 import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
 import { requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { readRubric } from "./counted";
 import { openDraft, saveFeedback } from "./draft";
-import { feedbackRound, readFeedback } from "./queries";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
+import { readFeedback } from "./queries";
 import { readMarks } from "./markRows";
 import { moonOf, type StandingRow } from "../overview/standings";
 import { readPiece, readVersions } from "../pieces/queries";
@@ -114,12 +116,11 @@ export async function choosePick(
     Object.entries(stored.picks).filter(([id]) => id !== criterionId),
   );
   const picks = pick ? { ...others, [criterionId]: pick } : others;
-  const score = followed(
+  const score = scoreFollows(
     rubric.content,
-    stored.picks,
-    picks,
-    piece.pointsPossible,
+    { before: stored.picks, after: picks },
     stored.scoreTyped,
+    piece.pointsPossible,
   );
   const saved = await saveFeedback(
     call,
@@ -128,17 +129,4 @@ export async function choosePick(
     stored.revision,
   );
   return { revision: saved.revision, picks, score };
-}
-
-function followed(
-  rubric: Rubric,
-  before: Readonly<Record<string, Pick>>,
-  after: Readonly<Record<string, Pick>>,
-  possible: string | null,
-  typed: string,
-): string {
-  if (possible === null) return typed;
-  const old = scoreOf(rubric, before, possible);
-  if (typed !== "" && typed !== old) return typed;
-  return scoreOf(rubric, after, possible) ?? (typed === old ? "" : typed);
 }

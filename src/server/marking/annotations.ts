@@ -6,7 +6,7 @@ import { Invalid, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { addMark } from "./marks";
-import { feedbackRound } from "./queries";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { readRubric } from "./counted";
 import { markOf, readMarks } from "./markRows";
 import { itemView, readItems } from "../items/items";

@@ -1,10 +1,10 @@
 import type { HandBackContent } from "@/core/rounds/cameBack";
-import { deduct, sayDeduction, startedUnits, type Place } from "@/core/scores/latePolicy";
+import { countedScore } from "@/core/scores/countedScore";
 import { isScored, readScore, sayPoints } from "@/core/scores/scales";
 import { Invalid } from "@/core/refusals";
 import type { Rubric } from "@/core/rubrics/rubric";
 import { readCalendar } from "../calendar/calendar";
-import type { Person } from "../call";
+import type { ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { scaleOf, type PieceRow, type VersionRow } from "../pieces/queries";
 
@@ -20,34 +20,9 @@ export function understandScore(
   return { points: read.points, shown, words: [shown, read.note].filter(Boolean).join(" · ") };
 }
 
-export type Counted = { points: string; raw: string; shown: string; deduction: string };
-
-/** The score that counts: what was earned, less what the hand-out's late policy takes off for this version. */
-export function countedScore(
-  piece: PieceRow,
-  version: VersionRow | null,
-  raw: string,
-  shown: string,
-  place: Place,
-): Counted {
-  const policy = piece.latePolicy;
-  if (!version || policy.kind !== "deduct" || piece.pointsPossible === null)
-    return { points: raw, raw, shown, deduction: "" };
-  const units = startedUnits(version, version.countedAt, policy.per, place);
-  const found = deduct(policy, units, raw, piece.pointsPossible);
-  const deduction = sayDeduction(policy, found, raw, piece.pointsPossible);
-  return {
-    points: found.points,
-    raw,
-    shown: deduction ? sayPoints(found.points, scaleOf(piece)) : shown,
-    deduction,
-  };
-}
-
 /** The content of a hand-back with the score that counts and the rubric as it was. */
 export async function withScore(
-  db: Db,
-  who: Person,
+  { db, who }: ReadCall,
   piece: PieceRow,
   version: VersionRow | null,
   content: HandBackContent,
@@ -57,12 +32,16 @@ export async function withScore(
   if (content.points === null || !isScored(piece.scoreKind)) return { ...content, ...picked };
   const shown = understandScore(content.scoreTyped || content.points, piece).shown!;
   const { calendar } = await readCalendar(db, who.schoolId);
-  return {
-    ...content,
-    ...picked,
-    ...countedScore(piece, version, content.points, shown, { calendar, zone: who.zone }),
-  };
+  const earned = { points: content.points, shown };
+  const counted = countedScore(countingOf(piece), version, earned, { calendar, zone: who.zone });
+  return { ...content, ...picked, ...counted };
 }
+
+/** How a piece's score is counted, as the core asks for it. */
+export const countingOf = (piece: PieceRow) => ({
+  policy: piece.latePolicy,
+  scale: scaleOf(piece),
+});
 
 export async function readRubric(
   db: Db,

@@ -10,7 +10,8 @@ import {
   type VersionRow,
 } from "../pieces/queries";
 import { readRubric, understandScore } from "./counted";
-import { beginFeedback, feedbackRound, readFeedback } from "./queries";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
+import { beginFeedback, readFeedback } from "./queries";
 
 /** Where a draft is about to be changed: the piece (locked), the round, and the version the marks stand on. */
 export async function openDraft(

@@ -1,22 +1,25 @@
 import { Invalid, Refused } from "@/core/refusals";
+import type { HandBackContent } from "@/core/rounds/cameBack";
+import { contentOf, hasChanged, isEmptyContent } from "@/core/rounds/draft";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { refuseRound } from "@/core/rounds/roundsRule";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
-import { judgementsFor } from "./judgements";
 import { decide } from "../pieces/moves";
-import { readAsked } from "../questions/answers";
-import { lockPiece, readHandBacks, readVersions, roundsRuleOf, storeMove } from "../pieces/queries";
-import { withScore } from "./counted";
 import {
-  contentOf,
-  feedbackRound,
-  hasChanged,
-  isEmptyContent,
-  readFeedback,
-  readRulings,
-} from "./queries";
-import { readMarks } from "./markRows";
+  lockPiece,
+  readHandBacks,
+  readVersions,
+  roundsRuleOf,
+  storeMove,
+  type HandBackRow,
+  type PieceRow,
+  type VersionRow,
+} from "../pieces/queries";
+import { withScore } from "./counted";
+import { judgementsOn } from "./judgements";
+import { readDraft } from "./queries";
 
 export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
 
@@ -32,61 +35,72 @@ export async function handBack(
   await requireOnPiece(call, pieceId, "feedback.handBack");
   const piece = await lockPiece(call.tx, pieceId);
   const roundDue = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
-  const to = decide(
-    piece,
-    roundDue ? { kind: "handBackToRevise", roundDue } : { kind: "handBack" },
-    "teacher",
-    call.now,
-  );
+  const move = roundDue
+    ? ({ kind: "handBackToRevise", roundDue } as const)
+    : ({ kind: "handBack" } as const);
+  const to = decide(piece, move, "teacher", call.now);
   const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
+  const full = roundDue && refuseRound(roundsRuleOf(piece), round, roundDue);
+  if (full) throw new Refused(full);
   await fillNames(call, pieceId, round);
-  const [feedback, marks, rulings, handBacks] = await Promise.all([
-    readFeedback(call.tx, pieceId, round),
-    readMarks(call.tx, pieceId, round),
-    readRulings(call.tx, pieceId, round),
-    readHandBacks(call.tx, pieceId),
-  ]);
-  if (roundDue) {
-    const full = refuseRound(roundsRuleOf(piece), round, roundDue);
-    if (full) throw new Refused(full);
-  }
-  const judgements = version
-    ? await judgementsFor(
-        call.tx,
-        piece.handOutId,
-        pieceId,
-        (await readAsked(call.tx, pieceId)).sets,
-        version.answers,
-      )
-    : [];
-  const content = await withScore(
-    call.tx,
-    call.who,
-    piece,
-    version,
-    contentOf(feedback, marks, rulings, version?.id ?? null, piece.pointsPossible, judgements),
-  );
-  const last = handBacks.find((h) => h.round === round);
-  if (!last && given.outcome === "revise" && isEmptyContent(content))
-    throw new Refused("Say what to revise first: a note, a mark or an overall word.");
-  const sameDue = last?.nextDueAt?.getTime() === roundDue?.getTime();
-  if (last && last.outcome === given.outcome && sameDue && !hasChanged(last, content))
-    throw new Refused("Nothing has changed since this was handed back.");
-  const id = await storeHandBack(call, pieceId, round, given.outcome, content, roundDue);
-  if (content.points !== null && content.points !== last?.content.points) {
-    await call.tx`
-      insert into score (id, piece_id, round_number, hand_back_id, typed, points, possible, shown, raw_points, deduction, set_by, set_at)
-      values (${call.newId()}, ${pieceId}, ${round}, ${id}, ${content.scoreTyped}, ${content.points}, ${content.possible}, ${content.shown ?? null}, ${content.raw ?? null}, ${content.deduction || null}, ${call.who.id}, ${call.now})`;
-  }
-  await storeMove(
-    call,
-    piece,
-    to,
-    given.outcome === "final" ? "handed back" : "handed back to revise",
-    { handBackId: id },
-  );
+  const content = await contentNow(call, piece, round, version);
+  const last = (await readHandBacks(call.tx, pieceId)).find((h) => h.round === round);
+  const next: Next = { outcome: given.outcome, round, roundDue };
+  requireSaysSomething(next, content, last);
+  const id = await storeHandBack(call, pieceId, next, content);
+  if (content.points !== null && content.points !== last?.content.points)
+    await storeScore(call, { pieceId, round, handBackId: id }, content);
+  const kind = given.outcome === "final" ? "handed back" : "handed back to revise";
+  await storeMove(call, piece, to, kind, { handBackId: id });
   await setRevisionRound(call, pieceId, round, roundDue);
   return to;
+}
+
+type Next = { outcome: "final" | "revise"; round: number; roundDue: Date | null };
+
+/** What is handed back now: the draft, with what judgements and lateness make of it. */
+async function contentNow(
+  call: Call,
+  piece: PieceRow,
+  round: number,
+  version: VersionRow | null,
+): Promise<HandBackContent> {
+  const { draft } = await readDraft(call.tx, piece.id, round);
+  const judgements = version ? await judgementsOn(call.tx, piece, version.answers) : [];
+  const content = contentOf({ ...draft, judgements }, version?.id ?? null, piece.pointsPossible);
+  return withScore(call, piece, version, content);
+}
+
+function requireSaysSomething(
+  { outcome, roundDue }: Next,
+  content: HandBackContent,
+  last: HandBackRow | undefined,
+): void {
+  if (!last) {
+    if (outcome === "revise" && isEmptyContent(content))
+      throw new Refused("Say what to revise first: a note, a mark or an overall word.");
+    return;
+  }
+  const sameDue = last.nextDueAt?.getTime() === roundDue?.getTime();
+  if (last.outcome === outcome && sameDue && !hasChanged(last.content, content))
+    throw new Refused("Nothing has changed since this was handed back.");
+}
+
+async function storeScore(
+  { tx, who, now, newId }: Call,
+  { round, ...whose }: { pieceId: string; round: number; handBackId: string },
+  content: HandBackContent,
+): Promise<void> {
+  const score = {
+    typed: content.scoreTyped,
+    points: content.points,
+    possible: content.possible,
+    shown: content.shown ?? null,
+    rawPoints: content.raw ?? null,
+    deduction: content.deduction || null,
+  };
+  const made = { id: newId(), roundNumber: round, setBy: who.id, setAt: now };
+  await tx`insert into score ${tx({ ...whose, ...score, ...made })}`;
 }
 
 /** Where names were hidden while the piece was read, its comments say `{name}`: filled now, when the name is known. */
@@ -112,15 +126,13 @@ function readDue(due: string | null, zone: string): Date {
 async function storeHandBack(
   { tx, who, now, newId }: Call,
   pieceId: string,
-  round: number,
-  outcome: "final" | "revise",
+  { round, outcome, roundDue }: Next,
   content: object,
-  nextDue: Date | null,
 ): Promise<string> {
   const id = newId();
   await tx`
     insert into hand_back (id, piece_id, round_number, number, outcome, content, next_due_at, handed_back_by, handed_back_at)
-    select ${id}, ${pieceId}, ${round}, coalesce(max(number), 0) + 1, ${outcome}, ${tx.json(content as never)}, ${nextDue}, ${who.id}, ${now}
+    select ${id}, ${pieceId}, ${round}, coalesce(max(number), 0) + 1, ${outcome}, ${tx.json(content as never)}, ${roundDue}, ${who.id}, ${now}
     from hand_back
     where piece_id = ${pieceId}`;
   return id;

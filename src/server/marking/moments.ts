@@ -6,7 +6,7 @@ import { may } from "@/core/access/access";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { addMark } from "./marks";
-import { feedbackRound } from "./queries";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { markOf, readMarks } from "./markRows";
 import { readHandBacks, readPiece, readVersions } from "../pieces/queries";
 

@@ -1,9 +1,8 @@
 import type { Picks } from "@/core/rubrics/rubric";
-import { differsFrom, type HandBackContent } from "@/core/rounds/cameBack";
+import type { Draft } from "@/core/rounds/draft";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
-import type { HandBackRow, PieceRow, VersionRow } from "../pieces/queries";
-import { markOf, type MarkRow } from "./markRows";
+import { markOf, readMarks, type MarkRow } from "./markRows";
 
 export type FeedbackRow = {
   overall: string;
@@ -17,23 +16,6 @@ export type FeedbackRow = {
   picks: Picks;
 };
 export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
-
-/**
- * The round that feedback is about: that of the newest hand-in, or the present one when nothing was
- * handed in (a talk in class, work on paper).
- */
-export function feedbackRound(
-  piece: PieceRow,
-  versions: readonly VersionRow[],
-): { round: number; version: VersionRow | null } {
-  const takenBack = piece.state === "started" || piece.state === "not_opened";
-  const newest = takenBack
-    ? undefined
-    : versions.filter((v) => piece.state !== "reworking" || v.roundNumber < piece.round).at(-1);
-  return newest
-    ? { round: newest.roundNumber, version: newest }
-    : { round: piece.round, version: null };
-}
 
 export async function readFeedback(
   db: Db,
@@ -89,39 +71,18 @@ export async function touchFeedback(
     where piece_id = ${pieceId} and round_number = ${round}`;
 }
 
-/** What handing the draft back now would say. */
-export function contentOf(
-  feedback: FeedbackRow | null,
-  marks: readonly MarkRow[],
-  rulings: readonly RulingRow[],
-  versionId: string | null,
-  possible: string | null,
-  judgements: HandBackContent["judgements"] = [],
-): HandBackContent {
-  const points = feedback?.points ?? null;
+/** The draft of a round as the core asks for it; a round nobody has begun is an empty one. */
+export async function readDraft(db: Db, pieceId: string, round: number): Promise<RoundDraft> {
+  const [feedback, marks, rulings] = await Promise.all([
+    readFeedback(db, pieceId, round),
+    readMarks(db, pieceId, round),
+    readRulings(db, pieceId, round),
+  ]);
+  const { overall = "", scoreTyped = "", points = null, picks = {} } = feedback ?? {};
   return {
-    overall: feedback?.overall ?? "",
-    scoreTyped: feedback?.scoreTyped ?? "",
-    points,
-    possible: points === null ? null : possible,
-    picks: feedback?.picks ?? {},
-    versionId,
-    marks: marks.map(markOf),
-    rulings: rulings.map(({ markId, ruling }) => ({ markId, ruling })),
-    judgements,
+    feedback,
+    rows: marks,
+    draft: { overall, scoreTyped, points, picks, marks: marks.map(markOf), rulings },
   };
 }
-
-export function isEmptyContent(content: HandBackContent): boolean {
-  return (
-    content.overall.trim() === "" &&
-    content.points === null &&
-    Object.keys(content.picks ?? {}).length === 0 &&
-    content.marks.length === 0 &&
-    content.rulings.length === 0
-  );
-}
-
-export function hasChanged(handedBack: HandBackRow | undefined, content: HandBackContent): boolean {
-  return handedBack === undefined || differsFrom(handedBack.content, content);
-}
+export type RoundDraft = { feedback: FeedbackRow | null; rows: MarkRow[]; draft: Draft };

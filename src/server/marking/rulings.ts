@@ -4,7 +4,7 @@ import { NotFound, Refused } from "@/core/refusals";
 import type { DraftMark, EarlierMark } from "@/core/views/views";
 import type { Call, ReadCall } from "../call";
 import {
-  readAnswers,
+  readMarkAnswers,
   readHandBacks,
   readMessages,
   readVersions,
@@ -28,7 +28,7 @@ export async function rule(
 ): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
   const { round, version } = await openDraft(call, pieceId);
   const { tx, now } = call;
-  const mark = (await earlierMarks(call, pieceId, round, version)).find(
+  const mark = (await earlierMarks(call, pieceId, { round, version })).find(
     (m) => m.id === markId && m.nature === "request",
   );
   if (!mark) throw new NotFound();
@@ -52,7 +52,7 @@ export async function rule(
   }
   await touchFeedback(call, pieceId, round);
   return {
-    earlier: await earlierMarks(call, pieceId, round, version),
+    earlier: await earlierMarks(call, pieceId, { round, version }),
     marks: await readDraftMarks(call, pieceId, round),
   };
 }
@@ -61,15 +61,14 @@ export async function rule(
 export async function earlierMarks(
   call: ReadCall,
   pieceId: string,
-  round: number,
-  version: VersionRow | null,
+  { round, version }: { round: number; version: VersionRow | null },
   known?: { handBacks: HandBackRow[]; versions: VersionRow[] },
 ): Promise<EarlierMark[]> {
   if (round === 1 || !version) return [];
   const [handBacks, versions, answers, messages, rulings] = await Promise.all([
     known?.handBacks ?? readHandBacks(call.db, pieceId),
     known?.versions ?? readVersions(call.db, pieceId),
-    readAnswers(call.db, pieceId),
+    readMarkAnswers(call.db, pieceId),
     readMessages(call, pieceId),
     readRulings(call.db, pieceId, round),
   ]);

@@ -1,3 +1,4 @@
+import { WORK_PILES } from "@/core/pieces/standing";
 import type { DeskQueue, QueueItem } from "@/core/views/views";
 import { readSeconds } from "../marking/desk/here";
 import { isHandedBack, isHidden, readNumbers, shownName } from "../marking/names";
@@ -6,16 +7,7 @@ import { requireKind, requireOnHandOut } from "../access/standing";
 import { moonOf, type StandingRow } from "./standings";
 import type { Db } from "../db/connection";
 
-export const QUEUE_PILES = [
-  "waiting",
-  "new",
-  "again",
-  "late",
-  "drafted",
-  "questions",
-  "awaited",
-  "all",
-] as const;
+export const QUEUE_PILES = ["waiting", "questions", "all", ...WORK_PILES] as const;
 export type QueuePile = (typeof QUEUE_PILES)[number];
 
 /**
@@ -101,19 +93,11 @@ function inPile(db: Db, pile: QueuePile) {
   switch (pile) {
     case "waiting":
       return db`(standing.state = 'handed_in')`;
-    case "new":
-      return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and not standing.late)`;
-    case "again":
-      return db`(standing.state = 'handed_in' and standing.round > 1 and not standing.drafted)`;
-    case "late":
-      return db`(standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and standing.late)`;
-    case "drafted":
-      return db`standing.drafted`;
-    case "awaited":
-      return db`(standing.awaited and not standing.drafted)`;
     case "questions":
       return db`standing.asked`;
     case "all":
       return db`true`;
+    default:
+      return db`standing.pile = ${pile}`;
   }
 }

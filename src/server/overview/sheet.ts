@@ -1,4 +1,4 @@
-import { answeredMarks, countOpenRequests } from "@/core/rounds/cameBack";
+import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
 import { may } from "@/core/access/access";
 import { finalScore, sayRounds, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayLatePolicy, type LatePolicy } from "@/core/scores/latePolicy";
@@ -250,7 +250,7 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
     state: sayState(moon),
     handedIn: line.handedInAt && sayTime(line.handedInAt, now, zone),
     lateness: lateWords(line, zone),
-    openRequests: countOpenRequests(marks),
+    openRequests: openRequests(line.state, marks),
     settledRequests: marks.filter((m) => m.request === "settled").length,
     score:
       final === null

@@ -3,6 +3,7 @@ import type { Db } from "../db/connection";
 import { lateness, sayLateness } from "@/core/time/lateness";
 import type { MoonView } from "@/core/views/views";
 import type { PieceState } from "@/core/pieces/life";
+import type { WorkPile } from "@/core/pieces/standing";
 
 /** A row of the view piece_standing, with what lists make of it. */
 export type StandingRow = {
@@ -23,6 +24,8 @@ export type StandingRow = {
   late: boolean;
   awaited: boolean;
   drafted: boolean;
+  asked: boolean;
+  pile: WorkPile | null;
 };
 
 export function moonOf(

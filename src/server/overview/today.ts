@@ -1,3 +1,4 @@
+import { WORK_PILES } from "@/core/pieces/standing";
 import { sayTime } from "@/core/time/words";
 import {
   PILES,
@@ -54,13 +55,9 @@ function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
   return db<Counts[]>`
     select
       standing.hand_out_id, standing.title, section.name as section, section.id as section_id, hand_out.due_at, hand_out.promised_at,
-      count(*) filter (where standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and not standing.late)::int as new,
-      count(*) filter (where standing.state = 'handed_in' and standing.round > 1 and not standing.drafted)::int as again,
-      count(*) filter (where standing.state = 'handed_in' and standing.round = 1 and not standing.drafted and standing.late)::int as late,
-      count(*) filter (where standing.drafted)::int as drafted,
-      count(*) filter (where standing.awaited and not standing.drafted)::int as awaited,
+      ${WORK_PILES.map((pile) => db`count(*) filter (where standing.pile = ${pile})::int as ${db(pile)},`)}
       count(*) filter (where standing.asked)::int as questions,
-      min(standing.handed_in_at) filter (where standing.state = 'handed_in' and not standing.drafted) as oldest,
+      min(standing.handed_in_at) filter (where standing.pile in ('new', 'again', 'late')) as oldest,
       count(*) filter (where standing.state = 'handed_in')::int as handed_in,
       count(*) filter (where standing.late and standing.state = 'handed_in')::int as late_in,
       count(*) filter (where standing.state = 'started')::int as started,

@@ -1,4 +1,4 @@
-import { answeredMarks, countOpenRequests } from "@/core/rounds/cameBack";
+import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
 import { sayScore } from "@/core/scores/parseScore";
 import { sayLateness } from "@/core/time/lateness";
 import { sayDay, sayTime } from "@/core/time/words";
@@ -113,7 +113,7 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
     due: sayTime(row.due, now, who.zone),
     dueDay: sayDueDay(dayOf(row.due, who.zone), dayOf(now, who.zone)),
     lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
-    openRequests: row.state === "handed_back" ? 0 : countOpenRequests(marks),
+    openRequests: openRequests(row.state, marks),
     news:
       [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""]
         .filter(Boolean)

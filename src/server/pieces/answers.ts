@@ -1,4 +1,4 @@
-import { answeredMarks, countOpenRequests } from "@/core/rounds/cameBack";
+import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
 import { isEdit } from "@/core/marks/mark";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
@@ -7,7 +7,7 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { requirePieceClip } from "../speech/clips";
-import { lockPiece, readAnswers, readHandBacks, recordEvent } from "./queries";
+import { lockPiece, readMarkAnswers, readHandBacks, recordEvent } from "./queries";
 
 type Given = { request: "open" | "done" | null; decision: "accepted" | "declined" | null };
 
@@ -46,13 +46,13 @@ export async function answerMark(
   const marks = answeredMarks(
     {
       handBacks,
-      answers: await readAnswers(call.tx, pieceId),
+      answers: await readMarkAnswers(call.tx, pieceId),
       messages: new Map(),
       texts: new Map(),
     },
     "",
   );
-  return { openRequests: countOpenRequests(marks) };
+  return { openRequests: openRequests(piece.state, marks) };
 }
 
 /** A word from either side, about the piece or about one mark that the other side can see. */

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { pressedAt } from "@/core/pieces/pressed";
 import { countWords, plainText } from "@/core/text/plainText";
 import type { Receipt } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
@@ -35,32 +36,18 @@ export async function handIn(
   const to = decide(piece, { kind: "handIn", empty: taken.empty }, "student", now);
   await keepWork(call, pieceId, work, revision);
   await storeMove(call, piece, to, "handed in");
-  await storeVersion(call, piece, to.round, taken, readPressed(given.pressedAt, piece, now));
+  const pressed = pressedAt(given.pressedAt, piece.opensAt, now);
+  await storeVersion(call, piece, { round: to.round, pressed }, taken);
   if (given.self) await storeSelfAssessment(call, pieceId, given.self);
   const versions = await readVersions(tx, pieceId);
   return receiptOf(versions.at(-1)!, call.who.zone);
 }
 
-/** Pressed and stored within so long is one moment: there was a connection. */
-const SAME_MOMENT_MS = 15_000;
-
-/** A claim that lies ahead, or before the work opened, is a wrong clock and none. */
-function readPressed(text: string | null | undefined, piece: PieceRow, now: Date): Date | null {
-  const at = text ? new Date(text) : null;
-  return at &&
-    !Number.isNaN(at.getTime()) &&
-    now.getTime() - at.getTime() > SAME_MOMENT_MS &&
-    at > piece.opensAt
-    ? at
-    : null;
-}
-
 async function storeVersion(
   call: Call,
   piece: PieceRow,
-  round: number,
+  { round, pressed }: { round: number; pressed: Date | null },
   taken: Snapshot,
-  pressedAt: Date | null,
 ): Promise<void> {
   const { tx, now } = call;
   const id = call.newId();
@@ -69,7 +56,7 @@ async function storeVersion(
     insert into version (id, piece_id, round_number, number, doc, text, words, sha256, receipt, due_at, grace_minutes, handed_in_at, answers, pressed_at, files)
     select
       ${id}, ${piece.id}, ${round}, coalesce(max(number), 0) + 1, ${tx.json(taken.composed as never)}, ${text}, ${countWords(text)},
-      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${tx.json(taken.answers as never)}, ${pressedAt}, ${tx.json(taken.files)}
+      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${tx.json(taken.answers as never)}, ${pressed}, ${tx.json(taken.files)}
     from version
     where piece_id = ${piece.id}`;
   if (taken.items.length > 0)

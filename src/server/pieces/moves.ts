@@ -1,4 +1,4 @@
-import { isClosed } from "@/core/pieces/life";
+import { decideAskToReopen } from "@/core/pieces/life";
 import { Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
@@ -42,9 +42,8 @@ export async function askToReopen(
 ): Promise<{ asked: true }> {
   await requireOnPiece(call, pieceId, "piece.see");
   const piece = await lockPiece(call.tx, pieceId);
-  const unfinished = piece.state === "not_opened" || piece.state === "started";
-  if (!unfinished || !isClosed(piece, call.now))
-    throw new Refused("This work is not closed for you, so there is nothing to open again.");
+  const asked = decideAskToReopen(piece, call.now);
+  if (!asked.allowed) throw new Refused(asked.reason);
   await sendMessage(call, pieceId, {
     body: `Please open this again for me.${why.trim() ? ` ${why.trim()}` : ""}`,
     markId: null,

@@ -1,6 +1,7 @@
 import { itemOf } from "@/core/marks/place";
-import { decideMove, isClosed, isMissing } from "@/core/pieces/life";
-import { answeredMarks, countOpenRequests, currentMarks, shownScore } from "@/core/rounds/cameBack";
+import { decideAskToReopen, decideMove } from "@/core/pieces/life";
+import { isMissing } from "@/core/pieces/standing";
+import { answeredMarks, openRequests, currentMarks, shownScore } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
 import { sayRounds } from "@/core/rounds/roundsRule";
 import { sayPick, type Picks, type Rubric } from "@/core/rubrics/rubric";
@@ -22,7 +23,7 @@ import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
 import { composeWork } from "./work";
 import {
-  readAnswers,
+  readMarkAnswers,
   readHandBacks,
   readMessages,
   readPiece,
@@ -60,7 +61,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     readWorkingCopy(db, pieceId),
     readVersions(db, pieceId),
     readHandBacks(db, pieceId),
-    readAnswers(db, pieceId),
+    readMarkAnswers(db, pieceId),
     readMessages(call, pieceId),
     db<
       { number: number; dueAt: Date | null }[]
@@ -154,16 +155,12 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     items: items.map(itemView),
     room,
     checkpoints,
-    mayAskToReopen:
-      isClosed(piece, now) &&
-      (piece.state === "not_opened" || piece.state === "started") &&
-      !piece.excused &&
-      piece.expects === "work",
+    mayAskToReopen: decideAskToReopen(piece, now).allowed,
     receipts: versions.map((v) => receiptOf(v, who.zone)).reverse(),
     cameBack: handBacks.map((h) => cameBackView(h, now, who.zone)),
     marks: current,
     markedItems: marked.map(itemView),
-    openRequests: piece.state === "handed_back" ? 0 : countOpenRequests(all),
+    openRequests: openRequests(piece.state, all),
     thread: messages.whole,
     rounds: rounds.map(({ number, dueAt }) => ({
       number,

@@ -52,17 +52,13 @@ async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceR
       assignment.expects, assignment.may_take_back, assignment.points_possible, assignment.score_kind, assignment.rubric_id,
       assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent,
       hand_out.opens_at, hand_out.grace_minutes, hand_out.late_policy,
-      case when hand_out.closes_at is not null then greatest(hand_out.closes_at, piece.own_due_at) end as closes_at,
-      coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
-      revision.due_at as revision_due,
-      exists (select from feedback where piece_id = piece.id and round_number = piece.round) as feedback_begun,
-      piece.state not in ('not_opened', 'started') and exists (select from version where piece_id = piece.id) as has_hand_in
+      times.closes_at, times.due, times.revision_due, times.feedback_begun, piece.left_at is not null as left,
+      not times.nothing_in and exists (select from version where piece_id = piece.id) as has_hand_in
     from piece
+    join piece_times times on times.id = piece.id
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
     join course on course.id = assignment.course_id
-    left join round this_round on this_round.piece_id = piece.id and this_round.number = piece.round
-    left join round revision on revision.piece_id = piece.id and revision.number = piece.round + 1 and piece.state = 'to_revise'
     where piece.id = ${pieceId}
     ${lock ? db`for update of piece` : db``}`;
   if (!row) throw new NotFound();
@@ -199,7 +195,7 @@ export async function readHandBacks(db: Db, pieceId: string): Promise<HandBackRo
     order by hand_back.round_number, hand_back.number desc`;
 }
 
-export async function readAnswers(db: Db, pieceId: string): Promise<AnswerFact[]> {
+export async function readMarkAnswers(db: Db, pieceId: string): Promise<AnswerFact[]> {
   return db<
     AnswerFact[]
   >`select mark_id, request, decision from answer where piece_id = ${pieceId}`;

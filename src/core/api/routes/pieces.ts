@@ -1,6 +1,6 @@
-import { array, boolean, lazy, mixed, number, object, string } from "yup";
+import { boolean, lazy, number, object, string } from "yup";
 import { COMMENT_BODY } from "../../comments/schema";
-import { CHANGED_MARK_BODY, NATURES, NEW_MARK_BODY } from "../../marks/schema";
+import { CHANGED_MARK_BODY, NEW_MARK_BODY } from "../../marks/schema";
 import {
   type CommentView,
   type DeskPiece,

@@ -1,47 +1,72 @@
-import { Invalid } from "@/core/refusals";
 import { may } from "@/core/access/access";
-import { isMissing } from "@/core/pieces/life";
+import { sayPart } from "@/core/handouts/parts";
+import { isMissing } from "@/core/pieces/standing";
+import { Invalid } from "@/core/refusals";
+import { contentOf, hasChanged } from "@/core/rounds/draft";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
+import { countedScore } from "@/core/scores/countedScore";
+import type { SchoolTime } from "@/core/scores/latePolicy";
 import { compareTexts } from "@/core/text/compare";
 import { countWords, plainText } from "@/core/text/plainText";
+import type { RichDoc } from "@/core/text/richDoc";
 import { lateness, sayLateness } from "@/core/time/lateness";
-import type { Place } from "@/core/scores/latePolicy";
 import { schoolDayFrom } from "@/core/time/term";
 import { sayExactly, sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
-import type { RichDoc } from "@/core/text/richDoc";
 import type { DeskPiece, PieceFlag } from "@/core/views/views";
 import { requireOnPiece } from "../../access/standing";
 import { readCalendar } from "../../calendar/calendar";
 import type { ReadCall } from "../../call";
-import { cameBackView, inRoundLate } from "../../pieces/pieceView";
-import { sayPart } from "@/core/handouts/parts";
 import { itemView, readItems } from "../../items/items";
 import { listCheckpoints } from "../../pieces/checkpoints";
-import { answerSheets, readAsked, readTries } from "../../questions/answers";
 import { readCopies, readSelfAssessment } from "../../pieces/given";
+import { cameBackView, inRoundLate } from "../../pieces/pieceView";
 import {
   readHandBacks,
   readMessages,
   readPiece,
   readVersions,
   readWorkingCopy,
-  type PieceRow,
   type VersionRow,
+  type WorkingCopy,
 } from "../../pieces/queries";
-import { readStamp } from "./here";
-import { judgementsFor } from "../judgements";
-import { hideFileNames, isHidden, readHidden, shownName } from "../names";
-import { readAside } from "./aside";
+import { answerSheets, readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
-import { countedScore, readRubric, understandScore } from "../counted";
-import { contentOf, feedbackRound, hasChanged, readFeedback, readRulings } from "../queries";
-import { draftMark, readMarks } from "../markRows";
+import { countingOf, readRubric, understandScore } from "../counted";
+import { judgementsOn } from "../judgements";
+import { draftMark } from "../markRows";
+import { hideFileNames, isHidden, readHidden, shownName } from "../names";
+import { readDraft } from "../queries";
 import { earlierMarks } from "../rulings";
+import { readAside } from "./aside";
+import { readStamp } from "./here";
 
 /** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
-  const { db, who, now } = call;
-  const standing = await requireOnPiece(call, pieceId, "feedback.see");
+  const access = await requireOnPiece(call, pieceId, "feedback.see");
+  const loaded = await load(call, pieceId);
+  const beside = await readBeside(call, loaded);
+  return {
+    ...whose(call, loaded),
+    ...workOf(call, loaded, beside),
+    ...feedbackOf(call, loaded, beside),
+    ...beside.aside,
+    task: {
+      instructions: loaded.about.instructions,
+      voice: loaded.about.voice,
+      materials: beside.aside.task.materials,
+    },
+    thread: threadOf(loaded),
+    stamp: beside.stamp,
+    mayHandBack: may(access, "feedback.handBack"),
+  };
+}
+
+type Loaded = Awaited<ReturnType<typeof load>>;
+
+/** The piece, its hand-ins and hand-backs, and the draft of the round that feedback is about. */
+async function load(call: ReadCall, pieceId: string) {
+  const { db, who } = call;
   const [piece, hidden, about, versions, handBacks, messages, { calendar }] = await Promise.all([
     readPiece(db, pieceId),
     readHidden(db, pieceId),
@@ -52,69 +77,50 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const hide = isHidden(hidden);
-  const [
-    feedback,
-    marks,
-    rulings,
-    earlier,
-    copy,
-    rubric,
-    copies,
-    self,
-    asked,
-    tries,
-    checkpoints,
-    items,
-    aside,
-    { stamp },
-  ] = await Promise.all([
-    readFeedback(db, pieceId, round),
-    readMarks(db, pieceId, round),
-    readRulings(db, pieceId, round),
-    earlierMarks(call, pieceId, round, version, { handBacks, versions }),
+  const [draft, copy, asked] = await Promise.all([
+    readDraft(db, pieceId, round),
     version ? null : readWorkingCopy(db, pieceId),
-    readRubric(db, piece.rubricId),
-    readCopies(call, pieceId),
-    version ? readSelfAssessment(db, version.id) : null,
     readAsked(db, pieceId),
-    readTries(db, pieceId),
-    listCheckpoints(call, pieceId),
-    version
-      ? readItems(db, pieceId, { version: version.id })
-      : about.openBefore
-        ? readItems(db, pieceId, "work")
-        : [],
-    readAside(call, piece, versions, hide),
-    readStamp(db, pieceId, who.id),
   ]);
-  const student = shownName(about.student, hidden);
   // Those handed in, or unfinished ones where the student knows that they may be read.
-  const answers = version?.answers ?? (about.openBefore ? copy?.answers : null) ?? null;
-  const judgements = answers
-    ? await judgementsFor(db, piece.handOutId, pieceId, asked.sets, answers)
-    : [];
-  const previous = versions.filter((v) => v.roundNumber < round).at(-1);
-  const last = handBacks.find((h) => h.round === round);
-  const content = contentOf(
-    feedback,
-    marks,
-    rulings,
-    version?.id ?? null,
-    piece.pointsPossible,
-    judgements,
-  );
-  const views = items.map(itemView);
-  const clips = await clipViews(
-    call,
-    heardIn(
-      [...marks, ...earlier],
-      [...messages.whole, ...earlier.flatMap((m) => m.messages)],
-      about.voice,
-    ),
-  );
+  const readable = about.openBefore ? copy : null;
+  const answers = version?.answers ?? readable?.answers ?? null;
+  const judgements = answers ? await judgementsOn(db, piece, answers, asked.sets) : [];
+  const student = shownName(about.student, hidden);
   return {
-    id: pieceId,
+    ...{ piece, about, versions, handBacks, messages, calendar, round, version, draft, copy },
+    ...{ asked, answers, judgements, student, hide: isHidden(hidden) },
+  };
+}
+
+type Beside = Awaited<ReturnType<typeof readBeside>>;
+
+/** What is shown with it: earlier marks, files, the rubric, voices, and what lies at the side. */
+async function readBeside(call: ReadCall, loaded: Loaded) {
+  const { db, who } = call;
+  const { piece, about, versions, handBacks, round, version, hide } = loaded;
+  const given = version ? ({ version: version.id } as const) : "work";
+  const [earlier, rubric, copies, self, tries, checkpoints, items, aside, { stamp }] =
+    await Promise.all([
+      earlierMarks(call, piece.id, { round, version }, { handBacks, versions }),
+      readRubric(db, piece.rubricId),
+      readCopies(call, piece.id),
+      version ? readSelfAssessment(db, version.id) : null,
+      readTries(db, piece.id),
+      listCheckpoints(call, piece.id),
+      version || about.openBefore ? readItems(db, piece.id, given) : [],
+      readAside(call, piece, versions, hide),
+      readStamp(db, piece.id, who.id),
+    ]);
+  const messages = [...loaded.messages.whole, ...earlier.flatMap((m) => m.messages)];
+  const heard = heardIn([...loaded.draft.rows, ...earlier], messages, about.voice);
+  const clips = await clipViews(call, heard);
+  return { earlier, rubric, copies, self, tries, checkpoints, items, aside, stamp, clips };
+}
+
+function whose({ now }: ReadCall, { piece, about, versions, student, hide, round }: Loaded) {
+  return {
+    id: piece.id,
     student,
     // Left for the hand-back to fill where the name is hidden: a comment says {name} until then.
     called: hide ? "" : about.called,
@@ -122,13 +128,10 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     handOutId: piece.handOutId,
     anonymous: hide,
     flag: about.flag,
-    ...aside,
-    task: { instructions: about.instructions, voice: about.voice, materials: aside.task.materials },
-    stamp,
-    scoreReason: feedback?.scoreReason ?? "",
     title: about.title,
     section: about.section,
     sectionId: piece.sectionId,
+    round,
     moon: {
       state: piece.state,
       round: piece.round,
@@ -136,67 +139,91 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
       missing: isMissing(piece, now),
       excused: piece.excused,
     },
-    round,
-    points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
+  };
+}
+
+function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
+  const { piece, about, versions, round, version, copy, asked, answers, judgements, hide } = loaded;
+  const previous = versions.filter((v) => v.roundNumber < round).at(-1);
+  const views = beside.items.map(itemView);
+  return {
     due: sayTime(piece.due, now, who.zone),
-    handedIn: version && {
-      words: sayTime(version.handedInAt, now, who.zone),
-      lateness: sayLateness(version, version.countedAt, who.zone),
-      late: lateness(version, version.countedAt).late,
-      pressed: version.pressedAt && {
-        exactly: sayExactly(version.pressedAt, who.zone),
-        counts: version.claimAccepted,
-      },
-      code: version.receipt,
-    },
-    versionId: version?.id ?? null,
+    handedIn: version && handedInView(version, now, who.zone),
+    ...written(version),
     versionCount: versions.length,
-    words: version?.words ?? 0,
-    doc: version?.doc ?? null,
-    unfinishedDoc: copy && about.openBefore ? copy.doc : null,
+    unfinishedDoc: about.openBefore ? (copy?.doc ?? null) : null,
+    unfinished: copy && sayUnfinished(copy, now, who.zone),
     items: hide ? hideFileNames(views) : views,
     parts: asked.parts.map((p) => ({ id: p.id, label: sayPart(p), kind: p.kind })),
-    sheets: answers ? answerSheets(asked, answers, tries, judgements) : [],
-    checkpoints,
-    copies,
-    self,
+    sheets: answers ? answerSheets(asked, answers, beside.tries, judgements) : [],
+    checkpoints: beside.checkpoints,
+    copies: beside.copies,
+    self: beside.self,
+    comparison: previous && version ? compareTexts(previous.text, version.text) : null,
+  };
+}
+
+const written = (version: VersionRow | null) =>
+  version
+    ? { versionId: version.id, words: version.words, doc: version.doc }
+    : { versionId: null, words: 0, doc: null };
+
+function handedInView(version: VersionRow, now: Date, zone: string): DeskPiece["handedIn"] {
+  return {
+    words: sayTime(version.handedInAt, now, zone),
+    lateness: sayLateness(version, version.countedAt, zone),
+    late: lateness(version, version.countedAt).late,
+    pressed: version.pressedAt && {
+      exactly: sayExactly(version.pressedAt, zone),
+      counts: version.claimAccepted,
+    },
+    code: version.receipt,
+  };
+}
+
+function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, clips }: Beside) {
+  const { piece, about, round, draft, calendar, student, hide } = loaded;
+  const { feedback } = draft;
+  const changedByOther = feedback !== null && feedback.changedBy !== who.id;
+  return {
+    points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
     rubric: rubric && { name: rubric.name, rubric: rubric.content },
-    picks: feedback?.picks ?? {},
+    picks: draft.draft.picks,
+    overall: draft.draft.overall,
+    scoreTyped: draft.draft.scoreTyped,
     scoreHint: SCORE_HINTS[piece.scoreKind] ?? null,
-    lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
-    unfinished: copy
-      ? sayUnfinished(countWords(plainText(copy.doc).text), sayTime(copy.savedAt, now, who.zone))
-      : null,
-    overall: feedback?.overall ?? "",
-    scoreTyped: feedback?.scoreTyped ?? "",
-    scoreWords: sayScoreNow(piece, version, feedback?.scoreTyped ?? "", {
-      calendar,
-      zone: who.zone,
-    }),
+    scoreWords: sayScoreNow(loaded, { calendar, zone: who.zone }),
+    scoreReason: feedback?.scoreReason ?? "",
     revision: feedback?.revision ?? 0,
-    marks: marks.map(draftMark),
+    lastBy: changedByOther ? feedback.changedByName : null,
+    lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
+    marks: draft.rows.map(draftMark),
+    earlier,
     clips: hide ? clips.map((c) => (c.by === about.student ? { ...c, by: student } : c)) : clips,
     voiceSeconds: about.voiceSeconds,
-    earlier,
-    comparison: previous && version ? compareTexts(previous.text, version.text) : null,
-    thread: hide
-      ? messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m))
-      : messages.whole,
-    handedBack: last
-      ? {
-          ...cameBackView(last, now, who.zone),
-          seen:
-            about.seenAt && about.seenAt >= last.handedBackAt
-              ? sayTime(about.seenAt, now, who.zone)
-              : null,
-          changedSince: hasChanged(last, content),
-        }
-      : null,
-    mayHandBack: may(standing, "feedback.handBack"),
+    handedBack: handedBackView(loaded, now, who.zone),
     // A week from today, or the first school day after that.
     suggestedDue: `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`,
-    lastBy: feedback && feedback.changedBy !== who.id ? feedback.changedByName : null,
   };
+}
+
+function handedBackView(loaded: Loaded, now: Date, zone: string): DeskPiece["handedBack"] {
+  const { piece, about, round, version, draft, judgements } = loaded;
+  const last = loaded.handBacks.find((h) => h.round === round);
+  if (!last) return null;
+  const held = { ...draft.draft, judgements };
+  const content = contentOf(held, version?.id ?? null, piece.pointsPossible);
+  const seen = about.seenAt && about.seenAt >= last.handedBackAt ? about.seenAt : null;
+  return {
+    ...cameBackView(last, now, zone),
+    seen: seen && sayTime(seen, now, zone),
+    changedSince: hasChanged(last.content, content),
+  };
+}
+
+function threadOf({ messages, about, student, hide }: Loaded): DeskPiece["thread"] {
+  if (!hide) return messages.whole;
+  return messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m));
 }
 
 const SCORE_HINTS: Record<string, string> = {
@@ -208,16 +235,13 @@ const SCORE_HINTS: Record<string, string> = {
 };
 
 /** The score in words, with what lateness takes off; a score that no longer fits the kind of score says so. */
-function sayScoreNow(
-  piece: PieceRow,
-  version: VersionRow | null,
-  typed: string,
-  place: Place,
-): string | null {
-  if (typed === "") return null;
+function sayScoreNow({ piece, version, draft }: Loaded, school: SchoolTime): string | null {
+  const { scoreTyped } = draft.draft;
+  if (scoreTyped === "") return null;
   try {
-    const { points, words, shown } = understandScore(typed, piece);
-    const { deduction } = countedScore(piece, version, points!, shown!, place);
+    const { points, words, shown } = understandScore(scoreTyped, piece);
+    const earned = { points: points!, shown: shown! };
+    const { deduction } = countedScore(countingOf(piece), version, earned, school);
     return deduction ? `${words} · ${deduction}` : words;
   } catch (error) {
     if (error instanceof Invalid) return error.message;
@@ -225,7 +249,9 @@ function sayScoreNow(
   }
 }
 
-function sayUnfinished(words: number, saved: string): string {
+function sayUnfinished({ doc, savedAt }: WorkingCopy, now: Date, zone: string): string {
+  const words = countWords(plainText(doc).text);
+  const saved = sayTime(savedAt, now, zone);
   return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
 }
 

@@ -4,7 +4,7 @@ import { sayTime } from "@/core/time/words";
 import type { VersionShown } from "@/core/views/views";
 import { requireOnPiece } from "../../access/standing";
 import type { ReadCall } from "../../call";
-import { feedbackRound } from "../queries";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { itemView, readItems } from "../../items/items";
 import { readPiece, readVersions } from "../../pieces/queries";
 import { hideFileNames, isHidden, readHidden } from "../names";

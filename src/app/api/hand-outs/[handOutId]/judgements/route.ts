@@ -1,5 +1,6 @@
 import { contract } from "@/core/api/contract";
-import { acrossQuestions, judgeAll } from "@/server/marking/judgements";
+import { acrossQuestions } from "@/server/marking/judgements";
+import { judgeAll } from "@/server/marking/judging";
 import { change, read } from "@/server/http/serve";
 
 export const GET = read(contract.acrossQuestions, (call, { params }) =>

@@ -1,0 +1,93 @@
+import { lateness, type Deadline } from "../time/lateness";
+import type { PieceState } from "./life";
+
+/**
+ * How a piece stands: what follows from its state, its dates and what was said about it, and is never stored. Lists
+ * read the same from the view `piece_standing` (`server/db/views`); a test holds the two against each other.
+ */
+export type StandingFacts = Deadline & {
+  state: PieceState;
+  round: number;
+  expects: "work" | "nothing";
+  excused: boolean;
+  /** The student has left the section and owes nothing more. */
+  left: boolean;
+  /** A teacher has begun a draft of the present round. */
+  feedbackBegun: boolean;
+  /** The round of the newest hand-in, and the moment its lateness counts from; null: nothing is in. */
+  newest: { round: number; countedAt: Date } | null;
+  /** When the student had the last word in the thread; null: a teacher had it, or nobody said anything. */
+  studentsWordAt: Date | null;
+  /** When something was handed back last, taken back or not. */
+  handedBackAt: Date | null;
+};
+
+/** Which due time rules: that of the revision that is out, of the round, the student's own, the hand-out's. */
+export function dueOf(times: {
+  revision: Date | null;
+  round: Date | null;
+  own: Date | null;
+  handOut: Date;
+}): Date {
+  return times.revision ?? times.round ?? times.own ?? times.handOut;
+}
+
+/** Handing in ends for nobody before their own due time; null: never. */
+export function closesFor(handOutCloses: Date | null, own: Date | null): Date | null {
+  if (handOutCloses === null) return null;
+  return own && own > handOutCloses ? own : handOutCloses;
+}
+
+const hasHandedInNothing = (state: PieceState) => state === "not_opened" || state === "started";
+
+/** Something is still to be handed in. */
+export const isAwaited = (
+  piece: Pick<StandingFacts, "state" | "expects" | "excused" | "left">,
+): boolean =>
+  hasHandedInNothing(piece.state) && piece.expects === "work" && !piece.excused && !piece.left;
+
+/** Missing: something was to be handed in, its time (with grace) is over, and nothing is in. */
+export const isMissing = (
+  piece: Pick<StandingFacts, "state" | "expects" | "excused" | "left"> & Deadline,
+  now: Date,
+): boolean => isAwaited(piece) && lateness(piece, now).late;
+
+/** The hand-in of the present round came after its time. */
+export function cameLate(
+  { round, newest, state }: Pick<StandingFacts, "round" | "newest" | "state">,
+  ruling: Deadline,
+): boolean {
+  if (newest === null || hasHandedInNothing(state) || newest.round !== round) return false;
+  return lateness(ruling, newest.countedAt).late;
+}
+
+/** A draft waits to be handed back: begun, and its round not yet handed back. */
+export const isDrafted = (piece: Pick<StandingFacts, "state" | "feedbackBegun">): boolean =>
+  piece.feedbackBegun && (hasHandedInNothing(piece.state) || piece.state === "handed_in");
+
+/** A question waits: the last word in the thread is the student's, and nothing was handed back since. */
+export const hasAsked = (piece: Pick<StandingFacts, "studentsWordAt" | "handedBackAt">): boolean =>
+  piece.studentsWordAt !== null &&
+  (piece.handedBackAt === null || piece.handedBackAt <= piece.studentsWordAt);
+
+/** The piles that teachers work through; a piece lies in one at most. Questions are beside them. */
+export const WORK_PILES = ["new", "again", "late", "drafted", "awaited"] as const;
+export type WorkPile = (typeof WORK_PILES)[number];
+
+/**
+ * The pile a piece lies in: drafted and not handed back; in again (a further round); late in, or new in; not in yet.
+ * Null: nothing waits for the teacher here.
+ */
+export function pileOf(
+  piece: Pick<StandingFacts, "state" | "round"> & {
+    drafted: boolean;
+    late: boolean;
+    awaited: boolean;
+  },
+): WorkPile | null {
+  if (piece.drafted) return "drafted";
+  if (piece.awaited) return "awaited";
+  if (piece.state !== "handed_in") return null;
+  if (piece.round > 1) return "again";
+  return piece.late ? "late" : "new";
+}

@@ -1,0 +1,44 @@
+import type { Mark } from "../marks/schema";
+import type { Picks } from "../rubrics/rubric";
+import { differsFrom, type HandBackContent } from "./cameBack";
+
+/** What a draft of a round holds, before anybody has handed it back. */
+export type Draft = {
+  overall: string;
+  scoreTyped: string;
+  points: string | null;
+  picks: Picks;
+  marks: readonly Mark[];
+  rulings: readonly { markId: string; ruling: "settled" | "again" }[];
+  judgements?: HandBackContent["judgements"];
+};
+
+/** What handing the draft back now would say. @param possible the points of the work */
+export function contentOf(
+  draft: Draft,
+  versionId: string | null,
+  possible: string | null,
+): HandBackContent {
+  return {
+    overall: draft.overall,
+    scoreTyped: draft.scoreTyped,
+    points: draft.points,
+    possible: draft.points === null ? null : possible,
+    picks: draft.picks,
+    versionId,
+    marks: [...draft.marks],
+    rulings: draft.rulings.map(({ markId, ruling }) => ({ markId, ruling })),
+    judgements: draft.judgements ?? [],
+  };
+}
+
+export function isEmptyContent(content: HandBackContent): boolean {
+  const words = content.overall.trim();
+  const scored = content.points !== null || Object.keys(content.picks ?? {}).length > 0;
+  return words === "" && !scored && content.marks.length === 0 && content.rulings.length === 0;
+}
+
+export const hasChanged = (
+  handedBack: HandBackContent | undefined,
+  content: HandBackContent,
+): boolean => handedBack === undefined || differsFrom(handedBack, content);
