@@ -76,6 +76,8 @@ export async function saveDraft(
   const stored = await readDraft(call, draftId);
   if (stored.revision !== revision)
     throw new Conflict("This draft was changed in another window. What you typed is still here.", {
+      plan: stored.plan,
+      kept: stored.kept,
       revision: stored.revision,
     });
   const plan = readPlanShape(given.plan);

@@ -2,16 +2,19 @@
 
 import Link from "next/link";
 import { Popover } from "radix-ui";
-import { useState } from "react";
 import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
 import { sayState } from "@/core/views/states";
-import { PIECE_FLAGS, type DeskPiece, type Here, type PieceFlag } from "@/core/views/views";
+import { contract } from "@/core/api/contract";
+import { PIECE_FLAGS, type DeskPiece } from "@/core/views/views";
+import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { RadioLine } from "../kit/Choices";
 import { Moon } from "../kit/Moon";
 import { PartsLine } from "./sheet/DeskParts";
 import { Claim } from "./beside/Claim";
+import { setExcused, setFlag } from "./commands/flags";
+import { useDesk, usePieceOnDesk } from "./model";
 
 const ORDER_WORDS: Readonly<Record<QueueOrder, string>> = {
   "hand-in": "as they came in",
@@ -21,40 +24,21 @@ const ORDER_WORDS: Readonly<Record<QueueOrder, string>> = {
   random: "shuffled",
 };
 
-type BarProps = {
-  back: { href: string; words: string };
-  title: string;
-  order: QueueOrder;
-  onOrder: (order: QueueOrder) => void;
-  unreadOnly: boolean;
-  onUnreadOnly: () => void;
-  /** Null: the pile is of several hand-outs, and names stay as each has it. */
-  anonymous: boolean | null;
-  onAnonymous: () => void;
-  /** Ways through all pieces of this hand-out. */
-  across: { href: string; words: string }[];
-  pace: string | null;
-  first: boolean;
-  last: boolean;
-  onAct: (act: "previous" | "next" | "unread" | "keys" | "palette" | "beside") => void;
-};
-
 /** The bar over the Desk: where this pile comes from, its order, and going on. */
-export function DeskBar({
-  back,
-  title,
-  order,
-  onOrder,
-  unreadOnly,
-  onUnreadOnly,
-  anonymous,
-  onAnonymous,
-  across,
-  pace,
-  first,
-  last,
-  onAct,
-}: BarProps) {
+export function DeskBar() {
+  const { session, pile, about, run } = useDesk();
+  const { title, back, across, anonymous, handOut, pace } = about;
+  const { order, unreadOnly } = pile;
+  async function hideNames() {
+    const answer = await session.store.attempt(() =>
+      call(contract.setAnonymous, {
+        params: { handOutId: handOut! },
+        body: { anonymous: !anonymous },
+      }),
+    );
+    // Names are in every view that was fetched: the page begins anew without (or with) them.
+    if (answer) window.location.reload();
+  }
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1 text-sm sm:px-6">
       <Link href={back.href} className="text-tide">
@@ -77,7 +61,7 @@ export function DeskBar({
             <RadioLine
               label="order"
               value={order}
-              onChange={onOrder}
+              onChange={pile.setOrder}
               choices={QUEUE_ORDERS.map((value) => ({ value, words: ORDER_WORDS[value] }))}
             />
             <label className="flex min-h-8 items-center gap-2 border-t border-line pt-2">
@@ -85,7 +69,7 @@ export function DeskBar({
                 type="checkbox"
                 className="size-5 accent-tide"
                 checked={unreadOnly}
-                onChange={onUnreadOnly}
+                onChange={() => pile.setUnreadOnly(!unreadOnly)}
               />{" "}
               only those not read
             </label>
@@ -95,7 +79,7 @@ export function DeskBar({
                   type="checkbox"
                   className="size-5 accent-tide"
                   checked={anonymous}
-                  onChange={onAnonymous}
+                  onChange={() => void hideNames()}
                 />{" "}
                 names hidden until handed back
               </label>
@@ -120,22 +104,22 @@ export function DeskBar({
         </span>
       ) : null}
       <span className="ml-auto flex flex-wrap gap-1">
-        <Button small onClick={() => onAct("previous")} disabled={first}>
+        <Button small onClick={() => run("previous")} disabled={pile.current === 0}>
           ← previous <kbd>p</kbd>
         </Button>
-        <Button small onClick={() => onAct("next")} disabled={last}>
+        <Button small onClick={() => run("next")} disabled={pile.current === pile.items.length - 1}>
           next <kbd>n</kbd> →
         </Button>
-        <Button small onClick={() => onAct("unread")}>
+        <Button small onClick={() => run("unread")}>
           waits <kbd>u</kbd>
         </Button>
-        <Button small ink="quiet" onClick={() => onAct("beside")}>
+        <Button small ink="quiet" onClick={() => run("beside")}>
           beside <kbd>\</kbd>
         </Button>
-        <Button small ink="quiet" onClick={() => onAct("palette")}>
+        <Button small ink="quiet" onClick={() => run("palette")}>
           find <kbd>Ctrl K</kbd>
         </Button>
-        <Button small ink="quiet" onClick={() => onAct("keys")}>
+        <Button small ink="quiet" onClick={() => run("keys")}>
           keys <kbd>?</kbd>
         </Button>
       </span>
@@ -153,17 +137,8 @@ const sayWork = ({ words, items }: DeskPiece) =>
     .join(", ");
 
 /** Whose piece this is, when it came, and who else is at it. */
-export function PieceHead({
-  piece,
-  here,
-  onChanged,
-  onFlag,
-}: {
-  piece: DeskPiece;
-  here: Here | null;
-  onChanged: () => void;
-  onFlag: () => void;
-}) {
+export function PieceHead() {
+  const { session, piece, here, run } = usePieceOnDesk();
   return (
     <header className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <Moon moon={piece.moon} size={26} named={false} />
@@ -175,7 +150,7 @@ export function PieceHead({
         <button
           type="button"
           className="cursor-pointer border border-ember px-1.5 text-sm text-ember"
-          onClick={onFlag}
+          onClick={() => run("flag")}
           title="f"
         >
           ⚑ {piece.moon.excused ? "excused" : piece.flag}
@@ -201,7 +176,7 @@ export function PieceHead({
           `due ${piece.due}`
         )}
       </p>
-      <Claim piece={piece} onDone={onChanged} />
+      <Claim piece={piece} onDone={() => void session.store.load()} />
       <PartsLine piece={piece} />
       {piece.self || piece.copies.length > 0 ? (
         <p className="w-full text-sm">
@@ -222,37 +197,26 @@ export function PieceHead({
 }
 
 /** Flags by key: each choice has its number. */
-export function FlagDialog({
-  piece,
-  open,
-  onClose,
-  onFlag,
-  onExcuse,
-}: {
-  piece: DeskPiece;
-  open: boolean;
-  onClose: () => void;
-  onFlag: (flag: PieceFlag | null) => void;
-  onExcuse: (excused: boolean) => void;
-}) {
-  const [busy, setBusy] = useState(false);
+export function FlagDialog() {
+  const { session, view, piece } = usePieceOnDesk();
   const acts: { words: string; on: boolean; run: () => void }[] = [
     ...PIECE_FLAGS.map((flag) => ({
       words: flag,
       on: piece.flag === flag,
-      run: () => onFlag(piece.flag === flag ? null : flag),
+      run: () => void setFlag(session.store, piece.flag === flag ? null : flag),
     })),
-    { words: "excused", on: piece.moon.excused, run: () => onExcuse(!piece.moon.excused) },
+    {
+      words: "excused",
+      on: piece.moon.excused,
+      run: () => void setExcused(session.store, !piece.moon.excused),
+    },
   ];
   const choose = (n: number) => {
-    if (!acts[n] || busy) return;
-    setBusy(true);
-    acts[n].run();
-    setBusy(false);
-    onClose();
+    acts[n]?.run();
+    session.close();
   };
   return (
-    <Dialog open={open} onClose={onClose} title={`Flag: ${piece.student}`}>
+    <Dialog open={view.open === "flag"} onClose={session.close} title={`Flag: ${piece.student}`}>
       <div
         className="grid gap-2"
         onKeyDown={(event) => {

@@ -2,20 +2,14 @@
 
 import { useEffect, useRef } from "react";
 import { sayState } from "@/core/views/states";
-import type { QueueItem } from "@/core/views/views";
 import { Moon } from "../kit/Moon";
 import { classes } from "../kit/classes";
+import { useDesk } from "./model";
 
 /** The queue: a narrow upright strip of moons in the chosen order, with where I am. */
-export function QueueStrip({
-  queue,
-  current,
-  onGo,
-}: {
-  queue: readonly QueueItem[];
-  current: number;
-  onGo: (index: number) => void;
-}) {
+export function QueueStrip() {
+  const { pile } = useDesk();
+  const { items: queue, current } = pile;
   const here = useRef<HTMLButtonElement>(null);
   // In braces: newer browsers answer scrolling with a promise, and an effect must not return one.
   useEffect(() => {
@@ -39,7 +33,7 @@ export function QueueStrip({
               aria-current={n === current ? "true" : undefined}
               aria-label={`${item.student}, ${item.handOut}, ${item.section}: ${sayState(item.moon)}${item.drafted ? ", feedback drafted" : ""}`}
               title={`${item.student} · ${item.handOut} · ${sayState(item.moon)}`}
-              onClick={() => onGo(n)}
+              onClick={() => n !== current && pile.goTo(item.pieceId)}
               className={classes(
                 "flex w-full cursor-pointer items-center gap-1 px-2 py-1 hover:bg-sunk max-lg:min-h-11 max-lg:min-w-11",
                 n === current && "bg-tide-wash shadow-[inset_3px_0_0_var(--tide)]",

@@ -3,7 +3,8 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { PIECE_STATES } from "@/core/pieces/life";
 import { sayState } from "@/core/views/states";
 import type { MoonView } from "@/core/views/views";
-import { actOf, DESK_ACTS, faultInKey } from "../desk/keys/keys";
+import { DESK_COMMANDS } from "../desk/commands/commands";
+import { actOf, faultInKey } from "../desk/commands/keys";
 import { sayEdit } from "@/core/marks/mark";
 import { TextField } from "./Field";
 import { Moon } from "./Moon";
@@ -86,9 +87,9 @@ describe("the keys of the Desk", () => {
       {},
     );
   test("every key has one act, and every act one key", () => {
-    expect(new Set(DESK_ACTS.map((k) => k.key)).size).toBe(DESK_ACTS.length);
-    expect(new Set(DESK_ACTS.map((k) => k.act)).size).toBe(DESK_ACTS.length);
-    for (const { key, act } of DESK_ACTS)
+    expect(new Set(DESK_COMMANDS.map((k) => k.key)).size).toBe(DESK_COMMANDS.length);
+    expect(new Set(DESK_COMMANDS.map((k) => k.id)).size).toBe(DESK_COMMANDS.length);
+    for (const { key, id: act } of DESK_COMMANDS)
       expect(
         press(key.replace(/^(Shift|Ctrl)\+(?=.)/, ""), {
           shiftKey: key.startsWith("Shift+"),

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo, useRef, type RefObject } from "react";
+import { useCallback, useMemo, useRef, type RefObject } from "react";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import { inReadingOrder } from "../marks/drawn";
 import { useMargin } from "../text/useMargin";
@@ -35,13 +35,13 @@ export function MarginOfPiece({
 }) {
   const margin = useRef<HTMLDivElement>(null);
   const ordered = useMemo(() => inReadingOrder(marks), [marks]);
-  const { tops, height } = useMargin(
-    sheet,
+  const words = useCallback(() => sheet.current, [sheet]);
+  const { tops, height } = useMargin({
+    sheet: words,
     margin,
-    ordered.map((m) => m.id),
-    undefined,
+    ids: ordered.map((m) => m.id),
     signal,
-  );
+  });
   return (
     <div
       ref={margin}

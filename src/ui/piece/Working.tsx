@@ -21,7 +21,7 @@ import { isOnFile, MarkedFiles } from "./MarkedFiles";
 import { TwoCopies } from "./TwoCopies";
 import { useAnswers, type SetView } from "./useAnswers";
 import { useHandIn } from "./handingIn/useHandIn";
-import { useSaving } from "./useSaving";
+import { useSaving, type OtherCopy } from "./useSaving";
 
 // Each kind of work comes with the piece that asks for it.
 const WritingPart = dynamic(() => import("./parts/WritingPart").then((m) => m.WritingPart));
@@ -115,7 +115,8 @@ export function Working({
         ],
       }));
     } catch (error) {
-      if (error instanceof Problem && error.status === 412) saving.conflict(error.theirs as never);
+      if (error instanceof Problem && error.status === 412)
+        saving.conflict(error.theirs as OtherCopy);
       else setProblem(sayProblem(error));
     }
   }

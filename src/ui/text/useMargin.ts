@@ -5,19 +5,23 @@ import { layOutMargin } from "@/core/marks/marginLayout";
 
 const GAP = 8;
 
+type Asked = {
+  /** Where the words are. */
+  sheet: () => HTMLElement | null;
+  margin: RefObject<HTMLElement | null>;
+  /** The notes in the order of their words; those without words on the page come last. */
+  ids: readonly string[];
+  /** Where a note stands that is not on words: its top on the screen. */
+  placeOf?: (id: string) => number | null;
+  /** Whatever moves words or notes without changing which there are. */
+  signal?: unknown;
+};
+
 /**
  * Tops for the notes of a margin, level with their words as far as there is room. Measures the words
  * (`[data-mark]` in the sheet) and the notes (`[data-note]` in the margin) after each drawing.
- *
- * @param ids the notes in the order of their words; those without words on the page come last
  */
-export function useMargin(
-  sheet: RefObject<HTMLElement | null>,
-  margin: RefObject<HTMLElement | null>,
-  ids: readonly string[],
-  placeOf?: (id: string) => number | null,
-  signal?: unknown,
-) {
+export function useMargin({ sheet, margin, ids, placeOf, signal }: Asked) {
   const [layout, setLayout] = useState<{ tops: ReadonlyMap<string, number>; height: number }>({
     tops: new Map(),
     height: 0,
@@ -25,20 +29,21 @@ export function useMargin(
   const key = ids.join(" ");
   useLayoutEffect(() => {
     const measure = () => {
-      if (!sheet.current || !margin.current) return;
+      const words = sheet();
+      if (!words || !margin.current) return;
       const top = margin.current.getBoundingClientRect().top;
       const notes = [...margin.current.querySelectorAll<HTMLElement>("[data-note]")].map(
         (note) => ({ id: note.dataset.note!, height: note.offsetHeight }),
       );
       // Once for all: asked for one by one, three hundred marks on a long text take longer than a frame.
       const drawn = new Map<string, Element>();
-      for (const element of sheet.current.querySelectorAll<HTMLElement>("[data-mark]"))
+      for (const element of words.querySelectorAll<HTMLElement>("[data-mark]"))
         if (!drawn.has(element.dataset.mark!)) drawn.set(element.dataset.mark!, element);
       const wantedOf = (id: string) => {
         const given = placeOf?.(id);
         if (given !== undefined && given !== null) return given - top;
-        const words = drawn.get(id);
-        return words ? words.getBoundingClientRect().top - top : Number.MAX_SAFE_INTEGER;
+        const mark = drawn.get(id);
+        return mark ? mark.getBoundingClientRect().top - top : Number.MAX_SAFE_INTEGER;
       };
       const order = new Map(ids.map((id, n) => [id, n]));
       const placed = notes
@@ -57,7 +62,8 @@ export function useMargin(
     };
     measure();
     const observer = new ResizeObserver(measure);
-    if (sheet.current) observer.observe(sheet.current);
+    const observed = sheet();
+    if (observed) observer.observe(observed);
     margin.current?.querySelectorAll("[data-note]").forEach((note) => observer.observe(note));
     return () => observer.disconnect();
     // `ids` by its joined key; placeOf is read anew at each measuring.

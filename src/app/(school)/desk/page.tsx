@@ -9,7 +9,7 @@ import { deskQueue, QUEUE_PILES, type QueuePile } from "@/server/overview/queue"
 import { isId } from "@/core/ids";
 import { pageCall, view } from "@/server/page";
 import { Desk, type DeskSettings } from "@/ui/desk/Desk";
-import type { OwnKeys } from "@/ui/desk/keys/keys";
+import type { OwnKeys } from "@/ui/desk/commands/keys";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Desk" };

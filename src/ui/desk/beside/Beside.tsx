@@ -11,6 +11,7 @@ import { ItemShown } from "../../items/ItemShown";
 import { RubricTable } from "../../rubrics/RubricTable";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText } from "../../text/RichText";
+import { usePieceOnDesk } from "../model";
 import { ClassBeside } from "./ClassBeside";
 import { Exchange } from "./Exchange";
 import { PrivateNotes } from "./PrivateNotes";
@@ -28,32 +29,21 @@ const WORDS: Readonly<Record<Page, string>> = {
   marks: "Marks in and out",
 };
 
+/** Where a page is not always there: whether it is. */
+const HAS: Partial<Record<Page, (piece: DeskPiece) => boolean>> = {
+  rubric: (piece) => piece.rubric !== null,
+  versions: (piece) => piece.versions.length > 0,
+  before: (piece) => piece.otherWork.length > 0,
+  marks: (piece) => piece.versionId !== null,
+};
+
 /** What lies beside the work: the task, the rubric, other versions, what the student did before, private notes. */
-export function Beside({
-  piece,
-  handOutId,
-  onClose,
-  patch,
-  onChanged,
-}: {
-  piece: DeskPiece;
-  handOutId: string;
-  onClose: () => void;
-  patch: (change: (old: DeskPiece) => DeskPiece) => void;
-  onChanged: () => void;
-}) {
+export function Beside() {
+  const { session, piece, pile } = usePieceOnDesk();
+  const { handOutId } = pile.item;
+  const onChanged = () => void session.store.load();
   const [page, setPage] = useState<Page>("task");
-  const pages = PAGES.filter((p) =>
-    p === "rubric"
-      ? piece.rubric !== null
-      : p === "versions"
-        ? piece.versions.length > 0
-        : p === "before"
-          ? piece.otherWork.length > 0
-          : p === "marks"
-            ? piece.versionId !== null
-            : true,
-  );
+  const pages = PAGES.filter((p) => HAS[p]?.(piece) ?? true);
   const open = pages.includes(page) ? page : "task";
   return (
     <aside
@@ -85,7 +75,12 @@ export function Beside({
             </button>
           ))}
         </div>
-        <Button small ink="quiet" onClick={onClose} aria-label="Close what lies beside">
+        <Button
+          small
+          ink="quiet"
+          onClick={() => session.turn("beside")}
+          aria-label="Close what lies beside"
+        >
           ×
         </Button>
       </div>
@@ -104,7 +99,7 @@ export function Beside({
           <PrivateNotes
             key={piece.id}
             piece={piece}
-            onNotes={(privateNotes) => patch((old) => ({ ...old, privateNotes }))}
+            onNotes={(privateNotes) => session.store.patch((old) => ({ ...old, privateNotes }))}
           />
         ) : null}
         {open === "marks" ? <Exchange key={piece.id} piece={piece} onBrought={onChanged} /> : null}

@@ -9,7 +9,7 @@ import type { ClipView } from "@/core/views/voiceViews";
 import { Button } from "../../kit/Button";
 import { Speak } from "../../voice/Speak";
 import { TextField } from "../../kit/Field";
-import type { NewMark } from "../state/useDeskPiece";
+import type { NewMark } from "../store/PieceStore";
 import { NoteFields, type NoteDraft, type NoteHelp } from "./NoteFields";
 
 export type Composing = {

@@ -2,7 +2,7 @@
 
 import { memo, useState } from "react";
 import { isEdit, isStamp, nameOfMark, sayEdit } from "@/core/marks/mark";
-import type { DraftMark, EarlierMark } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/views";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";
@@ -10,64 +10,50 @@ import { sayPlace, signOf } from "../../marks/drawn";
 import { NoteText } from "../../marks/NoteText";
 import { Speak } from "../../voice/Speak";
 import { VoiceNote } from "../../voice/VoiceNote";
-import type { MarkChange } from "@/core/marks/schema";
+import type { MarkChange, MarkKind } from "@/core/marks/schema";
+import { useDesk } from "../model";
+import type { DeskSession } from "../store/DeskSession";
 import { NoteFields, NATURE_WORDS, type NoteDraft, type NoteHelp } from "./NoteFields";
 
-type Acts = {
-  onChange: (mark: DraftMark, given: MarkChange) => void;
-  onDelete: (mark: DraftMark) => void;
-  onKeep: (mark: DraftMark) => void;
-};
 type Props = {
   mark: DraftMark;
   /** What stands on its pin. */ number?: number;
   chosen: boolean;
   editing: boolean;
-  onEdit: (id: string | null) => void;
+  folded: boolean;
   help: NoteHelp;
   sentence: string;
-  onChoose: (id: string) => void;
-  folded: boolean;
-} & Acts;
+  session: DeskSession;
+};
 
-const border = (mark: DraftMark) =>
-  mark.nature === "request"
-    ? "border-ember"
-    : mark.nature === "praise"
-      ? "border-moss"
-      : isEdit(mark)
-        ? "border-plum"
-        : "border-tide";
+function border(mark: DraftMark): string {
+  if (mark.nature === "request") return "border-ember";
+  if (mark.nature === "praise") return "border-moss";
+  return isEdit(mark) ? "border-plum" : "border-tide";
+}
+
+/** What the card calls the mark. */
+function labelOf(mark: DraftMark): string {
+  if (isEdit(mark)) return sayEdit(mark);
+  return isStamp(mark) ? signOf(mark) : nameOfMark(mark);
+}
+
+const CAN_CHANGE: readonly MarkKind[] = ["note", "insert", "replace", "stamp"];
 
 /** A mark of the draft, beside its words. */
-export const NoteCard = memo(function NoteCard({
-  mark,
-  number,
-  chosen,
-  editing,
-  onEdit,
-  help,
-  sentence,
-  onChange,
-  onDelete,
-  onKeep,
-  onChoose,
-  folded,
-}: Props) {
-  const label = isEdit(mark) ? sayEdit(mark) : isStamp(mark) ? `${signOf(mark)}` : nameOfMark(mark);
+export const NoteCard = memo(function NoteCard(props: Props) {
+  const { mark, chosen, editing, folded, help, sentence, session } = props;
   if (editing)
     return (
       <EditNote
         mark={mark}
         help={help}
         sentence={sentence}
-        onChange={onChange}
-        onDone={() => onEdit(null)}
+        onChange={(given) => session.store.change(mark, given)}
+        onDone={() => session.marking.edit(null)}
       />
     );
-  const criterion = mark.criterionId
-    ? help.rubric?.criteria.find((c) => c.id === mark.criterionId)?.name
-    : null;
+  const criterion = help.rubric?.criteria.find((c) => c.id === mark.criterionId)?.name;
   return (
     <article
       className={classes(
@@ -75,89 +61,107 @@ export const NoteCard = memo(function NoteCard({
         border(mark),
         chosen && "bg-tide-wash",
       )}
-      onClick={() => onChoose(mark.id)}
+      onClick={() => session.marking.choose(mark.id)}
     >
-      <p className="flex items-baseline gap-2">
-        {number ? <span className="font-semibold">{number}</span> : null}
-        <span
-          className={classes(
-            "label whitespace-nowrap",
-            mark.nature === "request" && "text-ember",
-            mark.nature === "praise" && "text-moss",
-            isEdit(mark) && "text-plum",
-          )}
-        >
-          {mark.nature === "remark" ? nameOfMark(mark) : NATURE_WORDS[mark.nature]}
-        </span>
-        {mark.place.on === "text" ? null : (
-          <span className="label whitespace-nowrap">{sayPlace(mark.place)}</span>
-        )}
-        {mark.againOf ? <span className="label">asked again</span> : null}
-        {mark.points ? (
-          <span className="label whitespace-nowrap text-ink">{mark.points} pt</span>
-        ) : null}
-        <span
-          className={classes(
-            "ml-auto flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100",
-            chosen && "opacity-100",
-          )}
-        >
-          {mark.kind === "note" &&
-          mark.commentId === null &&
-          (mark.body.length > 12 || mark.clipId) ? (
-            <Button
-              small
-              ink="quiet"
-              className="min-h-6! py-0"
-              onClick={() => onKeep(mark)}
-              aria-label={`Keep in the bank: ${label}`}
-              title="Keep in the bank (k)"
-            >
-              Keep
-            </Button>
-          ) : null}
-          {mark.kind === "note" ||
-          mark.kind === "insert" ||
-          mark.kind === "replace" ||
-          mark.kind === "stamp" ? (
-            <Button
-              small
-              ink="quiet"
-              className="min-h-6! py-0"
-              onClick={() => onEdit(mark.id)}
-              aria-label={`Change: ${label}`}
-            >
-              Change
-            </Button>
-          ) : null}
-          <Button
-            small
-            ink="quiet"
-            className="min-h-6! py-0"
-            onClick={() => onDelete(mark)}
-            aria-label={`Delete: ${label}`}
-          >
-            Delete
-          </Button>
-        </span>
-      </p>
+      <CardHead mark={mark} number={props.number} chosen={chosen} session={session} />
       {criterion ? <p className="label">{criterion}</p> : null}
-      {folded && !chosen ? (
-        <p className="truncate">
-          {isEdit(mark) ? label : `${mark.clipId ? "● " : ""}${mark.body || label}`}
-        </p>
-      ) : (
-        <>
-          {isEdit(mark) || isStamp(mark) ? <p>{label}</p> : null}
-          {mark.body && mark.kind !== "stamp" ? (
-            <NoteText text={mark.body} sentence={mark.sentence} />
-          ) : null}
-          <VoiceNote clipId={mark.clipId} />
-        </>
-      )}
+      {folded && !chosen ? <OneLine mark={mark} /> : <WholeNote mark={mark} />}
     </article>
   );
 });
+
+function OneLine({ mark }: { mark: DraftMark }) {
+  const words = `${mark.clipId ? "● " : ""}${mark.body || labelOf(mark)}`;
+  return <p className="truncate">{isEdit(mark) ? labelOf(mark) : words}</p>;
+}
+
+function WholeNote({ mark }: { mark: DraftMark }) {
+  return (
+    <>
+      {isEdit(mark) || isStamp(mark) ? <p>{labelOf(mark)}</p> : null}
+      {mark.body && mark.kind !== "stamp" ? (
+        <NoteText text={mark.body} sentence={mark.sentence} />
+      ) : null}
+      <VoiceNote clipId={mark.clipId} />
+    </>
+  );
+}
+
+function CardHead({
+  mark,
+  number,
+  chosen,
+  session,
+}: Pick<Props, "mark" | "number" | "chosen" | "session">) {
+  return (
+    <p className="flex items-baseline gap-2">
+      {number ? <span className="font-semibold">{number}</span> : null}
+      <span
+        className={classes(
+          "label whitespace-nowrap",
+          mark.nature === "request" && "text-ember",
+          mark.nature === "praise" && "text-moss",
+          isEdit(mark) && "text-plum",
+        )}
+      >
+        {mark.nature === "remark" ? nameOfMark(mark) : NATURE_WORDS[mark.nature]}
+      </span>
+      {mark.place.on === "text" ? null : (
+        <span className="label whitespace-nowrap">{sayPlace(mark.place)}</span>
+      )}
+      {mark.againOf ? <span className="label">asked again</span> : null}
+      {mark.points ? (
+        <span className="label whitespace-nowrap text-ink">{mark.points} pt</span>
+      ) : null}
+      <span
+        className={classes(
+          "ml-auto flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100",
+          chosen && "opacity-100",
+        )}
+      >
+        <CardActs mark={mark} session={session} />
+      </span>
+    </p>
+  );
+}
+
+function CardActs({ mark, session }: Pick<Props, "mark" | "session">) {
+  const { bank } = useDesk();
+  const label = labelOf(mark);
+  const own = mark.kind === "note" && mark.commentId === null;
+  const canKeep = own && (mark.body.length > 12 || mark.clipId !== null);
+  const button = { small: true, ink: "quiet", className: "min-h-6! py-0" } as const;
+  return (
+    <>
+      {canKeep ? (
+        <Button
+          {...button}
+          onClick={() => void bank.keepNote(mark)}
+          aria-label={`Keep in the bank: ${label}`}
+          title="Keep in the bank (k)"
+        >
+          Keep
+        </Button>
+      ) : null}
+      {CAN_CHANGE.includes(mark.kind) ? (
+        <Button
+          {...button}
+          onClick={() => session.marking.edit(mark.id)}
+          aria-label={`Change: ${label}`}
+        >
+          Change
+        </Button>
+      ) : null}
+      <Button
+        {...button}
+        onClick={() => session.store.removeMark(mark)}
+        aria-label={`Delete: ${label}`}
+      >
+        Delete
+      </Button>
+    </>
+  );
+}
 
 function EditNote({
   mark,
@@ -169,7 +173,7 @@ function EditNote({
   mark: DraftMark;
   help: NoteHelp;
   sentence: string;
-  onChange: Acts["onChange"];
+  onChange: (given: MarkChange) => void;
   onDone: () => void;
 }) {
   const [draft, setDraft] = useState<NoteDraft>({
@@ -184,7 +188,7 @@ function EditNote({
   const [words, setWords] = useState(mark.kind === "stamp" ? mark.body : mark.replacement);
   const save = () => {
     if (mark.kind === "note")
-      onChange(mark, {
+      onChange({
         body: draft.body.trim(),
         nature: draft.nature,
         sentence: draft.sentence,
@@ -192,7 +196,7 @@ function EditNote({
         points: draft.points || null,
         clipId: draft.clipId,
       });
-    else onChange(mark, mark.kind === "stamp" ? { body: words } : { replacement: words });
+    else onChange(mark.kind === "stamp" ? { body: words } : { replacement: words });
     onDone();
   };
   return (
@@ -241,100 +245,5 @@ function EditNote({
         </Button>
       </div>
     </div>
-  );
-}
-
-const BECAME = {
-  open: "not done yet",
-  done: "the student says: done",
-  settled: "settled",
-  "asked again": "asked again",
-} as const;
-
-/** A mark of an earlier round with what became of it, and the teacher's word on it. */
-export function EarlierCard({
-  mark,
-  number,
-  chosen,
-  onRule,
-  onChoose,
-}: {
-  mark: EarlierMark;
-  number?: number;
-  chosen: boolean;
-  onRule: (ruling: "settled" | "again" | null) => void;
-  onChoose: () => void;
-}) {
-  const became = mark.request
-    ? BECAME[mark.request]
-    : mark.decision
-      ? mark.decision === "accepted"
-        ? "accepted"
-        : "declined"
-      : null;
-  return (
-    <article
-      className={classes(
-        "border-l-2 border-dashed bg-paper pl-2.5 pr-1 text-sm",
-        mark.request === "done" || mark.ruling === "settled" ? "border-moss" : "border-line-strong",
-        chosen && "bg-tide-wash",
-      )}
-      onClick={onChoose}
-    >
-      <p className="flex flex-wrap items-baseline gap-x-2">
-        {number ? <span className="font-semibold">{number}</span> : null}
-        <span className="label">
-          round {mark.round} ·{" "}
-          {mark.kind === "note" && mark.nature === "request" ? "asked" : nameOfMark(mark)}{" "}
-          {sayPlace(mark.place)}
-        </span>
-        {became ? (
-          <span className={classes("label", mark.request === "open" ? "text-ember" : "text-moss")}>
-            {became}
-          </span>
-        ) : null}
-        {mark.gone ? (
-          <span className="label text-ember">
-            {mark.place.on === "text" ? "its words are gone" : "its file is not in this version"}
-          </span>
-        ) : null}
-      </p>
-      {mark.gone && mark.quote ? (
-        <p className="font-serif italic text-soft line-through">{mark.quote}</p>
-      ) : null}
-      {isEdit(mark) ? <p>{sayEdit(mark)}</p> : null}
-      {mark.body && mark.kind !== "stamp" ? (
-        <div className="text-soft">
-          <NoteText text={mark.body} sentence={mark.sentence} />
-        </div>
-      ) : null}
-      <VoiceNote clipId={mark.clipId} />
-      {mark.messages.map((message) => (
-        <p key={message.id} className="mt-1 border-l border-line-strong pl-2">
-          <span className="text-soft">{message.author}:</span> {message.body}
-          <VoiceNote clipId={message.clipId} />
-        </p>
-      ))}
-      {mark.nature === "request" ? (
-        <div className="mt-1 flex gap-1" role="group" aria-label="What about this request">
-          <Button
-            small
-            ink={mark.ruling === "settled" ? "tide" : "plain"}
-            aria-pressed={mark.ruling === "settled"}
-            onClick={() => onRule(mark.ruling === "settled" ? null : "settled")}
-          >
-            Settled
-          </Button>
-          <Button
-            small
-            ink={mark.ruling === "again" ? "tide" : "plain"}
-            aria-pressed={mark.ruling === "again"}
-            onClick={() => onRule(mark.ruling === "again" ? null : "again")}
-          >
-            Ask again
-          </Button>
-        </div>
-      ) : null}
-    </article>
   );
 }

@@ -1,49 +1,40 @@
 "use client";
 
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { STAMP_SIGNS } from "@/core/marks/mark";
-import { type MarkKind } from "@/core/marks/schema";
+import type { MarkKind } from "@/core/marks/schema";
+import type { DraftMark } from "@/core/views/views";
 import { INKS } from "@/core/marks/place";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
-import { clampZoom, INK, WIDTHS, ZOOM_STEP, type Tool } from "./tools";
-
-type Props = {
-  tool: Tool;
-  onTool: (tool: Tool) => void;
-  stamps: readonly string[];
-  onStamps: (stamps: string[]) => void;
-  zoom: number;
-  onZoom: (zoom: number) => void;
-  onWhole: () => void;
-  kinds: { key: string; label: string }[];
-  hidden: ReadonlySet<string>;
-  onHide: (kind: string) => void;
-  folded: boolean;
-  onFold: () => void;
-  /** Pages, pictures or a film are on the sheet. */ surfaces: boolean;
-};
+import { usePieceOnDesk } from "../model";
+import { kindKey } from "./kinds";
+import { INK, WIDTHS } from "./tools";
 
 const SIGNS: { kind: MarkKind; sign: string; words: string }[] = Object.entries(STAMP_SIGNS).map(
   ([kind, s]) => ({ kind: kind as MarkKind, ...s! }),
 );
 
+/** Files on which a mark can be put at a place. */
+const SURFACES: (string | undefined)[] = ["pages", "picture", "film"];
+
+/** How many marks there are of each kind, to show or hide. */
+function kindsOf(marks: readonly DraftMark[]): { key: string; label: string }[] {
+  const counts = new Map<string, number>();
+  for (const mark of marks) counts.set(kindKey(mark), (counts.get(kindKey(mark)) ?? 0) + 1);
+  return [...counts].sort().map(([key, count]) => ({
+    key,
+    label: `${count} ${count === 1 && key !== "ink" ? key.replace(/s$/, "") : key}`,
+  }));
+}
+
 /** What lies in the hand over pages and pictures, how large they are, and which marks are shown. */
-export function ToolBar({
-  tool,
-  onTool,
-  stamps,
-  onStamps,
-  zoom,
-  onZoom,
-  onWhole,
-  kinds,
-  hidden,
-  onHide,
-  folded,
-  onFold,
-  surfaces,
-}: Props) {
+export function ToolBar() {
+  const { session, view, piece, own, run } = usePieceOnDesk();
+  const { tool, zoom, hidden, folded } = view;
+  const { stamps } = own;
+  const surfaces = piece.items.some((i) => SURFACES.includes(i.view?.as));
+  const kinds = useMemo(() => kindsOf(piece.marks), [piece.marks]);
   const [writing, setWriting] = useState<string | null>(null);
   const pick = (on: boolean) =>
     classes(
@@ -71,7 +62,7 @@ export function ToolBar({
                 type="button"
                 aria-pressed={tool.kind === kind}
                 className={pick(tool.kind === kind)}
-                onClick={() => onTool({ kind })}
+                onClick={() => session.take({ kind })}
                 title={`key ${key}`}
               >
                 {words}
@@ -81,7 +72,7 @@ export function ToolBar({
               type="button"
               aria-pressed={tool.kind === "ink"}
               className={pick(tool.kind === "ink")}
-              onClick={() => onTool(INK)}
+              onClick={() => session.take(INK)}
               title="key g"
             >
               Ink
@@ -90,7 +81,7 @@ export function ToolBar({
               type="button"
               aria-pressed={tool.kind === "eraser"}
               className={pick(tool.kind === "eraser")}
-              onClick={() => onTool({ kind: "eraser" })}
+              onClick={() => session.take({ kind: "eraser" })}
               title="key Shift G"
             >
               Eraser
@@ -109,7 +100,7 @@ export function ToolBar({
                     "size-7 cursor-pointer border-2",
                     tool.ink === ink ? "border-ink" : "border-transparent",
                   )}
-                  onClick={() => onTool({ ...tool, ink })}
+                  onClick={() => session.take({ ...tool, ink })}
                 >
                   <svg viewBox="0 0 20 20" aria-hidden="true">
                     <circle cx="10" cy="10" r="7" className={`ink-${ink}`} stroke="#fffdf8" />
@@ -122,7 +113,7 @@ export function ToolBar({
                   type="button"
                   aria-pressed={tool.width === width}
                   className={pick(tool.width === width)}
-                  onClick={() => onTool({ ...tool, width })}
+                  onClick={() => session.take({ ...tool, width })}
                 >
                   {["fine", "middle", "broad"][n]}
                 </button>
@@ -138,7 +129,7 @@ export function ToolBar({
                 aria-label={`Stamp: ${words}`}
                 title={words}
                 className={pick(tool.kind === "stamp" && tool.stamp === kind)}
-                onClick={() => onTool({ kind: "stamp", stamp: kind, text: "" })}
+                onClick={() => session.take({ kind: "stamp", stamp: kind, text: "" })}
               >
                 {sign}
               </button>
@@ -150,7 +141,7 @@ export function ToolBar({
                 aria-pressed={tool.kind === "stamp" && tool.text === text}
                 aria-label={`Stamp: ${text}`}
                 className={pick(tool.kind === "stamp" && tool.text === text)}
-                onClick={() => onTool({ kind: "stamp", stamp: "stamp", text })}
+                onClick={() => session.take({ kind: "stamp", stamp: "stamp", text })}
               >
                 {text}
               </button>
@@ -165,8 +156,8 @@ export function ToolBar({
                 onSubmit={(event) => {
                   event.preventDefault();
                   const text = writing.trim();
-                  if (text && !stamps.includes(text)) onStamps([...stamps, text].slice(-8));
-                  if (text) onTool({ kind: "stamp", stamp: "stamp", text });
+                  if (text && !stamps.includes(text)) own.setStamps([...stamps, text].slice(-8));
+                  if (text) session.take({ kind: "stamp", stamp: "stamp", text });
                   setWriting(null);
                 }}
               >
@@ -184,21 +175,26 @@ export function ToolBar({
             )}
           </span>
           <span className="flex items-center gap-1" role="group" aria-label="Size">
-            <Button small onClick={() => onZoom(clampZoom(zoom / ZOOM_STEP))} aria-label="Smaller">
+            <Button small onClick={() => run("smaller")} aria-label="Smaller">
               −
             </Button>
             <button
               type="button"
               className="min-h-7 cursor-pointer px-1 tabular-nums"
-              onClick={() => onZoom(1)}
+              onClick={() => run("fit")}
               title="As wide as the sheet (0)"
             >
               {Math.round(zoom * 100)} %
             </button>
-            <Button small onClick={() => onZoom(clampZoom(zoom * ZOOM_STEP))} aria-label="Larger">
+            <Button small onClick={() => run("larger")} aria-label="Larger">
               +
             </Button>
-            <Button small ink="quiet" onClick={onWhole} title="A whole page in view (.)">
+            <Button
+              small
+              ink="quiet"
+              onClick={() => run("wholePage")}
+              title="A whole page in view (.)"
+            >
               whole page
             </Button>
           </span>
@@ -216,13 +212,18 @@ export function ToolBar({
               type="button"
               aria-pressed={!hidden.has(key)}
               className={pick(!hidden.has(key))}
-              onClick={() => onHide(key)}
+              onClick={() => session.hide(key)}
             >
               {hidden.has(key) ? "" : "✓ "}
               {label}
             </button>
           ))}
-          <button type="button" aria-pressed={folded} className={pick(folded)} onClick={onFold}>
+          <button
+            type="button"
+            aria-pressed={folded}
+            className={pick(folded)}
+            onClick={() => session.turn("folded")}
+          >
             {folded ? "✓ " : ""}one line each
           </button>
         </span>

@@ -87,3 +87,5 @@ export function useBank(first: readonly CommentView[], handOutId: string) {
   }
   return { bank, suggested, offer, setOffer, keepComment, keepNote, giveShorthand, noticed };
 }
+
+export type Bank = ReturnType<typeof useBank>;

@@ -1,36 +1,31 @@
 "use client";
 
-import { useEffect, useRef } from "react";
-import { actOf, type DeskAct, type OwnKeys } from "../keys/keys";
+import { useEffect, useEffectEvent } from "react";
+import { actOf } from "../commands/keys";
+import type { DeskModel } from "../model";
+
+const NOT_FOR_DIGITS = "input, textarea, select, [role=dialog], details [role=group]";
 
 /** Obeys the keys of the Desk; digits are favourite comments. */
-export function useDeskKeys(
-  own: OwnKeys,
-  acts: Record<DeskAct, () => void>,
-  onDigit: (digit: number) => void,
-): void {
-  const now = useRef({ own, acts, onDigit });
-  useEffect(() => {
-    now.current = { own, acts, onDigit };
+export function useDeskKeys(desk: DeskModel): void {
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    const target = event.target as HTMLElement | null;
+    const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
+    if (plain && /^[1-9]$/.test(event.key) && !target?.closest(NOT_FOR_DIGITS))
+      return takeFavourite(desk, Number(event.key));
+    const id = actOf(event, desk.own.keys);
+    if (!id) return;
+    event.preventDefault();
+    desk.run(id);
   });
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement | null;
-      if (
-        /^[1-9]$/.test(event.key) &&
-        !event.ctrlKey &&
-        !event.metaKey &&
-        !event.altKey &&
-        !target?.closest("input, textarea, select, [role=dialog], details [role=group]")
-      ) {
-        return now.current.onDigit(Number(event.key));
-      }
-      const act = actOf(event, now.current.own);
-      if (!act) return;
-      event.preventDefault();
-      now.current.acts[act]();
-    };
-    document.addEventListener("keydown", onKey);
-    return () => document.removeEventListener("keydown", onKey);
+    const listen = (event: KeyboardEvent) => onKey(event);
+    document.addEventListener("keydown", listen);
+    return () => document.removeEventListener("keydown", listen);
   }, []);
+}
+
+function takeFavourite({ session, bank }: DeskModel, digit: number): void {
+  const comment = bank.bank.find((entry) => entry.favourite === digit);
+  if (comment && session.marking.words) session.marking.take(comment);
 }

@@ -1,22 +1,20 @@
 "use client";
 
-import { useMemo, useState, type RefObject } from "react";
+import { useMemo, useState } from "react";
 import { lookUp } from "@/core/comments/lookup";
-import { fillPlaceholders, type PlaceholderValues } from "@/core/comments/placeholders";
+import { fillPlaceholders } from "@/core/comments/placeholders";
 import type { CommentView } from "@/core/views/views";
 import { classes } from "../../kit/classes";
-
-type Props = {
-  bank: readonly CommentView[];
-  suggested: readonly CommentView[];
-  values: PlaceholderValues;
-  enabled: boolean;
-  onTake: (comment: CommentView) => void;
-  fieldRef: RefObject<HTMLInputElement | null>;
-};
+import { useDesk } from "../model";
 
 /** The comment bank in the tray: favourites by their number, what is likely to be wanted, and a search over all. Each can be dragged onto the work. */
-export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Props) {
+export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
+  const { session, marking, help } = useDesk();
+  const { bank, values } = help;
+  const { picked } = marking;
+  const enabled = picked !== null && (picked.on === "page" || picked.end > picked.start);
+  const onTake = (comment: CommentView) => session.marking.take(comment);
+
   const [asked, setAsked] = useState("");
   const [active, setActive] = useState(0);
   const [open, setOpen] = useState(false);
@@ -27,19 +25,14 @@ export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Pro
         .sort((a, b) => a.favourite! - b.favourite!),
     [bank],
   );
-  const found =
-    asked.trim() === ""
-      ? open
-        ? suggested.length > 0
-          ? suggested
-          : lookUp(bank, "", 6)
-        : []
-      : lookUp(bank, asked, 8);
+  const likely = suggested.length > 0 ? suggested : lookUp(bank, "", 6);
+  const unasked = open ? likely : [];
+  const found = asked.trim() === "" ? unasked : lookUp(bank, asked, 8);
   const chosen = found[Math.min(active, found.length - 1)];
   function take(comment: CommentView) {
     setAsked("");
     setOpen(false);
-    fieldRef.current?.blur();
+    session.at("dock")?.blur();
     onTake(comment);
   }
   function keys(event: React.KeyboardEvent<HTMLInputElement>) {
@@ -58,7 +51,7 @@ export function Dock({ bank, suggested, values, enabled, onTake, fieldRef }: Pro
       <label className="flex items-center gap-1.5 text-sm">
         <span className="label">bank</span>
         <input
-          ref={fieldRef}
+          ref={session.port("dock")}
           value={asked}
           onChange={(event) => {
             setAsked(event.target.value);

@@ -4,20 +4,26 @@ import { useState } from "react";
 import type { CommentView } from "@/core/views/views";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
+import { useDesk } from "../model";
 import type { Offer } from "../state/useBank";
 
 /** Said a second time: the comment is offered to the bank; once kept, it can have a shorthand at once. */
-export function KeepOffer({
-  offer,
-  onKeep,
-  onShorthand,
-  onClose,
-}: {
-  offer: Offer;
-  onKeep: (text: string, nature: CommentView["nature"]) => void;
-  onShorthand: (comment: CommentView, shorthand: string) => void;
-  onClose: () => void;
-}) {
+export function KeepOffer() {
+  const { bank } = useDesk();
+  return bank.offer ? (
+    <div className="px-4 sm:px-6">
+      <OfferShown offer={bank.offer} />
+    </div>
+  ) : null;
+}
+
+function OfferShown({ offer }: { offer: Offer }) {
+  const { bank } = useDesk();
+  const onClose = () => bank.setOffer(null);
+  const onKeep = (text: string, nature: CommentView["nature"]) =>
+    void bank.keepComment(text, nature);
+  const onShorthand = (comment: CommentView, shorthand: string) =>
+    void bank.giveShorthand(comment, shorthand);
   const [shorthand, setShorthand] = useState("");
   const close = (
     <Button small ink="quiet" onClick={onClose}>

@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import {
   sayLevelPoints,
   scoreOf,
@@ -17,7 +17,7 @@ type Props = {
   picks: Picks;
   possible: string | null;
   onPick: (picks: Picks, score: string | null) => void;
-  /** Opens the strip and takes the focus to it. */ openRef: RefObject<(() => void) | null>;
+  /** So often it was asked for by its key: it opens, and takes the focus. */ asked: number;
 };
 
 /**
@@ -25,22 +25,25 @@ type Props = {
  * them. By keys: ↑ and ↓ go through the criteria, ← and → (or 1, 2, 3 …) choose, Backspace takes back. The sum so
  * far is always there; when all are chosen the score is worked out.
  */
-export function RubricStrip({ rubric, name, picks, possible, onPick, openRef }: Props) {
+export function RubricStrip({ rubric, name, picks, possible, onPick, asked }: Props) {
   const chosen = rubric.criteria.filter((c) => picks[c.id]).length;
   const [open, setOpen] = useState(chosen > 0 && chosen < rubric.criteria.length);
   const rows = useRef<(HTMLDivElement | null)[]>([]);
   const sum = sumOf(rubric, picks);
 
-  useEffect(() => {
-    openRef.current = () => {
-      setOpen(true);
-      const first = rubric.criteria.findIndex((c) => !picks[c.id]);
-      requestAnimationFrame(() => rows.current[Math.max(0, first)]?.focus());
-    };
-    return () => {
-      openRef.current = null;
-    };
+  const [obeyed, setObeyed] = useState(asked);
+  if (asked !== obeyed) {
+    setObeyed(asked);
+    setOpen(true);
+  }
+  const takeFocus = useEffectEvent(() => {
+    const first = rubric.criteria.findIndex((c) => !picks[c.id]);
+    rows.current[Math.max(0, first)]?.focus();
   });
+  const firstAsked = useRef(asked);
+  useEffect(() => {
+    if (asked > firstAsked.current) takeFocus();
+  }, [asked]);
 
   function pick(criterionId: string, step: { levelId: string; points: string } | null) {
     const { [criterionId]: before, ...others } = picks;

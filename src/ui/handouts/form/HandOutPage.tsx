@@ -36,11 +36,12 @@ type Props = {
 /** Handing out, read top to bottom: the work, who and when, how it counts; at its side what a student will see. */
 export function HandOutPage({ form, first, draft, editing }: Props) {
   const router = useRouter();
-  const { plan, change, words, flush, draftId, stop, found, takeFound } = usePlan(
+  const { plan, change, words, conflict, choose, ...draftKept } = usePlan(
     first,
     draft,
     editing === null,
   );
+  const { keepAsTemplate, draftId, stop, found, takeFound } = draftKept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -195,6 +196,26 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
             reached the server.
           </Notice>
         ) : null}
+        {conflict ? (
+          <Notice
+            ink="ember"
+            acts={(["mine", "theirs"] as const).map((which) => (
+              <Button
+                key={which}
+                small
+                onClick={() => {
+                  choose(which);
+                  setTaken((n) => n + 1);
+                }}
+              >
+                {which === "mine" ? "Keep mine" : "Take the other"}
+              </Button>
+            ))}
+          >
+            This draft was changed in another window since this one was opened. Nothing is lost;
+            choose which to go on with.
+          </Notice>
+        ) : null}
         {problem ? (
           <Notice ink="ember">
             {problem}{" "}
@@ -284,7 +305,7 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
               </p>
               <Button
                 small
-                onClick={() => void flush(true)}
+                onClick={() => void keepAsTemplate()}
                 title="Keeps this on the Shelf, to be used again"
               >
                 Keep on the Shelf

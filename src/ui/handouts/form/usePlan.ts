@@ -1,122 +1,128 @@
 "use client";
 
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { contract } from "@/core/api/contract";
 import type { Plan } from "@/core/handouts/plan";
-import { call, Problem } from "../../client";
-import { keep, kept as onDevice, release } from "../../device";
+import { canonicalJson } from "@/core/text/canonical";
+import { call, sayProblem } from "../../client";
+import { Keeper, type KeeperState } from "../../keeping/Keeper";
+import { browserWorld } from "../../keeping/world";
 
 export type DraftState = { id: string; revision: number; kept: boolean };
-const PAUSE = 900;
+/** The plan, and whether it is kept as a template beside being a draft. */
+type Draft = { plan: Plan; kept: boolean };
+type OnDevice = { plan: Plan; draftId: string | null };
+
+const KEY = "hand-out draft";
+const PAUSE_MS = 900;
+
+/** Keeps the plan as a draft: begun on the server with the first change, under the id it then has. */
+function keeperOf(first: Plan, draft: DraftState | null) {
+  let id = draft?.id ?? null;
+  // One id for all attempts: a beginning whose answer was lost makes no second draft.
+  const begun = crypto.randomUUID();
+  async function send({ plan, kept }: Draft, revision: number): Promise<{ revision: number }> {
+    if (id)
+      return call(contract.saveDraft, { params: { draftId: id }, body: { plan, kept }, revision });
+    const answer = await call(contract.beginDraft, { body: { id: begun, plan, kept } });
+    id = begun;
+    window.history.replaceState(null, "", `/hand-out?draft=${begun}`);
+    return answer;
+  }
+  const keeper = new Keeper<Draft, { revision: number }>(
+    {
+      key: KEY,
+      pauseMs: PAUSE_MS,
+      send,
+      isSame: (a, b) => canonicalJson(a) === canonicalJson(b),
+      theirs: ({ theirs }) => {
+        const { revision, ...value } = theirs as Draft & { revision: number };
+        return { value, revision };
+      },
+      onDevice: {
+        write: ({ plan }): OnDevice => ({ plan, draftId: id }),
+        read: ({ plan }: OnDevice) => ({ value: { plan, kept: false }, unsent: true }),
+      },
+    },
+    { value: { plan: first, kept: draft?.kept ?? false }, revision: draft?.revision ?? 0 },
+    browserWorld,
+  );
+  return { keeper, draftId: () => id };
+}
 
 /**
- * The plan on the page, kept as a draft a moment after every change: on the device at once, on the
- * server soon after. `words` says where it is. Without a draft to keep (changing what was handed out)
- * it only holds the plan.
+ * The plan on the page, kept as a draft a moment after every change: on the device at once, on the server soon after,
+ * again until it is there. `words` says where it is. Without a draft to keep (changing what was handed out) it only
+ * holds the plan.
  */
 export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean) {
-  const [plan, setPlan] = useState(first);
-  const [words, setWords] = useState(draft ? "Draft kept" : "");
-  const state = useRef<DraftState | null>(draft);
-  const latest = useRef(first);
-  const stored = useRef(first);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const queue = useRef<Promise<boolean>>(Promise.resolve(true));
+  const [{ keeper, draftId }] = useState(() => keeperOf(first, draft));
+  const state = useSyncExternalStore(keeper.subscribe, keeper.getState, keeper.getState);
+  const [held, setHeld] = useState(first);
+  useEffect(() => (keeping ? keeper.start() : undefined), [keeper, keeping]);
 
-  const send = useCallback(async (kept?: boolean): Promise<boolean> => {
-    const sending = latest.current;
-    try {
-      if (state.current === null) {
-        const id = crypto.randomUUID();
-        const { revision } = await call(contract.beginDraft, {
-          body: { id, plan: sending, kept: kept ?? false },
-        });
-        state.current = { id, revision, kept: kept ?? false };
-        window.history.replaceState(null, "", `/hand-out?draft=${id}`);
-      } else {
-        const { id, revision } = state.current;
-        const keepOn = kept ?? state.current.kept;
-        state.current = {
-          id,
-          kept: keepOn,
-          revision: (
-            await call(contract.saveDraft, {
-              params: { draftId: id },
-              body: { plan: sending, kept: keepOn },
-              revision,
-            })
-          ).revision,
-        };
-      }
-      stored.current = sending;
-      await release("hand-out draft");
-      if (latest.current === sending)
-        setWords(
-          `Draft kept ${new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`,
-        );
-      return true;
-    } catch (error) {
-      setWords(
-        error instanceof Problem
-          ? error.message
-          : "No connection: the draft is kept on this device.",
-      );
-      return false;
-    }
-  }, []);
-
-  const flush = useCallback(
-    (kept?: boolean): Promise<boolean> => {
-      clearTimeout(timer.current);
-      queue.current = queue.current.then(() =>
-        latest.current === stored.current && kept === undefined ? true : send(kept),
-      );
-      return queue.current;
-    },
-    [send],
+  const change = (make: (old: Plan) => Plan) => {
+    if (keeping) keeper.change((old) => ({ ...old, plan: make(old.plan) }));
+    else setHeld(make);
+  };
+  /** Keeps it as a template beside being a draft. */
+  const keepAsTemplate = () => {
+    keeper.change((old) => ({ ...old, kept: true }));
+    return keeper.flush();
+  };
+  const { found, takeFound } = useLeftOver(keeping, draft?.id ?? null, (plan) =>
+    change(() => plan),
   );
+  return {
+    plan: keeping ? state.value.plan : held,
+    change,
+    words: keeping ? sayKept(state, draft !== null) : "",
+    /** It was changed in another window: which of the two to go on with. */
+    conflict: state.theirs !== null,
+    choose: (which: "mine" | "theirs") => keeper.choose(which).plan,
+    keepAsTemplate,
+    draftId,
+    /** Stops keeping: it is handed out, or thrown away. */
+    stop: () => keeper.stop(),
+    found,
+    takeFound,
+  };
+}
 
-  const change = useCallback(
-    (make: (old: Plan) => Plan) => {
-      latest.current = make(latest.current);
-      setPlan(latest.current);
-      if (!keeping) return;
-      setWords("Kept on this device …");
-      void keep(
-        "hand-out draft",
-        { plan: latest.current, draftId: state.current?.id ?? null },
-        state.current?.revision ?? 0,
-      );
-      clearTimeout(timer.current);
-      timer.current = setTimeout(() => void flush(), PAUSE);
-    },
-    [flush, keeping],
-  );
-
-  // What a dead tab or a lost connection left on the device is offered again, on its own page or a new one.
+/** What a dead tab or a lost connection left on the device is offered again, on its own page or a new one. */
+function useLeftOver(keeping: boolean, opened: string | null, take: (plan: Plan) => void) {
   const [found, setFound] = useState<Plan | null>(null);
-  const opened = draft?.id ?? null;
   useEffect(() => {
     if (!keeping) return;
-    void onDevice<{ plan: Plan; draftId: string | null }>("hand-out draft").then((left) => {
-      if (left?.value?.plan && (left.value.draftId === opened || left.value.draftId === null))
-        setFound(left.value.plan);
+    void browserWorld.device.kept<OnDevice>(KEY).then((left) => {
+      const { plan, draftId } = left?.value ?? {};
+      if (plan && (draftId === opened || draftId === null)) setFound(plan);
     });
   }, [keeping, opened]);
-  const takeFound = (take: boolean) => {
-    if (take && found) change(() => found);
-    else void release("hand-out draft");
+  const takeFound = (taken: boolean) => {
+    if (taken && found) take(found);
+    else void browserWorld.device.release(KEY);
     setFound(null);
   };
+  return { found, takeFound };
+}
 
-  useEffect(() => () => clearTimeout(timer.current), []);
-  const draftId = useCallback(() => state.current?.id ?? null, []);
-  /** Stops keeping: it is handed out, or thrown away. */
-  const stop = useCallback(async () => {
-    clearTimeout(timer.current);
-    await queue.current;
-    stored.current = latest.current;
-    await release("hand-out draft");
-  }, []);
-  return { plan, change, words, flush, draftId, stop, found, takeFound };
+/** Where the draft is, in words that are true at this moment. */
+function sayKept(state: KeeperState<Draft>, known: boolean): string {
+  switch (state.stage) {
+    case "saved": {
+      const at = state.sentAt?.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+      if (at) return `Draft kept ${at}`;
+      return known ? "Draft kept" : "";
+    }
+    case "changed":
+    case "sending":
+      return "Kept on this device …";
+    case "waiting":
+      return "No connection: the draft is kept on this device.";
+    case "conflict":
+      return "This draft was changed in another window. What you typed is still here.";
+    case "refused":
+      return sayProblem(state.problem);
+  }
 }

@@ -6,28 +6,16 @@ import type { CommentView, QueueItem } from "@/core/views/views";
 import { sayState } from "@/core/views/states";
 import { useState } from "react";
 import { Dialog } from "../../kit/Dialog";
-import { DESK_ACTS, keyOf, showKey, type DeskAct, type OwnKeys } from "./keys";
+import { useDesk } from "../model";
+import { DESK_COMMANDS } from "./commands";
+import { keyOf, showKey } from "./keys";
 
 /** Everything of the Desk by a few letters: its acts, the pieces of the pile, the comments of the bank. */
-export function Palette({
-  open,
-  onClose,
-  own,
-  queue,
-  bank,
-  onAct,
-  onGo,
-  onComment,
-}: {
-  open: boolean;
-  onClose: () => void;
-  own: OwnKeys;
-  queue: readonly QueueItem[];
-  bank: readonly CommentView[];
-  onAct: (act: DeskAct) => void;
-  onGo: (index: number) => void;
-  onComment: (comment: CommentView) => void;
-}) {
+export function Palette() {
+  const { session, view, own: settings, pile, bank: known, run: obey } = useDesk();
+  const { keys: own } = settings;
+  const { items: queue } = pile;
+  const { bank } = known;
   const [asked, setAsked] = useState("");
   const [chosen, setChosen] = useState("");
   const found = find(asked, queue, bank);
@@ -37,7 +25,7 @@ export function Palette({
     const { acts, pieces, comments } = find(text, queue, bank);
     setChosen(
       [
-        ...acts.map((a) => `act ${a.act}`),
+        ...acts.map((a) => `act ${a.id}`),
         ...pieces.map((p) => `piece ${p.item.pieceId}`),
         ...comments.map((c) => `comment ${c.id}`),
       ][0] ?? "",
@@ -45,14 +33,14 @@ export function Palette({
   }
   const run = (work: () => void) => () => {
     setAsked("");
-    onClose();
+    session.close();
     // After the dialog has given the focus back, so that the act can take it.
     setTimeout(work, 0);
   };
   const item =
     "flex cursor-pointer items-baseline gap-3 border-b border-line px-2 py-1.5 text-sm aria-selected:bg-tide-wash";
   return (
-    <Dialog open={open} onClose={() => run(() => {})()} title="Find" wide>
+    <Dialog open={view.open === "palette"} onClose={() => run(() => {})()} title="Find" wide>
       <Command
         shouldFilter={false}
         value={chosen}
@@ -71,25 +59,25 @@ export function Palette({
           <Command.Group heading={<span className="label">acts</span>}>
             {found.acts.map((a) => (
               <Command.Item
-                key={a.act}
-                value={`act ${a.act}`}
+                key={a.id}
+                value={`act ${a.id}`}
                 className={item}
-                onSelect={run(() => onAct(a.act))}
+                onSelect={run(() => obey(a.id))}
               >
                 <span className="flex-1">{a.words}</span>
                 <kbd className="border border-line-strong bg-sunk px-1.5 text-xs">
-                  {showKey(keyOf(a.act, own))}
+                  {showKey(keyOf(a.id, own))}
                 </kbd>
               </Command.Item>
             ))}
           </Command.Group>
           <Command.Group heading={<span className="label">pieces</span>}>
-            {found.pieces.map(({ item: q, index }) => (
+            {found.pieces.map(({ item: q }) => (
               <Command.Item
                 key={q.pieceId}
                 value={`piece ${q.pieceId}`}
                 className={item}
-                onSelect={run(() => onGo(index))}
+                onSelect={run(() => pile.goTo(q.pieceId))}
               >
                 <span className="flex-1">{q.student}</span>
                 <span className="text-soft">
@@ -104,7 +92,7 @@ export function Palette({
                 key={c.id}
                 value={`comment ${c.id}`}
                 className={item}
-                onSelect={run(() => onComment(c))}
+                onSelect={run(() => session.marking.take(c))}
               >
                 <span className="font-semibold">{c.shorthand ? `;${c.shorthand}` : ""}</span>
                 <span className="flex-1">{c.text}</span>
@@ -121,12 +109,12 @@ function find(asked: string, queue: readonly QueueItem[], bank: readonly Comment
   const words = asked.toLowerCase().split(/\s+/).filter(Boolean);
   const fits = (text: string) => words.every((w) => text.toLowerCase().includes(w));
   return {
-    acts: DESK_ACTS.filter((a) => a.act !== "palette" && fits(a.words)),
+    acts: DESK_COMMANDS.filter((a) => a.id !== "palette" && fits(a.words)),
     pieces:
       words.length === 0
         ? []
         : queue
-            .map((item, index) => ({ item, index }))
+            .map((item) => ({ item }))
             .filter(({ item }) => fits(`${item.student} ${item.handOut}`))
             .slice(0, 8),
     comments: asked.trim().length > 1 ? lookUp(bank, asked, 6) : [],

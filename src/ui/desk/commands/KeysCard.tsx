@@ -3,28 +3,22 @@
 import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
-import { DESK_ACTS, faultInKey, keyOf, pressed, showKey, type DeskAct, type OwnKeys } from "./keys";
+import { useDesk } from "../model";
+import { DESK_COMMANDS, type CommandId } from "./commands";
+import { faultInKey, keyOf, pressed, showKey } from "./keys";
 
-const GROUPS = [...new Set(DESK_ACTS.map((a) => a.of))];
+const GROUPS = [...new Set(DESK_COMMANDS.map((a) => a.of))];
 
 /** All keys on one card; each can be given another key. */
-export function KeysCard({
-  open,
-  onClose,
-  own,
-  onSet,
-}: {
-  open: boolean;
-  onClose: () => void;
-  own: OwnKeys;
-  onSet: (own: OwnKeys) => void;
-}) {
-  const [asking, setAsking] = useState<DeskAct | null>(null);
+export function KeysCard() {
+  const { session, view, own: settings } = useDesk();
+  const { keys: own } = settings;
+  const [asking, setAsking] = useState<CommandId | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const close = () => {
     setAsking(null);
     setFault(null);
-    onClose();
+    session.close();
   };
   function take(event: React.KeyboardEvent) {
     if (!asking || event.key === "Tab" || ["Shift", "Control", "Alt", "Meta"].includes(event.key))
@@ -40,11 +34,11 @@ export function KeysCard({
     const why = faultInKey(asking, key, own);
     setFault(why);
     if (why) return;
-    onSet({ ...own, [asking]: key });
+    settings.setKeys({ ...own, [asking]: key });
     setAsking(null);
   }
   return (
-    <Dialog open={open} onClose={close} title="Keys of the Desk" wide>
+    <Dialog open={view.open === "keys"} onClose={close} title="Keys of the Desk" wide>
       <div onKeyDownCapture={take}>
         {fault ? (
           <p role="alert" className="mb-2 text-ember">
@@ -56,21 +50,19 @@ export function KeysCard({
             <section key={group} aria-label={group} className="mb-4 break-inside-avoid">
               <h3 className="label">{group}</h3>
               <dl>
-                {DESK_ACTS.filter((a) => a.of === group).map((entry) => (
+                {DESK_COMMANDS.filter((a) => a.of === group).map((entry) => (
                   <div
-                    key={entry.act}
+                    key={entry.id}
                     className="flex items-baseline gap-3 border-b border-line py-0.5"
                   >
                     <dt className="w-24 shrink-0">
                       <button
                         type="button"
                         className="cursor-pointer border border-line-strong bg-sunk px-1.5 hover:border-tide"
-                        onClick={() => setAsking(entry.act)}
-                        aria-label={`${entry.words}: ${showKey(keyOf(entry.act, own))}. Give it another key`}
+                        onClick={() => setAsking(entry.id)}
+                        aria-label={`${entry.words}: ${showKey(keyOf(entry.id, own))}. Give it another key`}
                       >
-                        <kbd>
-                          {asking === entry.act ? "press …" : showKey(keyOf(entry.act, own))}
-                        </kbd>
+                        <kbd>{asking === entry.id ? "press …" : showKey(keyOf(entry.id, own))}</kbd>
                       </button>
                     </dt>
                     <dd className="text-sm">{entry.words}</dd>
@@ -87,7 +79,7 @@ export function KeysCard({
           note. A key here is changed by pressing it and then the new one.
         </p>
         {Object.keys(own).length > 0 ? (
-          <Button small className="mt-2" onClick={() => onSet({})}>
+          <Button small className="mt-2" onClick={() => settings.setKeys({})}>
             All keys as they came
           </Button>
         ) : null}

@@ -1,0 +1,52 @@
+"use client";
+
+import { useState } from "react";
+import { Button } from "../../kit/Button";
+import { Dialog } from "../../kit/Dialog";
+import { TextField } from "../../kit/Field";
+import { handBack } from "../commands/handBack";
+import { usePieceOnDesk } from "../model";
+
+/** When the revision is due, and what goes back with it. */
+export function ReviseDialog() {
+  const desk = usePieceOnDesk();
+  const { session, view, piece } = desk;
+  const [due, setDue] = useState(piece.suggestedDue);
+  const [busy, setBusy] = useState(false);
+  const close = () => session.setRevising(false);
+  async function send() {
+    setBusy(true);
+    const done = await handBack(desk, "revise", due);
+    setBusy(false);
+    if (done) close();
+  }
+  const requests = piece.marks.filter((m) => m.nature === "request").length;
+  return (
+    <Dialog open={view.revising} onClose={close} title={`Hand back to revise: ${piece.student}`}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <p className="mb-3 text-soft">
+          {requests} requests and {piece.marks.length} marks go back. Round {piece.round + 1} opens
+          when the student begins.
+        </p>
+        <TextField
+          label={`Round ${piece.round + 1} is due`}
+          type="datetime-local"
+          value={due}
+          onChange={(e) => setDue(e.target.value)}
+          required
+        />
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={close}>Not yet</Button>
+          <Button ink="plum" type="submit" disabled={busy}>
+            Hand back to revise
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,20 @@
+"use client";
+
+import { useEffect, useState, useSyncExternalStore } from "react";
+import { Keeper, type Keeping, type KeeperState } from "./Keeper";
+import { browserWorld } from "./world";
+
+/** A keeper for as long as the component is there; what a closed tab left is put back at its beginning. */
+export function useKeeper<Value, Answer extends { revision: number }>(
+  make: () => Keeping<Value, Answer>,
+  first: { value: Value; revision: number },
+): { keeper: Keeper<Value, Answer>; state: KeeperState<Value>; found: Value | null } {
+  const [keeper] = useState(() => new Keeper(make(), first, browserWorld));
+  const [found, setFound] = useState<Value | null>(null);
+  const state = useSyncExternalStore(keeper.subscribe, keeper.getState, keeper.getState);
+  useEffect(() => {
+    void keeper.recover().then((left) => left !== null && setFound(left));
+    return keeper.start();
+  }, [keeper]);
+  return { keeper, state, found };
+}
