@@ -5,7 +5,7 @@ import { sentenceAround, withSentence } from "../src/core/text/noteText";
 import type { Call } from "../src/server/call";
 import { addMark } from "../src/server/marking/marks";
 import { readItems } from "../src/server/items/items";
-import type { VersionRow } from "../src/server/pieces/queries";
+import type { VersionRow } from "../src/server/life/queries";
 import { anyOf, between, chance, type Random } from "./random";
 import { putVoice } from "./voices";
 

@@ -22,7 +22,7 @@ import { answerMark, sendMessage } from "../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
 import type { GivenWork } from "../src/server/pieces/work";
 import { EMPTY_DOC } from "../src/core/text/richDoc";
-import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/pieces/queries";
+import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/life/queries";
 import { openDraft, saveFeedback } from "../src/server/marking/draft";
 import { addMark } from "../src/server/marking/marks";
 import { handBack } from "../src/server/marking/handBack";

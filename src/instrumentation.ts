@@ -5,7 +5,7 @@ export async function register(): Promise<void> {
   startHeartbeat();
   const { startCalendarClock } = await import("./server/calendarClock");
   startCalendarClock();
-  const { startWorker } = await import("./server/jobs/worker");
+  const { startWorker } = await import("./server/background/worker");
   startWorker();
   const { startReminders } = await import("./server/reminders/clock");
   startReminders();

@@ -17,7 +17,7 @@ import { addPrivateNote } from "../../src/server/marking/privateNotes";
 import { saveFeedback } from "../../src/server/marking/draft";
 import { addMark } from "../../src/server/marking/marks";
 import { setFeed } from "../../src/server/calendar/feeds";
-import { putClosure } from "../../src/server/calendar/schoolCalendar";
+import { putClosure } from "../../src/server/office/schoolCalendar";
 import { makeGroup } from "../../src/server/classes/members";
 import { beginDraft } from "../../src/server/handouts/drafts";
 import { handOut } from "../../src/server/handouts/handOut";

@@ -10,7 +10,7 @@ import {
   putTerm,
   schoolCalendarView,
   setSchoolDays,
-} from "../../src/server/calendar/schoolCalendar";
+} from "../../src/server/office/schoolCalendar";
 import { monthView, termView } from "../../src/server/calendar/calendarView";
 import { makeSection } from "../../src/server/classes/changeSetUp";
 import { mastheadView } from "../../src/server/overview/school";

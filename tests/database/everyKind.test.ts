@@ -13,7 +13,7 @@ import {
   restoreItem,
 } from "../../src/server/items/items";
 import { giveItem } from "../../src/server/items/give";
-import { HANDLERS } from "../../src/server/jobs/handlers";
+import { HANDLERS } from "../../src/server/background/handlers";
 import { runAll } from "../../src/server/jobs/jobs";
 import { handOut } from "../../src/server/handouts/handOut";
 import { handIn, takeBack } from "../../src/server/pieces/moves";

@@ -11,7 +11,7 @@ import { readBlob, storeBlob } from "../../src/server/blobs/blobs";
 import { signIn } from "../../src/server/auth/signIn";
 import { hashPassword } from "../../src/server/auth/passwords";
 import { beginSession, endAllSessions, whoIs } from "../../src/server/auth/sessions";
-import { readPiece } from "../../src/server/pieces/queries";
+import { readPiece } from "../../src/server/life/queries";
 import { once } from "../../src/server/http/once";
 import { readSettings } from "../../src/server/settings";
 import {

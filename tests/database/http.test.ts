@@ -3,7 +3,7 @@ import { contract } from "../../src/core/api/contract";
 import type { Endpoint } from "../../src/core/api/endpoint";
 import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
 import { beginSession, readToken, sessionCookie } from "../../src/server/auth/sessions";
-import { HttpProblem, toProblem } from "../../src/server/http/problem";
+import { HttpProblem, toProblem } from "../../src/server/problem";
 import {
   asPerson,
   doc,

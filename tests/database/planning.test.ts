@@ -7,7 +7,7 @@ import type { Endpoint } from "../../src/core/api/endpoint";
 import { beginSession } from "../../src/server/auth/sessions";
 import { readFeed, setFeed } from "../../src/server/calendar/feeds";
 import { monthView, termView } from "../../src/server/calendar/calendarView";
-import { putClosure, putTerm, setSchoolDays } from "../../src/server/calendar/schoolCalendar";
+import { putClosure, putTerm, setSchoolDays } from "../../src/server/office/schoolCalendar";
 import { setMeetings } from "../../src/server/classes/changeSetUp";
 import { makeGroup } from "../../src/server/classes/members";
 import { saveFeedback } from "../../src/server/marking/draft";

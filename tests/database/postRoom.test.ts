@@ -3,7 +3,7 @@ import type { AddressInfo } from "node:net";
 import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
 import { uuidv7 } from "uuidv7";
-import { HANDLERS } from "../../src/server/jobs/handlers";
+import { HANDLERS } from "../../src/server/background/handlers";
 import { enqueue, runAll, runNext, type Handlers } from "../../src/server/jobs/jobs";
 import { post } from "../../src/server/mail/postRoom";
 import { readPlain } from "../../src/server/mail/plain";

@@ -12,8 +12,8 @@ import {
   pileOf,
   type StandingFacts,
 } from "../../src/core/pieces/standing";
-import { readPiece } from "../../src/server/pieces/queries";
-import { moonOf, type StandingRow } from "../../src/server/overview/standings";
+import { readPiece } from "../../src/server/life/queries";
+import { moonOf, type StandingRow } from "../../src/server/life/standings";
 import {
   smallSchool,
   testDatabase,

@@ -11,7 +11,7 @@ import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { addMark, deleteMark } from "../../src/server/marking/marks";
 import { handBack, takeFeedbackBack } from "../../src/server/marking/handBack";
 import { runAll } from "../../src/server/jobs/jobs";
-import { HANDLERS } from "../../src/server/jobs/handlers";
+import { HANDLERS } from "../../src/server/background/handlers";
 import { rule } from "../../src/server/marking/rulings";
 import { handIn } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";

@@ -1,6 +1,6 @@
 import { FIRST_PAGE, type PersonKind } from "@/core/access/access";
 import type { Db } from "../db/connection";
-import { HttpProblem } from "../http/problem";
+import { HttpProblem } from "../problem";
 import { passwordMatches } from "./passwords";
 import { beginSession } from "./sessions";
 

@@ -14,7 +14,7 @@ import { requireKind, requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { ownClip } from "../speech/clips";
-import { mayUse } from "./sharing";
+import { mayUse } from "../access/sharing";
 
 type Row = Omit<CommentView, "lastUsed"> & { lastUsedAt: Date | null };
 

@@ -16,7 +16,7 @@ import { instantToWall, wallToInstant, type Day } from "@/core/time/zone";
 import { requireOnHandOut } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import type { Call } from "../call";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 import { categoryOf, requireOwnThings, storeVersions } from "./handOut";
 import { syncPieces } from "./pieces";
 import { planOf } from "./planOf";

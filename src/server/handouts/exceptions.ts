@@ -4,7 +4,7 @@ import { sayTime } from "@/core/time/words";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
-import { lockPiece, recordEvent } from "../pieces/queries";
+import { lockPiece, recordEvent } from "../life/queries";
 import { syncPieces } from "./pieces";
 
 /** Gives a hand-out to one more student of the section, or takes it from one: their work is kept, hidden, and comes back with them. */

@@ -8,7 +8,7 @@ import { readRichDoc } from "@/core/text/richDoc";
 import { dayOf, wallToInstant } from "@/core/time/zone";
 import { requireOnSection } from "../access/standing";
 import type { Call } from "../call";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 import { mayUseSets } from "../questions/sets";
 import { mayUseRubric } from "../rubrics/rubrics";
 import { mayUseUploads } from "../uploads/uploads";

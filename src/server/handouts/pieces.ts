@@ -4,7 +4,7 @@ import { dayOf } from "@/core/time/zone";
 import { readCalendar } from "../calendar/calendar";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 
 export type SectionMember = Member & { name: string };
 

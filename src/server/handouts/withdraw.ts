@@ -1,7 +1,7 @@
 import { Refused } from "@/core/refusals";
 import { requireOnHandOut } from "../access/standing";
 import type { Call } from "../call";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 import { syncPieces } from "./pieces";
 
 /** Hides a hand-out from its students and from the lists, with all that was done; or brings it back as it was. */

@@ -1,5 +1,5 @@
 import { streamOf } from "../blobs/blobs";
-import { HttpProblem } from "./problem";
+import { HttpProblem } from "../problem";
 
 export type Given = {
   size: number;

@@ -1,6 +1,6 @@
 import type { Person } from "../call";
 import type { Tx } from "../db/connection";
-import { HttpProblem } from "./problem";
+import { HttpProblem } from "../problem";
 
 /**
  * Runs a change at most once for a person's Idempotency-Key, and answers a repetition with the first

@@ -9,7 +9,7 @@ import type { Call, Person, ReadCall } from "../call";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now, settings } from "../settings";
-import { HttpProblem, problemResponse, toProblem } from "./problem";
+import { HttpProblem, problemResponse, toProblem } from "../problem";
 import { once } from "./once";
 
 /** No JSON needs more; a document has at most 200,000 characters. Files are measured by their own routes. */

@@ -1,7 +1,7 @@
 import { contract } from "@/core/api/contract";
 import { database } from "../db/connection";
 import { change } from "../http/serve";
-import { HttpProblem } from "../http/problem";
+import { HttpProblem } from "../problem";
 import { addItem, dropTransfer, FileRefused } from "./items";
 
 /** A file that has arrived becomes part of the piece. One that is refused is thrown away, outside the transaction that said no. */

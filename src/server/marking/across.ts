@@ -4,13 +4,13 @@ import { Conflict, NotFound, Refused } from "@/core/refusals";
 import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
 import { requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { readRubric } from "./counted";
+import { readRubric } from "../rubrics/readRubric";
 import { openDraft, saveFeedback } from "./draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { readFeedback } from "./queries";
 import { readMarks } from "./markRows";
-import { moonOf, type StandingRow } from "../overview/standings";
-import { readPiece, readVersions } from "../pieces/queries";
+import { moonOf, type StandingRow } from "../life/standings";
+import { readPiece, readVersions } from "../life/queries";
 import { isHandedBack, readNumbers, shownName } from "./names";
 import { readWays } from "./desk/ways";
 

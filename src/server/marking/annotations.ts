@@ -7,10 +7,10 @@ import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { addMark } from "./marks";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
-import { readRubric } from "./counted";
+import { readRubric } from "../rubrics/readRubric";
 import { markOf, readMarks } from "./markRows";
 import { itemView, readItems } from "../items/items";
-import { readPiece, readVersions, type VersionRow } from "../pieces/queries";
+import { readPiece, readVersions, type VersionRow } from "../life/queries";
 
 async function isOfPiece({ db }: ReadCall, pieceId: string, clipId: string): Promise<boolean> {
   if (!isId(clipId)) return false;

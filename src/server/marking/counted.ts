@@ -2,11 +2,10 @@ import type { HandBackContent } from "@/core/rounds/cameBack";
 import { countedScore } from "@/core/scores/countedScore";
 import { isScored, readScore, sayPoints } from "@/core/scores/scales";
 import { Invalid } from "@/core/refusals";
-import type { Rubric } from "@/core/rubrics/rubric";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
-import type { Db } from "../db/connection";
-import { scaleOf, type PieceRow, type VersionRow } from "../pieces/queries";
+import { readRubric } from "../rubrics/readRubric";
+import { scaleOf, type PieceRow, type VersionRow } from "../life/queries";
 
 /** What is typed, as points and in words; empty is no score. @throws Invalid when it cannot be understood */
 export function understandScore(
@@ -42,14 +41,3 @@ export const countingOf = (piece: PieceRow) => ({
   policy: piece.latePolicy,
   scale: scaleOf(piece),
 });
-
-export async function readRubric(
-  db: Db,
-  rubricId: string | null,
-): Promise<{ id: string; name: string; content: Rubric } | null> {
-  if (!rubricId) return null;
-  const [row] = await db<
-    { id: string; name: string; content: Rubric }[]
-  >`select id, name, content from rubric where id = ${rubricId}`;
-  return row ?? null;
-}

@@ -8,8 +8,9 @@ import {
   recordEvent,
   type PieceRow,
   type VersionRow,
-} from "../pieces/queries";
-import { readRubric, understandScore } from "./counted";
+} from "../life/queries";
+import { understandScore } from "./counted";
+import { readRubric } from "../rubrics/readRubric";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { beginFeedback, readFeedback } from "./queries";
 

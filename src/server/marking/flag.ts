@@ -2,7 +2,7 @@ import type { PieceFlag } from "@/core/views/views";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { sayExcused } from "../handouts/exceptions";
-import { lockPiece, recordEvent } from "../pieces/queries";
+import { lockPiece, recordEvent } from "../life/queries";
 
 /** A word of the teacher's on a piece: the student was away, it is unfinished, it lies on paper. */
 export async function setFlag(

@@ -16,7 +16,7 @@ import {
   type HandBackRow,
   type PieceRow,
   type VersionRow,
-} from "../pieces/queries";
+} from "../life/queries";
 import { withScore } from "./counted";
 import { judgementsOn } from "./judgements";
 import { readDraft } from "./queries";

@@ -4,7 +4,7 @@ import type { Touched, AcrossQuestions } from "@/core/views/views";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
-import { readPiece } from "../pieces/queries";
+import { readPiece } from "../life/queries";
 import { answerSheets } from "../questions/answers";
 import { openDraft } from "./draft";
 import type { HandedIn } from "./judgements";

@@ -7,8 +7,8 @@ import { MARK_TABLE, wholeMark, type GivenMark, type Mark } from "@/core/marks/s
 import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
 import type { DraftMark } from "@/core/views/views";
 import type { Call } from "../call";
-import { mayUse } from "../comments/sharing";
-import type { VersionRow } from "../pieces/queries";
+import { mayUse } from "../access/sharing";
+import type { VersionRow } from "../life/queries";
 import { copyClip, requirePieceClip } from "../speech/clips";
 import { openDraft } from "./draft";
 import { columnsOf, draftMark, readMark, readMarks } from "./markRows";

@@ -8,7 +8,7 @@ import type { Call, ReadCall } from "../call";
 import { addMark } from "./marks";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { markOf, readMarks } from "./markRows";
-import { readHandBacks, readPiece, readVersions } from "../pieces/queries";
+import { readHandBacks, readPiece, readVersions } from "../life/queries";
 
 /** A note on a moment is shown for so long in a file of cues, which all have an end. */
 const MOMENT = 4;

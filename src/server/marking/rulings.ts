@@ -10,7 +10,7 @@ import {
   readVersions,
   type HandBackRow,
   type VersionRow,
-} from "../pieces/queries";
+} from "../life/queries";
 import { openDraft } from "./draft";
 import { insertMark, readDraftMarks } from "./marks";
 import { itemsOf, readRulings, touchFeedback } from "./queries";

@@ -4,7 +4,7 @@ import { readSeconds } from "../marking/desk/here";
 import { isHandedBack, isHidden, readNumbers, shownName } from "../marking/names";
 import type { ReadCall } from "../call";
 import { requireKind, requireOnHandOut } from "../access/standing";
-import { moonOf, type StandingRow } from "./standings";
+import { moonOf, type StandingRow } from "../life/standings";
 import type { Db } from "../db/connection";
 
 export const QUEUE_PILES = ["waiting", "questions", "all", ...WORK_PILES] as const;

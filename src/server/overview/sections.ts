@@ -6,7 +6,7 @@ import { sayTime } from "@/core/time/words";
 import type { LedgerView, SectionSummary, SectionView } from "@/core/views/views";
 import { requireKind, requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
-import { moonOf, type StandingRow } from "./standings";
+import { moonOf, type StandingRow } from "../life/standings";
 
 /** A teacher's sections. Index: section_teacher_person. */
 export async function sectionList({ db, who }: ReadCall): Promise<SectionSummary[]> {

@@ -17,7 +17,7 @@ import {
   whatCameBack,
   type CameBackColumns,
   type StandingRow,
-} from "./standings";
+} from "../life/standings";
 
 type Line = StandingRow &
   CameBackColumns & {

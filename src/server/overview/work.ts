@@ -14,7 +14,7 @@ import {
   whatCameBack,
   type CameBackColumns,
   type StandingRow,
-} from "./standings";
+} from "../life/standings";
 
 type Row = StandingRow &
   CameBackColumns & { title: string; section: string; expects: string; notice: string | null };

@@ -7,7 +7,7 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { requirePieceClip } from "../speech/clips";
-import { lockPiece, readMarkAnswers, readHandBacks, recordEvent } from "./queries";
+import { lockPiece, readMarkAnswers, readHandBacks, recordEvent } from "../life/queries";
 
 type Given = { request: "open" | "done" | null; decision: "accepted" | "declined" | null };
 

@@ -10,8 +10,8 @@ import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { itemView, readItems } from "../items/items";
 import { answerSheets, readAsked } from "../questions/answers";
-import { decide } from "./decide";
-import { lockPiece, storeMove } from "./queries";
+import { decide } from "../life/decide";
+import { lockPiece, storeMove } from "../life/queries";
 import { keepWork, readWork, snapshot, type GivenWork } from "./work";
 
 /** Shows the teacher a copy of unfinished work. It is no hand-in: nothing closes, and the student goes on. */

@@ -7,8 +7,8 @@ import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { storeUpload } from "../uploads/uploads";
-import { decide } from "./decide";
-import { lockPiece, recordEvent } from "./queries";
+import { decide } from "../life/decide";
+import { lockPiece, recordEvent } from "../life/queries";
 
 /** What a student was given with the task: materials, goals, the question at hand-in, and word of changes. */
 type Given = {

@@ -6,8 +6,8 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { readAsked } from "../questions/answers";
 import { storeSelfAssessment, type SaidOfIt } from "./given";
-import { decide } from "./decide";
-import { lockPiece, readVersions, storeMove, type PieceRow } from "./queries";
+import { decide } from "../life/decide";
+import { lockPiece, readVersions, storeMove, type PieceRow } from "../life/queries";
 import { receiptOf } from "./receipt";
 import { keepWork, readWork, snapshot, type GivenWork, type Snapshot } from "./work";
 

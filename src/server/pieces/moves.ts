@@ -3,11 +3,11 @@ import { Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { sendMessage } from "./answers";
-import { lockPiece, recordEvent, storeMove } from "./queries";
-import { decide } from "./decide";
+import { lockPiece, recordEvent, storeMove } from "../life/queries";
+import { decide } from "../life/decide";
 
 export { handIn } from "./handIn";
-export { decide } from "./decide";
+export { decide } from "../life/decide";
 export { saveWork } from "./work";
 
 /** The student looks at the piece: it counts as opened, and what came back as seen. */

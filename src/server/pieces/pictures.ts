@@ -3,8 +3,8 @@ import type { UploadView } from "@/core/views/handOutViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { storeUpload } from "../uploads/uploads";
-import { decide } from "./decide";
-import { lockPiece } from "./queries";
+import { decide } from "../life/decide";
+import { lockPiece } from "../life/queries";
 
 /** A picture that is to stand in the student's writing. It is made anew, and shown to those of the piece. */
 export async function addPicture(

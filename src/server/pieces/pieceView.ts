@@ -12,7 +12,7 @@ import { sayTime } from "@/core/time/words";
 import type { CameBackView, PieceView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
-import { readRubric } from "../marking/counted";
+import { readRubric } from "../rubrics/readRubric";
 import type { ReadCall } from "../call";
 import { itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";
@@ -33,7 +33,7 @@ import {
   type HandBackRow,
   type PieceRow,
   type VersionRow,
-} from "./queries";
+} from "../life/queries";
 import { receiptOf } from "./receipt";
 
 /** A student's own piece: the task, the work, and what came back. Drafts of feedback are not read at all. */

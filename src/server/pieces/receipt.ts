@@ -1,7 +1,7 @@
 import { lateness, sayLateness } from "@/core/time/lateness";
 import { sayExactly, sayTime } from "@/core/time/words";
 import type { Receipt } from "@/core/views/views";
-import type { VersionRow } from "./queries";
+import type { VersionRow } from "../life/queries";
 
 /**
  * A receipt says what the server stored and when, and how late that is by the due time that rules now. Where "Hand in" was

@@ -12,8 +12,8 @@ import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { readItems, type ItemRow } from "../items/items";
 import { readAnswers, readAsked, type AskedSet } from "../questions/answers";
-import { decide } from "./decide";
-import { lockPiece, readWorkingCopy, storeMove, writeWorkingCopy } from "./queries";
+import { decide } from "../life/decide";
+import { lockPiece, readWorkingCopy, storeMove, writeWorkingCopy } from "../life/queries";
 
 /** What a student sends of unfinished work: the writing and the answers; files go their own way. */
 export type GivenWork = { doc: unknown; answers?: unknown };

@@ -17,8 +17,8 @@ import type { AnswerSheet, PartView, ShownVerdict } from "@/core/views/workViews
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
-import { decide } from "../pieces/decide";
-import { lockPiece, recordEvent } from "../pieces/queries";
+import { decide } from "../life/decide";
+import { lockPiece, recordEvent } from "../life/queries";
 
 export type AskedSet = { partId: string; name: string; questions: Question[] };
 type Try = { partId: string; questionId: string; number: number; verdict: Verdict };

@@ -2,7 +2,7 @@ import type { RosterPlan } from "@/core/roster/rosterPlan";
 import { dayOf, type Day } from "@/core/time/zone";
 import type { Call } from "../call";
 import { syncPieces } from "../handouts/pieces";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 
 type Progress = (words: string) => Promise<void>;
 /** Rows per statement: large enough to be quick, small enough to say how far it is. */

@@ -11,7 +11,7 @@ import { canonicalJson } from "@/core/text/canonical";
 import type { RubricView } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 
 type Row = {
   id: string;

@@ -10,7 +10,7 @@ import { sayTime } from "@/core/time/words";
 import type { SaidView, SectionNotes } from "@/core/views/sectionNoteViews";
 import { requireInClass } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 import { mayHear, OWN_SECONDS, ownClip, requirePieceClip } from "../speech/clips";
 
 /**

@@ -1,7 +1,7 @@
 import type { LimitsView } from "@/core/views/reminderViews";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { recordEvent } from "../pieces/queries";
+import { recordEvent } from "../life/queries";
 
 export async function readSchoolLimits({ db, who }: ReadCall): Promise<LimitsView> {
   requireKind(who, "office");

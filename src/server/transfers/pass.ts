@@ -3,7 +3,7 @@ import { NotFound } from "@/core/refusals";
 import type { Endpoint } from "@/core/api/endpoint";
 import { database } from "../db/connection";
 import { passing } from "../http/serve";
-import { HttpProblem } from "../http/problem";
+import { HttpProblem } from "../problem";
 import { cleanFileName } from "@/core/items/kinds";
 import { beginTransfer, requireOwnTransfer, tus } from "./transfers";
 

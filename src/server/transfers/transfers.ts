@@ -5,8 +5,8 @@ import { NotFound, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call, Person } from "../call";
 import { database, type Db } from "../db/connection";
-import { decide } from "../pieces/decide";
-import { lockPiece } from "../pieces/queries";
+import { decide } from "../life/decide";
+import { lockPiece } from "../life/queries";
 import { now } from "../settings";
 import { TransferStore } from "./store";
 

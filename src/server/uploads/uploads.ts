@@ -6,7 +6,7 @@ import { requireKind } from "../access/standing";
 import { readBlob, storeBlob } from "../blobs/blobs";
 import type { Call, Person, ReadCall } from "../call";
 import type { Db } from "../db/connection";
-import { HttpProblem } from "../http/problem";
+import { HttpProblem } from "../problem";
 
 export const UPLOAD_LIMIT = 25_000_000;
 const MOST_PIXELS = 60_000_000;

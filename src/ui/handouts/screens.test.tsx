@@ -9,7 +9,7 @@ import { HowItWent } from "../piece/handingIn/HowItWent";
 import { RosterReport } from "../roster/RosterReport";
 import { RubricTable } from "../rubrics/RubricTable";
 import { sayDate, sayWall } from "../time";
-import { saySize } from "../uploads/saySize";
+import { saySize } from "../transfers/saySize";
 import { StudentsView } from "./form/StudentsView";
 
 /** What the screens of handing out say, drawn without a browser. */

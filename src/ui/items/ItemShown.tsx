@@ -5,7 +5,7 @@ import { useEffect, useState, type ReactNode } from "react";
 import { sayDuration } from "@/core/items/kinds";
 import { isOnSide } from "@/core/marks/turn";
 import type { ItemView } from "@/core/views/workViews";
-import { saySize } from "../uploads/saySize";
+import { saySize } from "../transfers/saySize";
 import type { PageLayer } from "./PdfPages";
 import { Surface, TurnButton } from "./Surface";
 import { useTurn } from "./useTurn";

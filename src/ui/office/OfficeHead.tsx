@@ -1,4 +1,4 @@
-import { SubPages } from "../kit/SubPages";
+import { SubPages } from "../frame/SubPages";
 
 const PAGES = [
   { href: "/office", name: "The school" },

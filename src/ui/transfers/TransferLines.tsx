@@ -1,6 +1,6 @@
 import { sayDuration } from "@/core/items/kinds";
 import { Button } from "../kit/Button";
-import { saySize } from "../uploads/saySize";
+import { saySize } from "./saySize";
 import type { Transfer } from "./useTransfers";
 
 /** Files on their way, each with how far it is, and a way to stop it. */

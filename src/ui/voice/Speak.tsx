@@ -5,8 +5,8 @@ import { contract } from "@/core/api/contract";
 import type { ClipView } from "@/core/views/voiceViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
-import { leftRecordings } from "../recorder/chunks";
-import { Recorder } from "../recorder/Recorder";
+import { leftRecordings } from "./recorder/chunks";
+import { Recorder } from "./recorder/Recorder";
 import { useClips } from "./clips";
 import { VoiceNote } from "./VoiceNote";
 

@@ -1,6 +1,6 @@
 import { contract } from "@/core/api/contract";
 import { signIn } from "@/server/auth/signIn";
-import { signedIn } from "@/server/auth/respond";
+import { signedIn } from "@/server/http/respondSignIn";
 import { database } from "@/server/db/connection";
 import { open } from "@/server/http/serve";
 

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { signedOut } from "@/server/auth/respond";
+import { signedOut } from "@/server/http/respondSignIn";
 import { endAllSessions, endSession, readToken } from "@/server/auth/sessions";
 import { change } from "@/server/http/serve";
 

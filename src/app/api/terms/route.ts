@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { putTerm } from "@/server/calendar/schoolCalendar";
+import { putTerm } from "@/server/office/schoolCalendar";
 import { change } from "@/server/http/serve";
 
 export const POST = change(contract.addTerm, (call, { body }) => putTerm(call, null, body));

@@ -3,7 +3,7 @@ import { shownScore, type HandBackContent } from "@/core/rounds/cameBack";
 import type { DeskPiece } from "@/core/views/views";
 import type { ReadCall } from "../../call";
 import { readGiven } from "../../pieces/given";
-import type { PieceRow, VersionRow } from "../../pieces/queries";
+import type { PieceRow, VersionRow } from "../../life/queries";
 import { readPrivateNotes } from "../privateNotes";
 
 type Aside = Pick<DeskPiece, "privateNotes" | "versions" | "otherWork"> & {

@@ -29,10 +29,11 @@ import {
   readWorkingCopy,
   type VersionRow,
   type WorkingCopy,
-} from "../../pieces/queries";
+} from "../../life/queries";
 import { answerSheets, readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
-import { countingOf, readRubric, understandScore } from "../counted";
+import { countingOf, understandScore } from "../counted";
+import { readRubric } from "../../rubrics/readRubric";
 import { judgementsOn } from "../judgements";
 import { draftMark } from "../markRows";
 import { hideFileNames, isHidden, readHidden, shownName } from "../names";

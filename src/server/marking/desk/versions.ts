@@ -6,7 +6,7 @@ import { requireOnPiece } from "../../access/standing";
 import type { ReadCall } from "../../call";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { itemView, readItems } from "../../items/items";
-import { readPiece, readVersions } from "../../pieces/queries";
+import { readPiece, readVersions } from "../../life/queries";
 import { hideFileNames, isHidden, readHidden } from "../names";
 
 /** An earlier hand-in as it was, compared with the one on the Desk. */

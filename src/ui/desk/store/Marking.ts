@@ -9,7 +9,7 @@ import { plainText } from "@/core/text/plainText";
 import type { Range } from "@/core/text/selectors";
 import { stepWord } from "@/core/text/wordSteps";
 import type { CommentView, DeskPiece, DraftMark } from "@/core/views/views";
-import { leftRecordings } from "../../recorder/chunks";
+import { leftRecordings } from "../../voice/recorder/chunks";
 import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";
 import type { Composing } from "../sheet/Composer";

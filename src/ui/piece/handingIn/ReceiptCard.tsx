@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Receipt } from "@/core/views/views";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
-import { saySize } from "../../uploads/saySize";
+import { saySize } from "../../transfers/saySize";
 
 /** The receipt of a hand-in: what the server stored, when, and how late that is. It can be printed, or saved as text. */
 export function ReceiptCard({

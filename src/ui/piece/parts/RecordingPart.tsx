@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import type { PartView } from "@/core/views/workViews";
-import { Recorder } from "../../recorder/Recorder";
+import { Recorder } from "../../voice/recorder/Recorder";
 import { FilesPart } from "./FilesPart";
 import type { Items } from "./useItems";
 

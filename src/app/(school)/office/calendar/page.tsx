@@ -1,4 +1,4 @@
-import { schoolCalendarView } from "@/server/calendar/schoolCalendar";
+import { schoolCalendarView } from "@/server/office/schoolCalendar";
 import { pageCall } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
 import { SchoolCalendar } from "@/ui/office/SchoolCalendar";

@@ -1,5 +1,5 @@
 import { readBank } from "@/server/comments/bank";
-import { readCourses } from "@/server/comments/sharing";
+import { readCourses } from "@/server/access/sharing";
 import { pageCall } from "@/server/page";
 import { clipViews, OWN_SECONDS } from "@/server/speech/clips";
 import { ClipsProvider } from "@/ui/voice/clips";

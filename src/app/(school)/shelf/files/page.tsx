@@ -2,7 +2,7 @@ import { shelfView } from "@/server/overview/shelf";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 import { ShelfHead } from "@/ui/shelf/ShelfHead";
-import { saySize } from "@/ui/uploads/saySize";
+import { saySize } from "@/ui/transfers/saySize";
 
 export const metadata = { title: "Files" };
 

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { deleteClosure, putClosure } from "@/server/calendar/schoolCalendar";
+import { deleteClosure, putClosure } from "@/server/office/schoolCalendar";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.changeClosure, (call, { params, body }) =>

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { importClosures } from "@/server/calendar/schoolCalendar";
+import { importClosures } from "@/server/office/schoolCalendar";
 import { change } from "@/server/http/serve";
 
 export const POST = change(contract.importClosures, (call, { body }) =>

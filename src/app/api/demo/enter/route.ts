@@ -1,7 +1,7 @@
 import { contract } from "@/core/api/contract";
 import { NotFound } from "@/core/refusals";
 import { enterDemo } from "@/server/auth/signIn";
-import { signedIn } from "@/server/auth/respond";
+import { signedIn } from "@/server/http/respondSignIn";
 import { database } from "@/server/db/connection";
 import { open } from "@/server/http/serve";
 import { settings } from "@/server/settings";

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { setSchoolDays } from "@/server/calendar/schoolCalendar";
+import { setSchoolDays } from "@/server/office/schoolCalendar";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.setSchoolDays, (call, { body }) => setSchoolDays(call, body));

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { deleteTerm, putTerm } from "@/server/calendar/schoolCalendar";
+import { deleteTerm, putTerm } from "@/server/office/schoolCalendar";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.changeTerm, (call, { params, body }) =>

@@ -1,4 +1,4 @@
-import { ScreenLink } from "../frame/ScreenLink";
+import { ScreenLink } from "./ScreenLink";
 
 /** The parts of one screen, as a line of words under its name. */
 export function SubPages({

@@ -3,10 +3,10 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { sayDuration } from "@/core/items/kinds";
 import type { ClipView } from "@/core/views/voiceViews";
-import { sayProblem } from "../client";
-import { Button } from "../kit/Button";
-import { classes } from "../kit/classes";
-import { VoicePlayer } from "../voice/VoicePlayer";
+import { sayProblem } from "../../client";
+import { Button } from "../../kit/Button";
+import { classes } from "../../kit/classes";
+import { VoicePlayer } from "../VoicePlayer";
 import { useRecorder, type Recorded } from "./useRecorder";
 
 type Props = {

@@ -1,6 +1,6 @@
-import { ownOrigin } from "../http/serve";
-import { sessionCookie } from "./sessions";
-import type { SignedIn } from "./signIn";
+import { ownOrigin } from "./serve";
+import { sessionCookie } from "../auth/sessions";
+import type { SignedIn } from "../auth/signIn";
 
 const secure = (request: Request) => ownOrigin(request).startsWith("https:");
 

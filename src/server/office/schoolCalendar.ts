@@ -8,7 +8,7 @@ import type {
 } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { resyncSchool } from "./resync";
+import { resyncSchool } from "../handouts/resync";
 
 /** The school's own calendar, which the office keeps. */
 export async function schoolCalendarView({ db, who }: ReadCall): Promise<SchoolCalendarView> {

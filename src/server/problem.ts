@@ -1,5 +1,5 @@
 import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
-import { log } from "../log";
+import { log } from "./log";
 
 /** An answer that says no, as RFC 9457 writes it. */
 export type Problem = {

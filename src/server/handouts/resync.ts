@@ -1,5 +1,5 @@
 import type { Call } from "../call";
-import { syncPieces } from "../handouts/pieces";
+import { syncPieces } from "./pieces";
 
 /** After the school's days have changed: extra time in school days is worked out again for what is not due yet. */
 export async function resyncSchool(call: Call): Promise<void> {

@@ -2,7 +2,7 @@ import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
 import { HANDLERS } from "./handlers";
-import { runNext } from "./jobs";
+import { runNext } from "../jobs/jobs";
 
 const PAUSE_MS = 700;
 /** A long film does not keep a page waiting. */

@@ -1,7 +1,7 @@
 import { makeRendition } from "../items/renditions";
 import { sendMail } from "../mail/postRoom";
 import { makeSound, makeTranscript } from "../speech/makeSound";
-import type { Handlers } from "./jobs";
+import type { Handlers } from "../jobs/jobs";
 
 /** Who does what. */
 export const HANDLERS: Handlers = {

@@ -1,4 +1,4 @@
-import { keep, keptUnder, release, releaseUnder } from "../device";
+import { keep, keptUnder, release, releaseUnder } from "../../device";
 
 /**
  * A recording on the device, piece by piece as the browser makes it: what was recorded up to a moment before the tab
