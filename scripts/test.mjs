@@ -11,6 +11,8 @@ const PARTS = ["lint", "types", "unit", "database", "system", "browser"];
 const [only, ...rest] = process.argv.slice(2);
 const parts = only ? PARTS.filter((part) => part === only) : PARTS;
 const home = path.resolve(".almanac-test");
+const RULED = ["--config", ".dependency-cruiser.cjs", "src", "demo", "scripts"];
+const node = (...args) => run(process.execPath, args);
 const bin = (name) => `node_modules/.bin/${name}`;
 
 let cluster;
@@ -90,17 +92,9 @@ async function main() {
     parts.includes("lint") &&
       check("Format", () => run(bin("prettier"), ["--check", "."]))
         .then(() => check("Lint", () => run(bin("eslint"), ["--max-warnings=0", "."])))
-        .then(() =>
-          check("Boundaries between the rooms", () =>
-            run(bin("depcruise"), [
-              "--config",
-              ".dependency-cruiser.cjs",
-              "src",
-              "demo",
-              "scripts",
-            ]),
-          ),
-        ),
+        .then(() => check("Boundaries between the rooms", () => run(bin("depcruise"), RULED)))
+        .then(() => check("Circles between folders", () => node("scripts/folderCircles.mjs")))
+        .then(() => check("Answers of the API", () => node("scripts/apiAnswers.mjs", "--check"))),
     parts.includes("types") &&
       check("Types", async () => {
         await run(bin("next"), ["typegen"], { env: { ...process.env, ...quiet } });

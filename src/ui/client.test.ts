@@ -1,3 +1,4 @@
+import { EMPTY_DOC } from "@/core/text/richDoc";
 import { afterEach, describe, expect, test } from "@jest/globals";
 import { contract } from "@/core/api/contract";
 import { call, Problem, sayProblem, Unreachable } from "./client";
@@ -21,12 +22,15 @@ describe("asking the API", () => {
     const sent = answerWith(200, { code: "x" });
     await call(contract.handIn, {
       params: { pieceId: "a b" },
-      body: { doc: {}, self: null },
+      body: { doc: EMPTY_DOC, self: null },
       revision: 3,
       key: "key-12345",
     });
     expect(sent[0]!.path).toBe("/api/pieces/a%20b/hand-in");
-    expect(sent[0]!.init).toMatchObject({ method: "POST", body: '{"doc":{},"self":null}' });
+    expect(sent[0]!.init).toMatchObject({
+      method: "POST",
+      body: JSON.stringify({ doc: EMPTY_DOC, self: null }),
+    });
     expect(sent[0]!.init.headers).toEqual({
       "content-type": "application/json",
       "if-match": '"3"',

@@ -1,5 +1,6 @@
 import { isWall } from "../handouts/checkDates";
-import { mixed, object, string, number } from "yup";
+import { mixed, number, object, string, type MixedSchema } from "yup";
+import type { RichDoc } from "../text/richDoc";
 
 /** Fields that many routes have in common. */
 export const wall = string()
@@ -10,7 +11,8 @@ export const day = string()
   .test("exists", "There is no such date.", (text) => !text || isWall(`${text}T12:00`));
 export const clock = string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, "Give a time such as 09:05.");
 export { uuid } from "../ids";
-export const doc = mixed<object>().required("The text is missing.").meta({ richDoc: true });
+/** A document, read by the core (`text/richDoc`), which says what is wrong with it. */
+export const doc = mixed<RichDoc>().required("The text is missing.").meta({ richDoc: true });
 export const weekday = number().integer().min(1).max(7);
 /** A wall-clock time or nothing; an empty text is nothing. */
 export const wallOrNull = wall.defined().nullable();
@@ -24,3 +26,6 @@ export const days = object({
   startsOn: day.required("Say when it begins."),
   endsOn: day.required("Say when it ends."),
 }).noUnknown();
+
+/** A field whose shape follows from one of its own fields, typed as what it is when it has been checked. */
+export const typed = <T>(schema: unknown): MixedSchema<T> => schema as MixedSchema<T>;

@@ -147,3 +147,29 @@ describe("the schemas", () => {
     expect(await markBody.isValid({ ...mark, ...wrong }, { strict: true })).toBe(false);
   });
 });
+
+describe("answers", () => {
+  const document = openApiDocument("1") as {
+    paths: Record<string, Record<string, { operationId: string; responses: Answered }>>;
+    components: { schemas: Record<string, object> };
+  };
+  type Answered = Record<string, { content: Record<string, { schema: object }> }>;
+  const operations = Object.values(document.paths).flatMap((methods) => Object.values(methods));
+  test("of every route are described, but those that are files", () => {
+    const empty = operations.flatMap(({ operationId, responses }) =>
+      Object.entries(responses["200"]!.content).flatMap(([type, { schema }]) =>
+        type === "application/json" && Object.keys(schema).length === 0 ? [operationId] : [],
+      ),
+    );
+    expect(empty).toEqual([]);
+    expect(operations.length).toBe(Object.keys(contract).length);
+  });
+  test("name only schemas that are there, and say the same as the client's types", () => {
+    const named = [...JSON.stringify(document).matchAll(/#\/components\/schemas\/(\w+)/g)];
+    for (const [, name] of named) expect(document.components.schemas).toHaveProperty(name!);
+    expect(document.components.schemas.Receipt).toMatchObject({
+      properties: { code: { type: "string" }, late: { type: "boolean" } },
+      required: expect.arrayContaining(["code", "files"]),
+    });
+  });
+});

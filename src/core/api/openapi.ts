@@ -1,5 +1,6 @@
 import { convertSchema } from "@sodaru/yup-to-json-schema";
 import type { AnyObject, ObjectSchema } from "yup";
+import answers from "./answers.json";
 import { contract } from "./contract";
 import { parametersOf, type Endpoint } from "./endpoint";
 
@@ -11,7 +12,7 @@ const problem = (description: string): Json => ({
 });
 
 /**
- * The API as an OpenAPI 3.1 document, made from the schemas that validate the requests.
+ * The API as an OpenAPI 3.1 document, made from the schemas that validate the requests and the types of the answers.
  *
  * @see https://spec.openapis.org/oas/v3.1.0 and RFC 9457 for the errors
  */
@@ -32,6 +33,7 @@ export function openApiDocument(version: string): Json {
     components: {
       securitySchemes: { session: { type: "apiKey", in: "cookie", name: "almanac_session" } },
       schemas: {
+        ...(answers.schemas as Json),
         RichDoc: {
           type: "object",
           description:
@@ -146,7 +148,9 @@ function operation(operationId: string, entry: Endpoint): Json {
     responses: {
       200: {
         description: "Done",
-        content: { [entry.gives ?? "application/json"]: { schema: {} } },
+        content: {
+          [entry.gives ?? "application/json"]: { schema: answerSchema(operationId, entry) },
+        },
       },
       ...problemsOf(entry),
     },
@@ -177,3 +181,7 @@ const readElsewhere = (name: string): Json =>
   name === "doc"
     ? { $ref: "#/components/schemas/RichDoc" }
     : { description: "Read by the use-case itself" };
+
+/** What comes back, as the types of the contract say it (`npm run api` writes them down); a file is just bytes. */
+const answerSchema = (operationId: string, { gives }: Endpoint): Json =>
+  gives ? {} : ((answers.operations as Record<string, Json>)[operationId] ?? {});

@@ -4,7 +4,8 @@ import type { ClassAnswers } from "@/core/sectionNotes/sectionNote";
 import type { Meeting } from "@/core/time/lessons";
 import { requireKind, requireOnSection } from "../access/standing";
 import type { Call } from "../call";
-import { cleanPolicy, toDecimal } from "../handouts/readPlan";
+import { toDecimal } from "@/core/scores/decimal";
+import { cleanPolicy } from "../handouts/readPlan";
 
 /** A teacher's new section; its course is made where the term has none of that name of theirs. */
 export async function makeSection(

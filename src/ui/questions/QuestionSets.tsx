@@ -114,7 +114,7 @@ export function QuestionSets({ sets }: { sets: readonly QuestionSetView[] }) {
                 onClick={() =>
                   void act(() =>
                     call(contract.addQuestionSet, {
-                      body: { name: `${set.name} (copy)`, questions: set.questions as never },
+                      body: { name: `${set.name} (copy)`, questions: set.questions },
                     }),
                   )
                 }

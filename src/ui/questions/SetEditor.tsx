@@ -94,7 +94,7 @@ export function SetEditor({
   async function keep() {
     setTried(true);
     if (Object.keys(faults).length > 0 || !name.trim()) return;
-    const body = { name, questions: questions as never };
+    const body = { name, questions };
     const done = first.id
       ? await act(() =>
           call(contract.changeQuestionSet, {

@@ -96,7 +96,7 @@ export function Counting({ view }: { view: SectionSetUp }) {
             void act(() =>
               call(contract.setCounting, {
                 params: { sectionId: view.id },
-                body: { late, categories } as never,
+                body: { late, categories },
               }),
             ).then((done) => done && setSaved(true))
           }

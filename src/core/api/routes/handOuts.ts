@@ -1,11 +1,12 @@
+import type { Audience, PlanMaterial } from "../../handouts/plan";
 import { array, boolean, lazy, mixed, number, object, string } from "yup";
 import { FILE_TYPES, PART_KINDS, SHOW_TIMES } from "../../handouts/parts";
 import { FINAL_SCORES } from "../../rounds/roundsRule";
-import { LATE_UNITS } from "../../scores/latePolicy";
+import { LATE_UNITS, type LatePolicy } from "../../scores/latePolicy";
 import { SCORE_KINDS } from "../../scores/scales";
 import type { RubricView, UploadView } from "../../views/handOutViews";
 import { endpoint } from "../endpoint";
-import { day, doc, named, uuid, wall, wallOrNull } from "../fields";
+import { day, doc, named, typed, uuid, wall, wallOrNull } from "../fields";
 
 const decimal = string().matches(
   /^(\d{1,5}([.,]\d{1,3})?)?$/,
@@ -14,55 +15,59 @@ const decimal = string().matches(
 const whole = string().matches(/^\d{0,5}$/, "This is a whole number, or empty.");
 
 /** Which fields there must be follows from `kind`. */
-export const latePolicy = lazy((value: { kind?: string } | null) =>
-  value?.kind === "deduct"
-    ? object({
-        kind: string()
-          .oneOf(["deduct"] as const)
-          .required(),
-        percent: string().matches(/\S/, "Write something here.").required().max(8),
-        per: string().oneOf(LATE_UNITS).required(),
-        floorPercent: string().defined().max(8),
-      }).noUnknown()
-    : object({
-        kind: string()
-          .oneOf(["flag", "closed"] as const)
-          .required(),
-      }).noUnknown(),
+export const latePolicy = typed<LatePolicy>(
+  lazy((value: { kind?: string } | null) =>
+    value?.kind === "deduct"
+      ? object({
+          kind: string()
+            .oneOf(["deduct"] as const)
+            .required(),
+          percent: string().matches(/\S/, "Write something here.").required().max(8),
+          per: string().oneOf(LATE_UNITS).required(),
+          floorPercent: string().defined().max(8),
+        }).noUnknown()
+      : object({
+          kind: string()
+            .oneOf(["flag", "closed"] as const)
+            .required(),
+        }).noUnknown(),
+  ),
 );
 
-const material = lazy((value: { kind?: string } | null) => {
-  const shared = {
-    id: uuid.required(),
-    use: string()
-      .oneOf(["look", "copy"] as const)
-      .required(),
-    title: string().defined().max(160),
-  };
-  if (value?.kind === "link")
+const material = typed<PlanMaterial>(
+  lazy((value: { kind?: string } | null) => {
+    const shared = {
+      id: uuid.required(),
+      use: string()
+        .oneOf(["look", "copy"] as const)
+        .required(),
+      title: string().defined().max(160),
+    };
+    if (value?.kind === "link")
+      return object({
+        ...shared,
+        kind: string()
+          .oneOf(["link"] as const)
+          .required(),
+        href: string().defined().max(2000),
+      }).noUnknown();
+    if (value?.kind === "file")
+      return object({
+        ...shared,
+        kind: string()
+          .oneOf(["file"] as const)
+          .required(),
+        uploadId: uuid.required(),
+      }).noUnknown();
     return object({
       ...shared,
       kind: string()
-        .oneOf(["link"] as const)
+        .oneOf(["text"] as const)
         .required(),
-      href: string().defined().max(2000),
+      doc,
     }).noUnknown();
-  if (value?.kind === "file")
-    return object({
-      ...shared,
-      kind: string()
-        .oneOf(["file"] as const)
-        .required(),
-      uploadId: uuid.required(),
-    }).noUnknown();
-  return object({
-    ...shared,
-    kind: string()
-      .oneOf(["text"] as const)
-      .required(),
-    doc,
-  }).noUnknown();
-});
+  }),
+);
 
 const part = object({
   id: uuid.required(),
@@ -125,20 +130,22 @@ const work = object({
   clipId: uuid.nullable().optional(),
 }).noUnknown();
 
-const audience = lazy((value: { kind?: string } | null) =>
-  value?.kind === "chosen"
-    ? object({
-        kind: string()
-          .oneOf(["chosen"] as const)
-          .required(),
-        groups: array().of(uuid.required()).required(),
-        students: array().of(uuid.required()).required(),
-      }).noUnknown()
-    : object({
-        kind: string()
-          .oneOf(["section"] as const)
-          .required(),
-      }).noUnknown(),
+const audience = typed<Audience>(
+  lazy((value: { kind?: string } | null) =>
+    value?.kind === "chosen"
+      ? object({
+          kind: string()
+            .oneOf(["chosen"] as const)
+            .required(),
+          groups: array().of(uuid.required()).required(),
+          students: array().of(uuid.required()).required(),
+        }).noUnknown()
+      : object({
+          kind: string()
+            .oneOf(["section"] as const)
+            .required(),
+        }).noUnknown(),
+  ),
 );
 
 const row = object({
@@ -172,8 +179,10 @@ const counting = object({
     .min(0, "Grace cannot be less than none.")
     .max(1440, "Grace is one day (1440 minutes) at most.")
     .required("Say how many minutes of grace; 0 for none."),
-  late: lazy((value: unknown) =>
-    value === null ? mixed<never>().nullable().defined() : (latePolicy as never),
+  late: typed<LatePolicy | null>(
+    lazy((value: unknown) =>
+      value === null ? mixed<never>().nullable().defined() : (latePolicy as never),
+    ),
   ),
   roundsMost: whole.defined(),
   roundsUntil: wallOrNull,

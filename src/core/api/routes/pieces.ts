@@ -1,3 +1,4 @@
+import type { Picks } from "../../rubrics/rubric";
 import { boolean, lazy, number, object, string } from "yup";
 import { COMMENT_BODY } from "../../comments/schema";
 import { CHANGED_MARK_BODY, NEW_MARK_BODY } from "../../marks/schema";
@@ -12,7 +13,7 @@ import {
 } from "../../views/views";
 import { endpoint } from "../endpoint";
 
-import { uuid, wall } from "../fields";
+import { typed, uuid, wall } from "../fields";
 import { work } from "./students";
 
 export const markBody = object({
@@ -34,16 +35,18 @@ export const pick = object({
     .required(),
 }).noUnknown();
 /** Levels chosen in a rubric, by criterion. */
-const picks = lazy((value: Record<string, unknown> | undefined) =>
-  object(
-    Object.fromEntries(
-      Object.keys(value ?? {})
-        .slice(0, 60)
-        .map((id) => [id, pick]),
-    ),
-  )
-    .noUnknown()
-    .required(),
+const picks = typed<Picks>(
+  lazy((value: Record<string, unknown> | undefined) =>
+    object(
+      Object.fromEntries(
+        Object.keys(value ?? {})
+          .slice(0, 60)
+          .map((id) => [id, pick]),
+      ),
+    )
+      .noUnknown()
+      .required(),
+  ),
 );
 const message = string().trim().defined().max(4000, "A message has 4,000 characters at most.");
 

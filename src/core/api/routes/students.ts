@@ -1,5 +1,5 @@
 import { array, boolean, lazy, mixed, number, object, string } from "yup";
-import { QUESTION_KINDS } from "../../questions/question";
+import { QUESTION_KINDS, type Answer, type Question } from "../../questions/question";
 import type { Comparison } from "../../text/compare";
 import type { UploadView } from "../../views/handOutViews";
 import type { LimitsView, MailView, RemindersView } from "../../views/reminderViews";
@@ -12,7 +12,7 @@ import type {
   ShownVerdict,
 } from "../../views/workViews";
 import { endpoint } from "../endpoint";
-import { doc, named, uuid } from "../fields";
+import { doc, named, typed, uuid } from "../fields";
 
 /** Answers by part and question; each is read against its question by the server. */
 export const work = { doc, answers: mixed<Record<string, Record<string, unknown>>>().optional() };
@@ -43,12 +43,14 @@ const KINDS = {
   "free text": { lines: number().integer().min(1).max(40).required() },
 } as const;
 /** Which fields there must be follows from `kind`; whether they make sense is the core's (checkQuestions). */
-const question = lazy((value: { kind?: keyof typeof KINDS } | null) =>
-  object({
-    ...shared,
-    kind: string().oneOf(QUESTION_KINDS).required(),
-    ...(KINDS[value?.kind ?? "free text"] ?? {}),
-  }).noUnknown(),
+const question = typed<Question>(
+  lazy((value: { kind?: keyof typeof KINDS } | null) =>
+    object({
+      ...shared,
+      kind: string().oneOf(QUESTION_KINDS).required(),
+      ...(KINDS[value?.kind ?? "free text"] ?? {}),
+    }).noUnknown(),
+  ),
 );
 const setBody = object({
   name: named("the set"),
@@ -89,7 +91,7 @@ export const studentRoutes = {
     body: object({
       partId: uuid.required(),
       questionId: uuid.required(),
-      answer: mixed<never>().nullable(),
+      answer: typed<Answer>(mixed().nullable()),
     }).noUnknown(),
   }),
   askToReopen: endpoint<{ asked: true }>()({

@@ -106,7 +106,7 @@ function OneQuestion({
         ...told
       } = await call(contract.tryAnswer, {
         params: { pieceId },
-        body: { partId: part.id, questionId: question.id, answer: answer as never },
+        body: { partId: part.id, questionId: question.id, answer },
         key: key.current,
       });
       setVerdict(told);

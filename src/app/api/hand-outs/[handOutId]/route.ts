@@ -4,7 +4,7 @@ import { deleteHandOut } from "@/server/handouts/withdraw";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.changeHandOut, (call, { params, body, revision }) =>
-  changeHandOut(call, params.handOutId!, body as never, revision),
+  changeHandOut(call, params.handOutId!, body, revision),
 );
 export const DELETE = change(contract.deleteHandOut, (call, { params }) =>
   deleteHandOut(call, params.handOutId!),

@@ -3,7 +3,7 @@ import { change } from "@/server/http/serve";
 import { changeSet, deleteSet } from "@/server/questions/sets";
 
 export const PUT = change(contract.changeQuestionSet, (call, { params, body, revision }) =>
-  changeSet(call, params.setId!, body as never, revision),
+  changeSet(call, params.setId!, body, revision),
 );
 export const DELETE = change(contract.deleteQuestionSet, (call, { params }) =>
   deleteSet(call, params.setId!),

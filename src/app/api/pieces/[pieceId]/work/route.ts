@@ -3,5 +3,5 @@ import { change } from "@/server/http/serve";
 import { saveWork } from "@/server/pieces/moves";
 
 export const PUT = change(contract.saveWork, (call, { params, body, revision }) =>
-  saveWork(call, params.pieceId!, body as never, revision),
+  saveWork(call, params.pieceId!, body, revision),
 );

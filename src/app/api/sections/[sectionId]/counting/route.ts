@@ -3,5 +3,5 @@ import { setCounting } from "@/server/classes/changeSetUp";
 import { change } from "@/server/http/serve";
 
 export const PUT = change(contract.setCounting, (call, { params, body }) =>
-  setCounting(call, params.sectionId!, body as never),
+  setCounting(call, params.sectionId!, body),
 );
