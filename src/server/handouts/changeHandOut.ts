@@ -20,7 +20,9 @@ import { recordEvent } from "../life/queries";
 import { categoryOf, requireOwnThings, storeVersions } from "./handOut";
 import { syncPieces } from "./pieces";
 import { planOf } from "./planOf";
-import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal } from "./readPlan";
+import { checkPlan, type Faults } from "@/core/handouts/checkPlan";
+import { toDecimal } from "@/core/scores/decimal";
+import { cleanPolicy, readDates } from "./readPlan";
 import { ownClip } from "../speech/clips";
 
 export type GivenChange = {
@@ -60,11 +62,10 @@ export async function changeHandOut(
   const old = before.plan;
   if (plan.rows.length !== 1) throw new Invalid({ rows: "A change is of one section's hand-out." });
   const row = { ...plan.rows[0]!, sectionId: before.sectionId };
-  const faults: Record<string, string> = {};
-  checkWork(plan.work, faults);
-  checkCounting(plan.counting, [row], faults);
   // A hand-out that is due already may stay so; only a due time that is newly set must lie ahead.
-  const dates = readDates(row, now, who.zone, "rows[0]", faults, true);
+  const read = readDates(row, { at: "rows[0]", pastIsMeant: true }, now, who.zone);
+  const { dates } = read;
+  const faults: Faults = { ...checkPlan({ ...plan, rows: [row] }), ...read.faults };
   // The form knows minutes only: what was not touched stays to the second.
   if (row.opens === null || row.opens === old.rows[0]!.opens) dates.opensAt = before.opensAt;
   if (Object.keys(faults).length === 0 && dates.dueAt.getTime() !== before.dueAt.getTime())

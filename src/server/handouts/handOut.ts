@@ -13,7 +13,9 @@ import { mayUseSets } from "../questions/sets";
 import { mayUseRubric } from "../rubrics/rubrics";
 import { mayUseUploads } from "../uploads/uploads";
 import { readMembers, syncPieces } from "./pieces";
-import { checkCounting, checkWork, cleanPolicy, readDates, toDecimal, uploadsOf } from "./readPlan";
+import { checkPlan, type Faults } from "@/core/handouts/checkPlan";
+import { toDecimal } from "@/core/scores/decimal";
+import { cleanPolicy, readDates, uploadsOf } from "./readPlan";
 import { ownClip } from "../speech/clips";
 
 export type GivenHandOut = {
@@ -46,15 +48,11 @@ export async function handOut(
 ): Promise<HandedOut> {
   const { tx, who, now } = call;
   for (const row of plan.rows) await requireOnSection(tx, who, row.sectionId, "section.handOut");
-  const faults: Record<string, string> = {};
-  if (plan.rows.length === 0) faults.rows = "Choose a section to hand it out to.";
-  if (new Set(plan.rows.map((r) => r.sectionId)).size < plan.rows.length)
-    faults.rows = "A section stands in the table twice.";
-  checkWork(plan.work, faults);
-  checkCounting(plan.counting, plan.rows, faults);
-  const dates = plan.rows.map((row, n) =>
-    readDates(row, now, who.zone, `rows[${n}]`, faults, pastIsMeant),
+  const read = plan.rows.map((row, n) =>
+    readDates(row, { at: `rows[${n}]`, pastIsMeant }, now, who.zone),
   );
+  const dates = read.map((r) => r.dates);
+  const faults: Faults = Object.assign(checkPlan(plan), ...read.map((r) => r.faults));
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
   const sections = await tx<

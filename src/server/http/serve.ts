@@ -2,6 +2,7 @@ import { isId } from "@/core/ids";
 import { createHash, randomUUID } from "node:crypto";
 import { ValidationError, type AnyObject } from "yup";
 import { uuidv7 } from "uuidv7";
+import { faultsOfError } from "@/core/api/faults";
 import { parametersOf, type AnswerOf, type BodyOf, type Endpoint } from "@/core/api/endpoint";
 import { Invalid, NotFound } from "@/core/refusals";
 import { readToken, whoIs } from "../auth/sessions";
@@ -227,10 +228,7 @@ async function readBody(entry: Endpoint, request: Request): Promise<AnyObject> {
     return (await entry.body!.validate(json, { strict: true, abortEarly: false })) as AnyObject;
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
-    const faults = error.inner.length ? error.inner : [error];
-    throw new Invalid(
-      Object.fromEntries(faults.map((fault) => [fault.path || "body", fault.message])),
-    );
+    throw new Invalid(faultsOfError(error));
   }
 }
 

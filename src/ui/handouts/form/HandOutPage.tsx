@@ -1,5 +1,8 @@
 "use client";
 
+import { faultsOfBody } from "@/core/api/faults";
+import { planBody } from "@/core/api/routes/handOuts";
+import { checkPlan } from "@/core/handouts/checkPlan";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
@@ -41,7 +44,7 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
     draft,
     editing === null,
   );
-  const { keepAsTemplate, draftId, stop, found, takeFound } = draftKept;
+  const { keepAsTemplate, draftId, settled, goOn, stop, found, takeFound } = draftKept;
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -89,25 +92,21 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
   }
   const order = (id: string) => form.sections.findIndex((s) => s.id === id);
 
-  function fail(error: unknown) {
+  function fail(fields: Record<string, string>, words: string) {
+    const named = Object.entries(fields).map(([field, why]) => [field.replace(/^plan\./, ""), why]);
     key.current = undefined;
-    const fields =
-      error instanceof Problem
-        ? Object.fromEntries(
-            Object.entries(error.fields).map(([field, message]) => [
-              field.replace(/^plan\./, ""),
-              message,
-            ]),
-          )
-        : {};
-    setErrors(fields);
-    setProblem(sayProblem(error));
+    setErrors(Object.fromEntries(named) as Record<string, string>);
+    setProblem(words);
     setBusy(false);
     window.scrollTo({ top: 0 });
   }
 
   async function send() {
     if (busy) return;
+    // By the same schema and the same rules as its route.
+    const faults = { ...faultsOfBody(planBody, plan), ...checkPlan(plan) };
+    if (Object.keys(faults).length > 0)
+      return fail(faults, "Some of this cannot be handed out yet. It says where.");
     setBusy(true);
     setErrors({});
     setProblem(null);
@@ -116,7 +115,7 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
       if (editing) {
         const answer = await call(contract.changeHandOut, {
           params: { handOutId: editing.handOutId },
-          body: { plan: plan as never, tell: telling },
+          body: { plan, tell: telling },
           revision,
         });
         setRevision(answer.revision);
@@ -125,14 +124,16 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
         );
         return;
       }
-      await stop();
+      await settled();
       const { handOuts } = await call(contract.handOut, {
-        body: { plan: plan as never, draftId: draftId(), pastIsMeant },
+        body: { plan, draftId: draftId(), pastIsMeant },
         key: key.current,
       });
+      await stop();
       router.push(handOuts.length === 1 ? `/hand-outs/${handOuts[0]!.id}` : "/sections");
     } catch (error) {
-      fail(error);
+      if (!editing) goOn();
+      fail(error instanceof Problem ? error.fields : {}, sayProblem(error));
     }
   }
 

@@ -82,7 +82,11 @@ export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean)
     choose: (which: "mine" | "theirs") => keeper.choose(which).plan,
     keepAsTemplate,
     draftId,
-    /** Stops keeping: it is handed out, or thrown away. */
+    /** Nothing is on its way any more: it is about to be handed out. */
+    settled: () => keeper.settled(),
+    /** It was not handed out after all: what waits is kept. */
+    goOn: () => void keeper.flush(),
+    /** Stops keeping: it is handed out. */
     stop: () => keeper.stop(),
     found,
     takeFound,
