@@ -19,7 +19,7 @@ export function startReminders(): void {
       await dropOldTransfers(database(), now());
       if (now().getUTCMinutes() === ONCE_AN_HOUR) await dropLooseClips(database(), now());
     } catch (error) {
-      log.debug(
+      log.error(
         { fault: error instanceof Error ? error.message : "unknown" },
         "no reminders this minute",
       );
