@@ -190,11 +190,7 @@ async function makePiece(handOutId: string, studentId: string, out: HandOut, pie
     values (gen_random_uuid(), ${handOutId}, ${studentId}, ${piece.state}, ${piece.round}, ${piece.excused}, ${piece.left ? NOW : null},
       ${piece.removed ? NOW : null}, ${piece.own}, ${piece.own ? "teacher" : null})
     returning id`) as unknown as [{ id: string }];
-  for (let n = 1; n <= 4; n += 1) {
-    const times = { [piece.round]: piece.roundDue, [piece.round + 1]: piece.revisionDue };
-    const dueAt = n === 1 ? null : (times[n] ?? NOW);
-    await sql`insert into round (piece_id, number, opened_at, due_at) values (${id}, ${n}, ${NOW}, ${dueAt})`;
-  }
+  await makeRounds(id, piece);
   if (piece.feedbackBegun)
     await sql`insert into feedback (piece_id, round_number, begun_by, changed_by, changed_at, revision) values (${id}, ${piece.round}, ${teacher}, ${teacher}, ${NOW}, 0)`;
   for (const [n, v] of versionsOf(piece, ruling).entries()) {
@@ -211,6 +207,14 @@ async function makePiece(handOutId: string, studentId: string, out: HandOut, pie
   if (piece.handedBackAt)
     await sql`insert into hand_back (id, piece_id, round_number, number, outcome, content, handed_back_by, handed_back_at) values (gen_random_uuid(), ${id}, 1, 1, 'final', '{}', ${teacher}, ${piece.handedBackAt})`;
   kept.push({ id, facts, out, piece, ruling });
+}
+
+async function makeRounds(pieceId: string, piece: Made) {
+  const times = { [piece.round]: piece.roundDue, [piece.round + 1]: piece.revisionDue };
+  for (let n = 1; n <= 4; n += 1) {
+    const dueAt = n === 1 ? null : (times[n] ?? NOW);
+    await database.sql`insert into round (piece_id, number, opened_at, due_at) values (${pieceId}, ${n}, ${NOW}, ${dueAt})`;
+  }
 }
 
 describe("the view and the core say the same of every piece", () => {

@@ -186,19 +186,25 @@ function placeOn(item: Sources["items"][number], given: readonly Loose[]): Place
   const area = around(boxes) ?? (drawn.strokes ? inkArea(drawn.strokes) : null);
   const found = { start: 0, end: 0, quote: "", ...drawn };
   const itemId = item.id;
-  const page = /(?:^|&)page=(\d+)/.exec(values)?.[1];
+  const page = pageIn(values, item);
   const moment = momentIn(values);
-  if (moment && page === undefined)
+  if (moment && page?.named !== true)
     return { place: { on: "time", itemId, ...moment, ...(area ? { area } : {}) }, ...found };
-  if (page !== undefined || item.type === "pages") {
+  if (page) {
     const at = area ?? POINT;
     const { words, quote } = wordsIn(all, boxes.length > 0 ? boxes : [at]);
-    const place = { on: "page", itemId, page: Number(page ?? 1), area: at, words } as const;
-    return { ...found, place, quote };
+    return { ...found, place: { on: "page", itemId, page: page.number, area: at, words }, quote };
   }
   if (area) return { place: { on: "picture", itemId, area }, ...found };
   if (given.length > 0) return "Its place on the file cannot be read.";
   return { place: { on: "whole", itemId }, ...found };
+}
+
+/** The page a fragment names; of what has pages it is the first where none is named. */
+function pageIn(values: string, item: Sources["items"][number]) {
+  const named = /(?:^|&)page=(\d+)/.exec(values)?.[1];
+  if (named !== undefined) return { number: Number(named), named: true };
+  return item.type === "pages" ? { number: 1, named: false } : null;
 }
 
 function drawnIn(selectors: readonly Loose[]): { strokes?: Stroke[] } {

@@ -1,4 +1,3 @@
-import type { Range } from "../text/selectors";
 import { areaOf, isPoint, type Area, type Place } from "./place";
 import { wholeMark, type GivenMark, type Mark, type MarkKind } from "./schema";
 import { POINTS_FAULT, SIGNED_POINTS } from "./signedPoints";

@@ -9,7 +9,6 @@ import {
   type BankFault,
   type Merged,
 } from "@/core/formats/commentBank";
-import type { CommentView } from "@/core/views/views";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { readBank } from "./bank";

@@ -200,7 +200,7 @@ export async function addItem(
     await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
     await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
     await planRenditions(tx, stored.sha256, looked.needs, looked.ending, now);
-    if (to.state !== piece.state) await storeMove(call, piece, to, "began");
+    if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began" });
     await recordEvent(call, {
       handOutId: piece.handOutId,
       pieceId,
@@ -295,7 +295,7 @@ export async function removeItem(
   const [row] =
     await call.tx`update item set removed_at = ${removed ? call.now : null} where id = ${itemId} and piece_id = ${pieceId} returning id`;
   if (!row) throw new NotFound();
-  if (to.state !== piece.state) await storeMove(call, piece, to, "began");
+  if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began" });
   await recordEvent(call, {
     handOutId: piece.handOutId,
     pieceId,

@@ -76,8 +76,7 @@ export async function storeMove(
   call: Call,
   piece: PieceRow,
   to: { state: PieceRow["state"]; round: number },
-  kind: string,
-  detail: Record<string, unknown> = {},
+  line: { kind: string; detail?: Record<string, unknown> },
 ): Promise<void> {
   const { tx, now } = call;
   if (to.state !== piece.state || to.round !== piece.round) {
@@ -93,8 +92,8 @@ export async function storeMove(
   await recordEvent(call, {
     handOutId: piece.handOutId,
     pieceId: piece.id,
-    kind,
-    detail: { ...detail, from: piece.state, to: to.state, round: to.round },
+    kind: line.kind,
+    detail: { ...line.detail, from: piece.state, to: to.state, round: to.round },
   });
 }
 

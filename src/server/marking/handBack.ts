@@ -51,7 +51,7 @@ export async function handBack(
   if (content.points !== null && content.points !== last?.content.points)
     await storeScore(call, { pieceId, round, handBackId: id }, content);
   const kind = given.outcome === "final" ? "handed back" : "handed back to revise";
-  await storeMove(call, piece, to, kind, { handBackId: id });
+  await storeMove(call, piece, to, { kind, detail: { handBackId: id } });
   await setRevisionRound(call, pieceId, round, roundDue);
   return to;
 }
@@ -167,6 +167,6 @@ export async function takeFeedbackBack(call: Call, pieceId: string): Promise<{ s
     where piece_id = ${pieceId} and round_number = ${round}
     on conflict (hand_back_id) do nothing`;
   await setRevisionRound(call, pieceId, round, null);
-  await storeMove(call, piece, to, "took feedback back");
+  await storeMove(call, piece, to, { kind: "took feedback back" });
   return { state: to.state };
 }

@@ -121,6 +121,17 @@ export async function deleteClosure(call: Call, closureId: string): Promise<{ de
   return { deleted: true };
 }
 
+type Dates = { name: string; startsOn: Day; endsOn: Day };
+
+function whatIs(entry: Dates, stored: Dates | undefined): ClosureImportLine["what"] {
+  if (!stored) return "new";
+  const same =
+    stored.name === entry.name &&
+    stored.startsOn === entry.startsOn &&
+    stored.endsOn === entry.endsOn;
+  return same ? "unchanged" : "changed";
+}
+
 /** How far around today a calendar file is read. */
 const WINDOW = { back: 400, ahead: 800 } as const;
 
@@ -143,18 +154,13 @@ export async function importClosures(
     who.zone,
   );
   const known = await tx<
-    { id: string; sourceKey: string; name: string; startsOn: Day; endsOn: Day }[]
+    (Dates & { id: string; sourceKey: string })[]
   >`select id, source_key, name, starts_on, ends_on from closure where school_id = ${who.schoolId} and source = ${source}`;
   const byKey = new Map(known.map((k) => [k.sourceKey, k]));
-  const lines = file.entries.map((entry): ClosureImportLine => {
-    const stored = byKey.get(entry.key);
-    const same =
-      stored &&
-      stored.name === entry.name &&
-      stored.startsOn === entry.startsOn &&
-      stored.endsOn === entry.endsOn;
-    return { ...entry, what: same ? "unchanged" : stored ? "changed" : "new" };
-  });
+  const lines = file.entries.map((entry): ClosureImportLine => ({
+    ...entry,
+    what: whatIs(entry, byKey.get(entry.key)),
+  }));
   const keys = new Set(lines.map((l) => l.key));
   const gone =
     file.faults.length > 0

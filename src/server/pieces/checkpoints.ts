@@ -30,7 +30,7 @@ export async function sendCheckpoint(
   const taken = await snapshot(tx, pieceId, work, sets);
   if (taken.empty) throw new Refused("There is nothing in this piece yet to show.");
   const next = await keepWork(call, pieceId, work, revision);
-  await storeMove(call, piece, to, "sent a checkpoint");
+  await storeMove(call, piece, to, { kind: "sent a checkpoint" });
   const { text } = plainText(taken.composed);
   const id = call.newId();
   await tx`

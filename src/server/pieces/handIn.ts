@@ -35,7 +35,7 @@ export async function handIn(
   const taken = await snapshot(tx, pieceId, work, sets);
   const to = decide(piece, { kind: "handIn", empty: taken.empty }, "student", now);
   await keepWork(call, pieceId, work, revision);
-  await storeMove(call, piece, to, "handed in");
+  await storeMove(call, piece, to, { kind: "handed in" });
   const pressed = pressedAt(given.pressedAt, piece.opensAt, now);
   await storeVersion(call, piece, { round: to.round, pressed }, taken);
   if (given.self) await storeSelfAssessment(call, pieceId, given.self);

@@ -15,7 +15,7 @@ export async function openPiece(call: Call, pieceId: string): Promise<{ seen: tr
   await requireOnPiece(call, pieceId, "piece.see");
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "open" }, "student", call.now);
-  if (to.state !== piece.state) await storeMove(call, piece, to, "opened");
+  if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "opened" });
   await call.tx`
     update piece
     set seen_at = ${call.now}, opened_at = coalesce(opened_at, ${call.now})
@@ -27,7 +27,7 @@ export async function takeBack(call: Call, pieceId: string): Promise<{ state: st
   await requireOnPiece(call, pieceId, "piece.handIn");
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "takeBack" }, "student", call.now);
-  await storeMove(call, piece, to, "took back");
+  await storeMove(call, piece, to, { kind: "took back" });
   return { state: to.state };
 }
 

@@ -44,7 +44,7 @@ export async function saveWork(
     readWork(given, (await readAsked(call.tx, pieceId)).sets),
     revision,
   );
-  if (to.state !== piece.state) await storeMove(call, piece, to, "began writing");
+  if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began writing" });
   return { revision: next, saved: sayTime(call.now, call.now, call.who.zone) };
 }
 

@@ -11,8 +11,7 @@ import {
   type Share,
 } from "@/core/comments/schema";
 import { STAMP_SIGNS } from "@/core/marks/mark";
-import type { MarkKind, Nature } from "@/core/marks/schema";
-import type { CommentView } from "@/core/views/views";
+import type { MarkKind } from "@/core/marks/schema";
 import { call, Problem, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { CheckField, TextArea, TextField } from "../kit/Field";

@@ -5,20 +5,15 @@ import { keep, keptUnder, release, releaseUnder } from "../../device";
  * was killed is still there, and is offered again.
  */
 export type LeftRecording = { id: string; blob: Blob; seconds: number; at: string };
+/** @property seconds how long the recording is with it */
 type Chunk = { bytes: Blob; type: string; seconds: number };
 
 const pad = (n: number) => String(n).padStart(6, "0");
 const keyOf = (place: string, id: string, n: number) => `recording ${place} ${id} ${pad(n)}`;
 
 /** @returns false when the device has no room for it */
-export const keepChunk = (
-  place: string,
-  id: string,
-  n: number,
-  bytes: Blob,
-  type: string,
-  seconds: number,
-): Promise<boolean> => keep<Chunk>(keyOf(place, id, n), { bytes, type, seconds }, 0);
+export const keepChunk = (place: string, id: string, n: number, chunk: Chunk): Promise<boolean> =>
+  keep<Chunk>(keyOf(place, id, n), chunk, 0);
 
 export const dropRecording = (place: string, id: string): Promise<void> =>
   releaseUnder(`recording ${place} ${id} `);

@@ -97,7 +97,7 @@ export function useRecorder(
     made.ondataavailable = (event) => {
       if (event.data.size === 0) return;
       chunks.push(event.data);
-      void keepChunk(place, id, count++, event.data, type, running()).then(
+      void keepChunk(place, id, count++, { bytes: event.data, type, seconds: running() }).then(
         (ok) =>
           ok ||
           setProblem(
