@@ -212,6 +212,63 @@ describe("on pages, pictures and recordings", () => {
     await strokeCount(2);
   });
 
+  test("a comment is dragged from the tray onto a picture, and from the list onto a word; let go beside the work it is dropped", async () => {
+    await openPiece(made.pieceId);
+    await browser.find("[data-surface] > img");
+    const middleOf = (what: string) =>
+      still(() =>
+        browser.driver.executeScript<[number, number]>(
+          `const b = (${what}).getBoundingClientRect(); return [b.left + b.width / 2, b.top + b.height / 2].map(Math.round);`,
+        ),
+      );
+    const drag = async (from: string, to: string) => {
+      const [[x, y], [toX, toY]] = [await middleOf(from), await middleOf(to)];
+      const move = (at: number, left: number, top: number) => ({
+        origin: Origin.VIEWPORT,
+        x: Math.round(left + (toX - left) * at),
+        y: Math.round(top + (toY - top) * at),
+        duration: 60,
+      });
+      const chain = browser.driver
+        .actions()
+        .move({ ...move(0, x, y), duration: 0 })
+        .press();
+      await chain
+        .move(move(0.1, x, y))
+        .move(move(1, x, y))
+        .release()
+        .perform();
+    };
+    const favourite = "document.querySelector('[aria-label=\"Favourite comments\"] button')";
+    const picture = "document.querySelector('[data-surface] > img')";
+    await browser.driver.executeScript(`${picture}.scrollIntoView({ block: 'center' })`);
+    const before = (await marks()).length;
+    await drag(favourite, picture);
+    await markCount(before + 1);
+    const { on, area } = (await marks()).at(-1)!.place as Extract<Place, { on: "picture" }>;
+    expect(on).toBe("picture");
+    expect([area.w, area.h]).toEqual([0, 0]);
+    expect(Math.hypot(area.x - 50, area.y - 50)).toBeLessThan(1);
+
+    await browser.driver.executeScript(
+      "document.querySelector('[data-at]').scrollIntoView({ block: 'center' })",
+    );
+    await browser.keys("/");
+    const word =
+      "(() => { const text = document.querySelector('[data-at]').firstChild; const r = document.createRange(); r.setStart(text, 0); r.setEnd(text, text.data.search(/\\\\W|$/u)); return r; })()";
+    await drag("document.querySelector('#dock-list [role=option]')", word);
+    await markCount(before + 2);
+    // On the words of the writing, not on a place.
+    expect((await marks()).at(-1)!.place).toBeNull();
+    expect((await marks()).at(-1)!.quote).toMatch(/^\p{L}+$/u);
+
+    await browser.keys(Key.ESCAPE);
+    await drag(favourite, "document.querySelector('h1, [data-queue], nav')");
+    expect(await browser.driver.findElements(By.css("[data-composer]"))).toHaveLength(0);
+    await browser.keys("z", "z");
+    await markCount(before);
+  });
+
   test("every ink is seen on a photo: the light rim lies beside it all along", async () => {
     await openPiece(made.pieceId);
     const image = "document.querySelector('[data-surface] > img')";

@@ -26,7 +26,7 @@ export async function readMembers(db: Db, sectionId: string): Promise<SectionMem
 }
 
 type HandOutRow = { id: string; dueAt: Date; audience: "section" | "chosen"; groups: string[] };
-type PieceRow = {
+type LedgerPiece = {
   id: string;
   handOutId: string;
   studentId: string;
@@ -54,7 +54,7 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
     readExtras(tx, sectionId),
   ]);
   if (handOuts.length === 0) return;
-  const pieces = await tx<PieceRow[]>`
+  const pieces = await tx<LedgerPiece[]>`
     select id, hand_out_id, student_id, own_due_at, own_due_from, removed_at, left_at
     from piece
     where hand_out_id = any(${handOuts.map((h) => h.id)})`;
@@ -104,7 +104,7 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
 
 async function alignPiece(
   call: Call,
-  piece: PieceRow,
+  piece: LedgerPiece,
   member: Member,
   dueDay: string,
   extra: Date | null,

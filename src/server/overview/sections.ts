@@ -47,11 +47,11 @@ async function readAbout({ db }: ReadCall, sectionId: string) {
   return row!;
 }
 
-type Standing = StandingRow & { title: string; pointsPossible: string | null };
+type ListedPiece = StandingRow & { title: string; pointsPossible: string | null };
 
 const readStandings = ({ db }: ReadCall, sectionId: string) =>
   db<
-    Standing[]
+    ListedPiece[]
   >`select * from piece_standing where hand_out_id in (select id from hand_out where section_id = ${sectionId})`;
 
 const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>

@@ -1,7 +1,7 @@
 "use client";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import type { MessageView } from "@/core/views/views";
 import { BankProvider } from "../comments/BankContext";
 import { Button } from "../kit/Button";
@@ -9,6 +9,7 @@ import { Notice } from "../kit/Notice";
 import { Thread } from "../piece/Thread";
 import { ClipsProvider } from "../voice/clips";
 import { Beside } from "./beside/Beside";
+import { CommentDrag, useTakesComments } from "./CommentDrag";
 import { Checkpoints } from "./beside/Checkpoints";
 import { takeItBack } from "./commands/handBack";
 import { KeysCard } from "./commands/KeysCard";
@@ -46,19 +47,21 @@ function DeskHere(props: DeskProps) {
     <DeskProvider value={desk}>
       <BankProvider value={desk.help}>
         <ClipsProvider clips={piece?.clips ?? NO_CLIPS} mostSeconds={piece?.voiceSeconds ?? 60}>
-          <div className="flex min-h-0 flex-1 flex-col">
-            <DeskBar />
-            <div className="relative flex min-h-0 flex-1 max-lg:flex-col">
-              <QueueStrip />
-              <Work />
-              {view.beside && piece ? <Beside /> : null}
+          <CommentDrag>
+            <div className="flex min-h-0 flex-1 flex-col">
+              <DeskBar />
+              <div className="relative flex min-h-0 flex-1 max-lg:flex-col">
+                <QueueStrip />
+                <Work />
+                {view.beside && piece ? <Beside /> : null}
+              </div>
+              <KeepOffer />
+              {piece ? <Tray key={`${piece.id} ${piece.round}`} /> : null}
+              <KeysCard />
+              <Palette />
+              {piece ? <FlagDialog /> : null}
             </div>
-            <KeepOffer />
-            {piece ? <Tray key={`${piece.id} ${piece.round}`} /> : null}
-            <KeysCard />
-            <Palette />
-            {piece ? <FlagDialog /> : null}
-          </div>
+          </CommentDrag>
         </ClipsProvider>
       </BankProvider>
     </DeskProvider>
@@ -69,9 +72,17 @@ function DeskHere(props: DeskProps) {
 function Work() {
   const { session, piece, state, pile } = useDesk();
   useWheelZoom();
+  const takesComments = useTakesComments();
+  const scroller = useCallback(
+    (element: HTMLDivElement | null) => {
+      session.port("scroller")(element);
+      takesComments(element);
+    },
+    [session, takesComments],
+  );
   return (
     <div
-      ref={session.port("scroller")}
+      ref={scroller}
       className="relative min-w-0 flex-1 overflow-y-auto px-4 py-4 sm:px-8"
       data-scroll
       onScroll={(event) => pile.scrolled(event.currentTarget.scrollTop)}

@@ -1,50 +1,62 @@
 "use client";
 
-import { yupResolver } from "@hookform/resolvers/yup";
-import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useState, type FormEvent } from "react";
 import { contract, signInBody } from "@/core/api/contract";
+import { faultsOfBody } from "@/core/api/faults";
 import { call, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 
 export function SignIn() {
+  const [faults, setFaults] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
-  const { register, handleSubmit, formState } = useForm({
-    resolver: yupResolver(signInBody),
-    defaultValues: { name: "", password: "" },
-  });
-  async function send(body: { name: string; password: string }) {
+  const [sending, setSending] = useState(false);
+  async function send(event: FormEvent<HTMLFormElement>) {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const body = bodyOf(form);
+    const found = faultsOfBody(signInBody, body);
+    setFaults(found);
+    const [first] = Object.keys(found);
+    if (first) return (form.elements.namedItem(first) as HTMLElement | null)?.focus();
+    setSending(true);
     try {
       const { to } = await call(contract.signIn, { body });
       window.location.assign(to);
     } catch (error) {
       setProblem(sayProblem(error));
+      setSending(false);
     }
   }
   return (
-    <form onSubmit={handleSubmit(send)} noValidate className="grid gap-4">
+    <form onSubmit={(event) => void send(event)} noValidate className="grid gap-4">
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       <TextField
         label="E-mail address or school name"
+        name="name"
         autoComplete="username"
         autoCapitalize="none"
-        {...register("name")}
-        error={formState.errors.name?.message}
+        error={faults.name}
       />
       <TextField
         label="Password"
+        name="password"
         type="password"
         autoComplete="current-password"
-        {...register("password")}
-        error={formState.errors.password?.message}
+        error={faults.password}
       />
       <div>
-        <Button ink="tide" type="submit" disabled={formState.isSubmitting}>
+        <Button ink="tide" type="submit" disabled={sending}>
           Sign in
         </Button>
       </div>
     </form>
   );
+}
+
+/** What stands in the fields, however it came there: browsers fill in passwords without a key being pressed. */
+function bodyOf(form: HTMLFormElement): { name: string; password: string } {
+  const given = new FormData(form);
+  return { name: String(given.get("name")), password: String(given.get("password")) };
 }

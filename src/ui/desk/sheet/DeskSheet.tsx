@@ -15,7 +15,6 @@ import { usePieceOnDesk } from "../model";
 import type { DeskSession } from "../store/DeskSession";
 import { DeskParts } from "./DeskParts";
 import { drawnMarks, placedMarks } from "./drawnHere";
-import { dropComment } from "./dropped";
 import { kindKey } from "./kinds";
 import { Margin } from "./Margin";
 import type { PlaceActs } from "./MarkedItem";
@@ -27,7 +26,7 @@ const hasWriting = ({ doc }: DeskPiece) =>
 
 /** The work in all its kinds with its margin, in one sheet. */
 export function DeskSheet() {
-  const { session, view, marking, piece, bank } = usePieceOnDesk();
+  const { session, view, marking, piece } = usePieceOnDesk();
   const { composing, chosen } = marking;
   const shown = useMemo(
     () => piece.marks.filter((m) => !view.hidden.has(kindKey(m))),
@@ -49,13 +48,7 @@ export function DeskSheet() {
   const width = piece.items.length > 0 ? WIDE : NARROW;
   return (
     <div className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 ${width}`}>
-      <div
-        ref={session.port("sheet")}
-        onDragOver={(event) =>
-          event.dataTransfer.types.includes("text/x-comment") && event.preventDefault()
-        }
-        onDrop={(event) => dropComment(event, session, bank.bank)}
-      >
+      <div ref={session.port("sheet")}>
         <SinceLastRound />
         {hasWriting(piece) ? <Writing shown={shown} /> : null}
         {piece.doc === null ? <NothingIn piece={piece} /> : null}

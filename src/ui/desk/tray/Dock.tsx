@@ -5,6 +5,7 @@ import { lookUp } from "@/core/comments/lookup";
 import { fillPlaceholders } from "@/core/comments/placeholders";
 import type { CommentView } from "@/core/views/views";
 import { classes } from "../../kit/classes";
+import { useCarried } from "../CommentDrag";
 import { useDesk } from "../model";
 
 /** The comment bank in the tray: favourites by their number, what is likely to be wanted, and a search over all. Each can be dragged onto the work. */
@@ -82,64 +83,91 @@ export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
           </li>
         ) : null}
         {found.map((comment) => (
-          <li
+          <Option
             key={comment.id}
-            id={`dock-${comment.id}`}
-            role="option"
-            aria-selected={comment === chosen}
-            draggable
-            onDragStart={(event) => drag(event, comment)}
-            onMouseDown={(event) => event.preventDefault()}
-            onClick={() => take(comment)}
-            className={classes(
-              "flex cursor-pointer items-baseline gap-2 border-b border-line px-3 py-1 text-sm last:border-0",
-              comment === chosen && "bg-tide-wash",
-            )}
-          >
-            <span className="shrink-0 font-semibold">
-              {comment.shorthand ? `;${comment.shorthand}` : ""}
-              {comment.clipId ? <span title="with a voice"> ●</span> : null}
-            </span>
-            <span className="min-w-0 flex-1">{fillPlaceholders(comment.text, values)}</span>
-            {comment.nature === "remark" ? null : (
-              <span
-                className={classes(
-                  "label shrink-0",
-                  comment.nature === "request" ? "text-ember" : "text-moss",
-                )}
-              >
-                {comment.nature === "request" ? "asks" : "praise"}
-              </span>
-            )}
-          </li>
+            comment={comment}
+            words={fillPlaceholders(comment.text, values)}
+            active={comment === chosen}
+            onTake={() => take(comment)}
+          />
         ))}
       </ul>
       <ul className="flex min-w-0 gap-1 overflow-x-auto" aria-label="Favourite comments">
         {favourites.map((comment) => (
-          <li key={comment.id}>
-            <button
-              type="button"
-              aria-disabled={!enabled}
-              title={`${fillPlaceholders(comment.text, values)}${enabled ? "" : " (select words first, or drag it onto the work)"}`}
-              draggable
-              onDragStart={(event) => drag(event, comment)}
-              // The selection must outlive the press.
-              onMouseDown={(event) => enabled && event.preventDefault()}
-              onClick={() => enabled && onTake(comment)}
-              className="cursor-pointer border border-line-strong bg-raised px-1.5 text-xs leading-6 whitespace-nowrap hover:border-tide aria-disabled:cursor-grab aria-disabled:text-soft"
-            >
-              <kbd className="font-semibold">{comment.favourite}</kbd>{" "}
-              {comment.shorthand ?? comment.text.slice(0, 12)}
-            </button>
-          </li>
+          <Favourite
+            key={comment.id}
+            comment={comment}
+            words={fillPlaceholders(comment.text, values)}
+            enabled={enabled}
+            onTake={() => onTake(comment)}
+          />
         ))}
       </ul>
     </div>
   );
 }
 
-function drag(event: React.DragEvent, comment: CommentView) {
-  event.dataTransfer.setData("text/x-comment", comment.id);
-  event.dataTransfer.setData("text/plain", comment.text);
-  event.dataTransfer.effectAllowed = "copy";
+type HandleProps = { comment: CommentView; words: string; onTake: () => void };
+
+function Option({ comment, words, active, onTake }: HandleProps & { active: boolean }) {
+  const { setNodeRef, listeners } = useCarried("list", comment);
+  return (
+    <li
+      ref={setNodeRef}
+      id={`dock-${comment.id}`}
+      role="option"
+      aria-selected={active}
+      {...listeners}
+      onMouseDown={keepingFocus(listeners)}
+      onClick={onTake}
+      className={classes(
+        "flex cursor-pointer items-baseline gap-2 border-b border-line px-3 py-1 text-sm last:border-0",
+        active && "bg-tide-wash",
+      )}
+    >
+      <span className="shrink-0 font-semibold">
+        {comment.shorthand ? `;${comment.shorthand}` : ""}
+        {comment.clipId ? <span title="with a voice"> ●</span> : null}
+      </span>
+      <span className="min-w-0 flex-1">{words}</span>
+      {comment.nature === "remark" ? null : (
+        <span
+          className={classes(
+            "label shrink-0",
+            comment.nature === "request" ? "text-ember" : "text-moss",
+          )}
+        >
+          {comment.nature === "request" ? "asks" : "praise"}
+        </span>
+      )}
+    </li>
+  );
 }
+
+function Favourite({ comment, words, enabled, onTake }: HandleProps & { enabled: boolean }) {
+  const { setNodeRef, listeners } = useCarried("favourite", comment);
+  return (
+    <li>
+      <button
+        ref={setNodeRef}
+        type="button"
+        aria-disabled={!enabled}
+        title={`${words}${enabled ? "" : " (select words first, or drag it onto the work)"}`}
+        {...listeners}
+        onMouseDown={keepingFocus(listeners)}
+        onClick={() => enabled && onTake()}
+        className="cursor-pointer border border-line-strong bg-raised px-1.5 text-xs leading-6 whitespace-nowrap hover:border-tide aria-disabled:cursor-grab aria-disabled:text-soft"
+      >
+        <kbd className="font-semibold">{comment.favourite}</kbd>{" "}
+        {comment.shorthand ?? comment.text.slice(0, 12)}
+      </button>
+    </li>
+  );
+}
+
+/** The selection, and the field that is typed in, must outlive the press; the drag begins with it. */
+const keepingFocus =
+  (listeners: ReturnType<typeof useCarried>["listeners"]) => (event: React.MouseEvent) => {
+    listeners?.onMouseDown?.(event);
+    event.preventDefault();
+  };
