@@ -363,7 +363,7 @@ describe("on pages, pictures and recordings", () => {
     );
     await browser.find(page);
     await browser.driver.executeScript(
-      "document.querySelector('[data-page=\"5\"] [data-turn-it]').click()",
+      "document.querySelector('[data-page=\"5\"] [aria-label^=Turn]').click()",
     );
     await until(
       "the page turned and drawn anew",

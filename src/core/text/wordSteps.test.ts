@@ -1,5 +1,5 @@
 import { expect, test } from "@jest/globals";
-import { stepWord } from "./wordSteps";
+import { stepWord, wordAt } from "./wordSteps";
 
 const text = "It rained, twice. 🌧 Then — sun.";
 const words = (range: { start: number; end: number } | null) =>
@@ -23,4 +23,14 @@ test("longer and shorter by one word", () => {
   expect(words(stepWord(text, two, "shorter"))).toBe("It");
   expect(words(stepWord(text, { start: 0, end: 2 }, "shorter"))).toBe("It");
   expect(stepWord("…", null, "next")).toBeNull();
+});
+
+test("every place of a text has its word: the one it is in, else the one before", () => {
+  const at = Array.from({ length: text.length + 1 }, (_, n) => words(wordAt(text, n)));
+  expect(at.slice(0, 3)).toEqual(["It", "It", "It"]);
+  expect(at.slice(3, 11)).toEqual(Array(8).fill("rained"));
+  expect(at.slice(11, 17)).toEqual(Array(6).fill("twice"));
+  expect(at.at(-1)).toBe("sun");
+  expect(wordAt("  — rain", 0)).toEqual({ start: 4, end: 8 });
+  expect(wordAt("…", 0)).toBeNull();
 });

@@ -39,6 +39,20 @@ export function stepWord(text: string, from: Range | null, step: WordStep): Rang
   }
 }
 
+/**
+ * The word at a place between letters: the one it is in or begins, else the one it ends, else the last before it.
+ *
+ * @example wordAt("It rained, twice.", 5) // { start: 3, end: 9 }
+ */
+export function wordAt(text: string, at: number): Range | null {
+  const { words } = partsOf(text);
+  const word =
+    words.find((w) => w.start <= at && at < w.end) ??
+    words.findLast((w) => w.end <= at) ??
+    words[0];
+  return word ? range(word) : null;
+}
+
 /** From a word in a sentence the first step chooses the sentence itself. */
 function stepSentence(sentences: readonly Range[], from: Range, by: 1 | -1): Range {
   const here = sentences.findIndex((s) => s.end > from.start);

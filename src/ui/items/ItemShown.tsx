@@ -142,6 +142,7 @@ function Picture({
         <Surface
           shape={ratio}
           turn={turn}
+          turns={item.id}
           className="border border-line"
           style={{
             width:

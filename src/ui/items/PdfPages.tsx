@@ -169,7 +169,8 @@ const PdfPage = memo(function PdfPage({
   layer,
   zoom,
 }: PageProps) {
-  const [turn, turnIt] = useTurn(`${href} ${number}`);
+  const turns = `${href} ${number}`;
+  const [turn, turnIt] = useTurn(turns);
   const frame = useRef<HTMLDivElement>(null);
   const onSide = isOnSide(turn);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -252,7 +253,7 @@ const PdfPage = memo(function PdfPage({
   const shape = ratio ?? guess;
   return (
     <figure data-page={number} className="scroll-mt-4 border border-line bg-white">
-      <Surface surfaceRef={frame} shape={shape} turn={turn}>
+      <Surface surfaceRef={frame} shape={shape} turn={turn} turns={turns}>
         <canvas
           ref={canvas}
           width={1}

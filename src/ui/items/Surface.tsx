@@ -6,6 +6,7 @@ import { classes } from "../kit/classes";
 type Props = {
   /** Height over width of the page or picture, upright. */ shape: number;
   turn: Turn;
+  /** What `useTurn` knows it by. */ turns: string;
   /** Of what is seen. */ style?: CSSProperties;
   className?: string;
   surfaceRef?: Ref<HTMLDivElement>;
@@ -16,7 +17,7 @@ type Props = {
  * What marks stand on: a page or a picture, turned on the screen as its reader wants it. All that lies on it turns along;
  * what must be read upright (the numbers of pins) turns back by `--turn`.
  */
-export function Surface({ shape, turn, style, className, surfaceRef, children }: Props) {
+export function Surface({ shape, turn, turns, style, className, surfaceRef, children }: Props) {
   const seen = isOnSide(turn) ? 1 / shape : shape;
   const inner: CSSProperties =
     turn === 0
@@ -39,6 +40,7 @@ export function Surface({ shape, turn, style, className, surfaceRef, children }:
         style={{ ...inner, "--turn": `${turn}deg` } as CSSProperties}
         data-surface
         data-turn={turn}
+        data-turns={turns}
       >
         {children}
       </div>
@@ -64,7 +66,6 @@ export function TurnButton({
       onClick={onTurn}
       aria-label={`Turn ${what} on the screen${turn === 0 ? "" : `; it is turned by ${turn} degrees`}`}
       title="Turned on the screen only (Shift R)"
-      data-turn-it
     >
       Turn ↻
     </Button>

@@ -20,7 +20,8 @@ function read(): ReadonlyMap<string, Turn> {
   return turned;
 }
 
-function turnFurther(name: string): void {
+/** Turns a page or picture a quarter, clockwise, wherever it is shown on this device. */
+export function turnFurther(name: string): void {
   const next = new Map(read());
   const turn = turnOn(next.get(name) ?? 0);
   next.delete(name);

@@ -1,7 +1,7 @@
 "use client";
 
-import { useRef, useState, type ReactNode } from "react";
-import { sayPlace, type PlacedMark } from "./drawn";
+import { useRef, type ReactNode } from "react";
+import { sayPlace, type PlacedMark, type Tone } from "./drawn";
 import { sayDuration } from "@/core/items/kinds";
 import { sayNote } from "@/core/text/noteText";
 import { Button } from "../kit/Button";
@@ -16,16 +16,28 @@ type Props = {
   onChoose: (id: string) => void;
   /** Seconds that are known before the player has looked into the file. */
   seconds: number | null;
-  /** Where notes can be added: on a moment, or over a stretch. */
-  onNote?: (from: number, to: number | null) => void;
+  /** Where notes can be added. */
+  hands?: MomentHands;
   acts?: ReactNode;
 };
 
+/** Notes on moments and stretches; all in seconds of the recording. */
+export type MomentHands = {
+  onNote: (at: number) => void;
+  /** Where a stretch was begun. */
+  begun: number | null;
+  /** Begins a stretch, or ends the one that is begun. @returns whether it was ended */
+  onStretch: (at: number) => boolean;
+};
+
+/** Where a recording is, to a tenth of a second. */
+export const momentOf = (player: HTMLMediaElement): number =>
+  Math.round(player.currentTime * 10) / 10;
+
 /** Under a recording: its lane, what is said about what plays just now, and all notes in its order. */
-export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Props) {
+export function TimeNotes({ marks, chosen, onChoose, seconds, hands, acts }: Props) {
   const figure = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLElement>(null);
-  const [begun, setBegun] = useState<number | null>(null);
   const attach = (element: HTMLDivElement | null) => {
     figure.current = element;
     root.current = element?.closest<HTMLElement>("[data-item]") ?? null;
@@ -36,21 +48,13 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
   const now = player.playing
     ? rows.filter((m) => m.place.on === "time" && isNow(m.place, player.at) && m.kind !== "ink")
     : [];
-  const here = () => Math.round((media()?.currentTime ?? 0) * 10) / 10;
-  const stretch = () => {
-    if (begun === null) return setBegun(here());
-    const [a, b] = [begun, here()].sort((x, y) => x - y) as [number, number];
-    setBegun(null);
-    media()?.pause();
-    onNote?.(a, b > a ? b : null);
-  };
   return (
     <div ref={attach}>
       <Lane
         marks={rows}
         player={player}
         chosen={chosen}
-        begun={begun}
+        begun={hands?.begun ?? null}
         now={() => media()?.currentTime ?? 0}
         onSeek={(to) => media() && (media()!.currentTime = to)}
         onChoose={onChoose}
@@ -61,81 +65,106 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, onNote, acts }: Pr
             key={mark.id}
             className={classes(
               "mt-1 border-l-4 bg-raised px-3 py-1.5 shadow-lifted",
-              mark.tone === "request"
-                ? "border-ember"
-                : mark.tone === "praise"
-                  ? "border-moss"
-                  : "border-tide",
+              EDGE[mark.tone],
             )}
           >
-            {sayNote(mark.body) || (mark.clipId ? "● a voice note, in the margin" : mark.label)}
+            {saysOn(mark)}
           </div>
         ))}
       </div>
-      {onNote || acts ? (
+      {hands || acts ? (
         <p className="mt-2 flex flex-wrap gap-2">
-          {onNote ? (
-            <>
-              <Button small onClick={() => (media()?.pause(), onNote(here(), null))}>
-                Note on this moment <kbd className="text-xs">m</kbd>
-              </Button>
-              <Button small aria-pressed={begun !== null} onClick={stretch} data-stretch>
-                {begun === null
-                  ? "Begin a stretch"
-                  : `End the stretch that begins at ${sayDuration(begun)}`}{" "}
-                <kbd className="text-xs">,</kbd>
-              </Button>
-            </>
-          ) : null}
+          {hands ? <MomentButtons hands={hands} media={media} /> : null}
           {acts}
         </p>
       ) : null}
       {rows.length > 0 ? (
         <ol aria-label="Notes on moments" className="mt-2">
           {rows.map((mark) => (
-            <li
+            <Row
               key={mark.id}
-              data-mark={mark.id}
-              className={classes(
-                "flex items-baseline gap-3 border-b border-line py-1 text-sm",
-                chosen === mark.id && "bg-tide-wash",
-              )}
-            >
-              <button
-                type="button"
-                className="flex min-h-7 shrink-0 cursor-pointer items-center gap-1 border border-line-strong bg-raised px-1.5 font-semibold max-sm:min-h-11"
-                onClick={() => playFrom(media(), from(mark))}
-                aria-label={`Play ${sayPlace(mark.place)}`}
-              >
-                <PlaySign /> {sayDuration(from(mark))}
-                {mark.place.on === "time" && mark.place.to !== null
-                  ? ` to ${sayDuration(mark.place.to)}`
-                  : ""}
-              </button>
-              <div className="min-w-0 flex-1">
-                <button
-                  type="button"
-                  className="cursor-pointer text-left"
-                  onClick={() => onChoose(mark.id)}
-                >
-                  {mark.tone === "request" ? (
-                    <span className="label mr-2 text-ember">asks</span>
-                  ) : mark.tone === "praise" ? (
-                    <span className="label mr-2 text-moss">praise</span>
-                  ) : null}
-                  {mark.kind === "ink"
-                    ? "drawn on the still"
-                    : sayNote(mark.body) ||
-                      (mark.clipId ? "● a voice note, in the margin" : mark.label)}
-                </button>
-              </div>
-            </li>
+              mark={mark}
+              chosen={chosen === mark.id}
+              onPlay={() => playFrom(media(), from(mark))}
+              onChoose={() => onChoose(mark.id)}
+            />
           ))}
         </ol>
       ) : null}
     </div>
   );
 }
+
+type Media = () => HTMLMediaElement | null;
+
+function MomentButtons({ hands, media }: { hands: MomentHands; media: Media }) {
+  const { begun, onNote, onStretch } = hands;
+  const note = (player: HTMLMediaElement) => {
+    player.pause();
+    onNote(momentOf(player));
+  };
+  const stretch = (player: HTMLMediaElement) => onStretch(momentOf(player)) && player.pause();
+  const on = (act: (player: HTMLMediaElement) => unknown) => () => {
+    const player = media();
+    if (player) act(player);
+  };
+  return (
+    <>
+      <Button small onClick={on(note)}>
+        Note on this moment <kbd className="text-xs">m</kbd>
+      </Button>
+      <Button small aria-pressed={begun !== null} onClick={on(stretch)}>
+        {begun === null
+          ? "Begin a stretch"
+          : `End the stretch that begins at ${sayDuration(begun)}`}{" "}
+        <kbd className="text-xs">,</kbd>
+      </Button>
+    </>
+  );
+}
+
+type RowProps = { mark: PlacedMark; chosen: boolean; onPlay: () => void; onChoose: () => void };
+
+function Row({ mark, chosen, onPlay, onChoose }: RowProps) {
+  const { place } = mark;
+  return (
+    <li
+      data-mark={mark.id}
+      className={classes(
+        "flex items-baseline gap-3 border-b border-line py-1 text-sm",
+        chosen && "bg-tide-wash",
+      )}
+    >
+      <button
+        type="button"
+        className="flex min-h-7 shrink-0 cursor-pointer items-center gap-1 border border-line-strong bg-raised px-1.5 font-semibold max-sm:min-h-11"
+        onClick={onPlay}
+        aria-label={`Play ${sayPlace(place)}`}
+      >
+        <PlaySign /> {sayDuration(from(mark))}
+        {place.on === "time" && place.to !== null ? ` to ${sayDuration(place.to)}` : ""}
+      </button>
+      <div className="min-w-0 flex-1">
+        <button type="button" className="cursor-pointer text-left" onClick={onChoose}>
+          {mark.tone === "request" ? <span className="label mr-2 text-ember">asks</span> : null}
+          {mark.tone === "praise" ? <span className="label mr-2 text-moss">praise</span> : null}
+          {mark.kind === "ink" ? "drawn on the still" : saysOn(mark)}
+        </button>
+      </div>
+    </li>
+  );
+}
+
+const EDGE: Readonly<Record<Tone, string>> = {
+  request: "border-ember",
+  praise: "border-moss",
+  settled: "border-tide",
+  note: "border-tide",
+};
+
+/** What is read of a mark beside its moment. */
+const saysOn = (mark: PlacedMark): string =>
+  sayNote(mark.body) || (mark.clipId ? "● a voice note, in the margin" : mark.label);
 
 const from = (mark: PlacedMark): number => (mark.place.on === "time" ? mark.place.from : 0);
 

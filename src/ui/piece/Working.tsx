@@ -54,7 +54,7 @@ export function Working({
   const [problem, setProblem] = useState<string | null>(null);
   const [shown, setShown] = useState<string | null>(null);
   const items = useItems(view.id, view.items, view.room);
-  const handing = useHandIn(view, !items.transfers.busy, {
+  const handing = useHandIn(view, !items.transfers.busy && !marks.waits, {
     onHandedIn: (receipt) => {
       saving.handedIn();
       onHandedIn(receipt);

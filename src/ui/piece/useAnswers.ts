@@ -1,39 +1,44 @@
 "use client";
 
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState, useSyncExternalStore } from "react";
 import { contract } from "@/core/api/contract";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
-import { call, sayProblem } from "../client";
+import { call } from "../client";
+import { browserWorld } from "../keeping/world";
+import { MarkAnswers, type Given } from "./MarkAnswers";
 
 export type SetView = (change: (old: PieceView) => PieceView) => void;
 
-/** What the student does about marks; shown at once, and taken back with a sentence if the server says no. */
-export function useAnswers(view: PieceView, setView: SetView) {
-  const [problem, setProblem] = useState<string | null>(null);
-  const patch = (id: string, change: (mark: AnsweredMark) => AnsweredMark) =>
+/** Changes what the page shows of a mark. */
+export const patchMark =
+  (setView: SetView) =>
+  (id: string, change: (mark: AnsweredMark) => AnsweredMark): void =>
     setView((old) => ({ ...old, marks: old.marks.map((m) => (m.id === id ? change(m) : m)) }));
-  async function answer(
-    mark: AnsweredMark,
-    given: { request: "open" | "done" | null; decision: "accepted" | "declined" | null },
-  ): Promise<boolean> {
-    patch(mark.id, (m) => ({
-      ...m,
-      request: given.request ?? m.request,
-      decision: given.decision,
-    }));
-    try {
-      const { openRequests } = await call(contract.answerMark, {
-        params: { pieceId: view.id, markId: mark.id },
-        body: given,
-      });
-      setView((old) => ({ ...old, openRequests }));
-      setProblem(null);
-      return true;
-    } catch (error) {
-      patch(mark.id, () => mark);
-      setProblem(sayProblem(error));
-      return false;
-    }
-  }
-  return { problem, patch, answer };
+
+/** What the student does about marks; see `MarkAnswers`. */
+export function useAnswers(view: PieceView, setView: SetView) {
+  const [answers] = useState(
+    () =>
+      new MarkAnswers(
+        view.id,
+        (markId, body) => call(contract.answerMark, { params: { pieceId: view.id, markId }, body }),
+        browserWorld,
+      ),
+  );
+  const state = useSyncExternalStore(answers.subscribe, answers.getState, answers.getState);
+  const shown = useEffectEvent((markId: string) => view.marks.find((m) => m.id === markId));
+  useEffect(
+    () =>
+      answers.start({
+        shown: (markId) => shown(markId),
+        show: (markId, what) => patchMark(setView)(markId, (mark) => ({ ...mark, ...what })),
+        onAnswered: (openRequests) => setView((old) => ({ ...old, openRequests })),
+      }),
+    [answers, setView],
+  );
+  return {
+    ...state,
+    patch: patchMark(setView),
+    answer: (mark: AnsweredMark, given: Given) => answers.answer(mark.id, given),
+  };
 }

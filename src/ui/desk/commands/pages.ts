@@ -1,3 +1,4 @@
+import { turnFurther } from "../../items/useTurn";
 import type { DeskSession } from "../store/DeskSession";
 
 /** Room above a page that is gone to, for what stays at the top of the sheet. */
@@ -42,8 +43,10 @@ function inView(session: DeskSession): HTMLElement | null {
   return most?.element ?? null;
 }
 
-const turner = (session: DeskSession) =>
-  inView(session)?.closest<HTMLElement>("figure")?.querySelector<HTMLElement>("[data-turn-it]");
+const turnable = (session: DeskSession) => inView(session)?.dataset.turns;
 export const nothingToTurn = (session: DeskSession): string | null =>
-  turner(session) ? null : "There is no page or picture in view that could be turned.";
-export const turnPage = (session: DeskSession): void => turner(session)?.click();
+  turnable(session) ? null : "There is no page or picture in view that could be turned.";
+export function turnPage(session: DeskSession): void {
+  const name = turnable(session);
+  if (name) turnFurther(name);
+}

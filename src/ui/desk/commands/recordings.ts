@@ -1,3 +1,4 @@
+import { momentOf } from "../../marks/TimeNotes";
 import type { DeskSession } from "../store/DeskSession";
 
 const BACK_SECONDS = 5;
@@ -20,15 +21,14 @@ export function noteMoment(session: DeskSession): void {
   const itemId = player && itemOf(player)?.dataset.item;
   if (!player || !itemId) return;
   player.pause();
-  const from = Math.round(player.currentTime * 10) / 10;
-  session.marking.composeAt({ on: "time", itemId, from, to: null });
+  session.marking.composeAt({ on: "time", itemId, from: momentOf(player), to: null });
 }
 
 /** Begins a stretch at the moment where it is, or ends the one that is begun. */
 export function markStretch(session: DeskSession): void {
   const player = media(session);
-  const button = player && itemOf(player)?.querySelector<HTMLElement>("[data-stretch]");
-  button?.click();
+  const itemId = player && itemOf(player)?.dataset.item;
+  if (player && itemId && session.marking.stretch(itemId, momentOf(player))) player.pause();
 }
 
 export function playOrStop(session: DeskSession): void {

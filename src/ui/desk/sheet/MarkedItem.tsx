@@ -10,6 +10,7 @@ import type { PlacedMark } from "../../marks/drawn";
 import { MarkLayer } from "../../marks/MarkLayer";
 import { FrameLayer } from "../../marks/FrameLayer";
 import { TimeNotes } from "../../marks/TimeNotes";
+import { useDesk } from "../model";
 import { PlaceSurface } from "./PlaceSurface";
 import { VttExchange } from "./VttExchange";
 import type { Tool } from "./tools";
@@ -34,6 +35,26 @@ type Props = {
   zoom: number;
   acts: PlaceActs;
 };
+
+/** The notes on moments of a recording, and what begins new ones. */
+function Moments({ item, marks, chosen, acts }: Pick<Props, "item" | "marks" | "chosen" | "acts">) {
+  const { session, marking } = useDesk();
+  const { begun } = marking;
+  return (
+    <TimeNotes
+      marks={marks}
+      chosen={chosen}
+      onChoose={acts.onChoose}
+      seconds={item.seconds}
+      hands={{
+        onNote: (from) => acts.onPlace({ on: "time", itemId: item.id, from, to: null }),
+        begun: begun?.itemId === item.id ? begun.at : null,
+        onStretch: (at) => session.marking.stretch(item.id, at),
+      }}
+      acts={<VttExchange itemId={item.id} onBrought={acts.onBrought} />}
+    />
+  );
+}
 
 /** A file of the piece with its marks over it, and the surface that takes new ones. */
 export const MarkedItem = memo(function MarkedItem({
@@ -93,16 +114,7 @@ export const MarkedItem = memo(function MarkedItem({
         layers={{
           page: onPage,
           picture: (ratio) => layer(null, ratio),
-          recording: (
-            <TimeNotes
-              marks={moments}
-              chosen={chosen}
-              onChoose={acts.onChoose}
-              seconds={item.seconds}
-              onNote={(from, to) => acts.onPlace({ on: "time", itemId: item.id, from, to })}
-              acts={<VttExchange itemId={item.id} onBrought={acts.onBrought} />}
-            />
-          ),
+          recording: <Moments item={item} marks={moments} chosen={chosen} acts={acts} />,
           frame: (ratio) => (
             <FrameLayer
               marks={moments}

@@ -7,7 +7,7 @@ import { sentenceAround } from "@/core/text/noteText";
 import { toGraphemes } from "@/core/text/pageText";
 import { plainText } from "@/core/text/plainText";
 import type { Range } from "@/core/text/selectors";
-import { stepWord } from "@/core/text/wordSteps";
+import { wordAt } from "@/core/text/wordSteps";
 import type { CommentView, DeskPiece, DraftMark } from "@/core/views/views";
 import { leftRecordings } from "../../voice/recorder/chunks";
 import { Observable } from "../../keeping/Observable";
@@ -28,8 +28,16 @@ export type MarkingState = {
   /** The mark that acts are about, and the one that is being changed. */
   chosen: string | null;
   editing: string | null;
+  /** A stretch of a recording that was begun: at which second. */
+  begun: { itemId: string; at: number } | null;
 };
-const NOTHING: MarkingState = { picked: null, composing: null, chosen: null, editing: null };
+const NOTHING: MarkingState = {
+  picked: null,
+  composing: null,
+  chosen: null,
+  editing: null,
+  begun: null,
+};
 
 type On = Pick<Composing, "place" | "start" | "end" | "quote">;
 
@@ -88,6 +96,24 @@ export class Marking extends Observable<MarkingState> {
       ...on,
       ...from,
     } as Composing);
+  }
+
+  /**
+   * Begins a stretch of a recording; the second time it ends there, and a note on it is begun.
+   *
+   * @param at second of the recording; a stretch can be ended before where it began
+   * @returns whether it was ended
+   */
+  stretch(itemId: string, at: number): boolean {
+    const { begun } = this.state;
+    if (begun?.itemId !== itemId) {
+      this.set({ begun: { itemId, at } });
+      return false;
+    }
+    this.set({ begun: null });
+    const [from, to] = [Math.min(begun.at, at), Math.max(begun.at, at)];
+    this.composeAt({ on: "time", itemId, from, to: to > from ? to : null });
+    return true;
   }
 
   /** A note that is spoken: on what is selected, else on the whole. */
@@ -171,11 +197,8 @@ export class Marking extends Observable<MarkingState> {
 
   /** A comment let go over a word of the text: on that word. */
   takeOnWord(comment: CommentView, at: number): void {
-    const { text } = this;
-    const word = stepWord(text, { start: at, end: at }, "longer");
-    const range = stepWord(text, { start: at + 1, end: at + 1 }, "previous") ?? word;
-    const inside = [range, word].find((r) => r && r.start <= at && r.end >= at) ?? range;
-    if (inside && inside.end > inside.start) this.take(comment, { range: inside });
+    const range = wordAt(this.text, at);
+    if (range) this.take(comment, { range });
   }
 
   /** Something was put on a place with what lies in the hand. */

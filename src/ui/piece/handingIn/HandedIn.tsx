@@ -12,7 +12,7 @@ import { HandedInParts } from "./HandedInParts";
 import { numbersOf, sayWhole } from "../../marks/drawn";
 import { isOnFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
-import { useAnswers, type SetView } from "../useAnswers";
+import { patchMark, type SetView } from "../useAnswers";
 
 /** The piece while it cannot be written: as it was handed in, and after hand-back with its marks. */
 export function HandedIn({
@@ -26,7 +26,6 @@ export function HandedIn({
 }) {
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const answers = useAnswers(view, setView);
   const marks = view.moon.state === "handed_in" ? [] : view.marks;
   const drawn = marks.flatMap((mark): DrawnMark[] =>
     mark.at
@@ -99,7 +98,7 @@ export function HandedIn({
             setChosen={setChosen}
             acts={null}
             onReply={(m, message) =>
-              answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
+              patchMark(setView)(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
             }
           />
         ) : null}

@@ -69,8 +69,10 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
     const transaction =
       decision === "accepted" && editor ? acceptTransaction(editor.state, mark) : null;
     if (transaction) editor?.view.dispatch(transaction);
+    const changed = editor?.state.doc;
     const stored = await answers.answer(mark, { request: null, decision });
-    if (transaction && !stored) editor?.commands.undo();
+    // What was written since is not taken back with it.
+    if (transaction && !stored && editor?.state.doc === changed) editor?.commands.undo();
   }
 
   return (
