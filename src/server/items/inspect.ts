@@ -123,12 +123,7 @@ async function firstBytes(file: string, count: number): Promise<Buffer> {
 async function readText(file: string): Promise<string | null> {
   if ((await stat(file)).size > 5_000_000) return null;
   const bytes = await readFile(file);
-  const encoding =
-    bytes[0] === 0xff && bytes[1] === 0xfe
-      ? "utf-16le"
-      : bytes[0] === 0xfe && bytes[1] === 0xff
-        ? "utf-16be"
-        : "utf-8";
+  const encoding = encodingOf(bytes);
   try {
     const text = new TextDecoder(encoding, { fatal: true }).decode(bytes);
     return /[\u0000-\u0008\u000e-\u001a\u001c-\u001f]/.test(text) ? null : text;
@@ -309,4 +304,11 @@ function inspectMedia(
   const mediaType =
     plain.kind === "sound" ? plain.mediaType.replace(/^video\//, "audio/") : plain.mediaType;
   return { ...plain, mediaType, about, needs };
+}
+
+/** By the byte order mark a text begins with. */
+function encodingOf(bytes: Uint8Array): "utf-16le" | "utf-16be" | "utf-8" {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return "utf-16le";
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return "utf-16be";
+  return "utf-8";
 }

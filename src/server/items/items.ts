@@ -48,13 +48,16 @@ export async function readItems(
   pieceId: string,
   of: { version: string } | { checkpoint: string } | "work",
 ): Promise<ItemRow[]> {
-  const which =
-    of === "work"
-      ? db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id`
-      : "version" in of
-        ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version} where item.piece_id = ${pieceId} order by held.position`
-        : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint} where item.piece_id = ${pieceId} order by held.position`;
-  return selectItems(db, which);
+  if (of === "work")
+    return selectItems(
+      db,
+      db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id`,
+    );
+  const held =
+    "version" in of
+      ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version}`
+      : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint}`;
+  return selectItems(db, db`${held} where item.piece_id = ${pieceId} order by held.position`);
 }
 
 /** Items of a piece by their ids, in or out of the unfinished work. */

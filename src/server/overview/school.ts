@@ -17,15 +17,16 @@ export async function mastheadView({ db, who, now }: ReadCall): Promise<Masthead
   const week = term && teachingWeek(today, term, calendar);
   return {
     day: sayAlmanacDate(today),
-    week: term
-      ? week
-        ? `week ${week} of the ${term.name} term`
-        : `${term.name} term, no school this week`
-      : "between terms",
+    week: sayWeek(term, week),
     school: school!.name,
     name: who.name,
     kind: who.kind,
   };
+}
+
+function sayWeek(term: { name: string } | null | undefined, week: number | null | undefined) {
+  if (!term) return "between terms";
+  return week ? `week ${week} of the ${term.name} term` : `${term.name} term, no school this week`;
 }
 
 const DAYS_BACK = 14;

@@ -188,6 +188,11 @@ const stateOf = (row: Row, whoId: string) => ({
   taken: row.takenAt !== null,
 });
 
+function shownAs({ taken, shown }: { taken: boolean; shown: boolean }): SaidView["state"] {
+  if (taken) return "taken away";
+  return shown ? "shown" : "waits";
+}
+
 function viewOf({ who, now }: ReadCall, standing: Standing, row: Row): SaidView {
   const said = stateOf(row, who.id);
   return {
@@ -197,7 +202,7 @@ function viewOf({ who, now }: ReadCall, standing: Standing, row: Row): SaidView 
     body: said.taken ? "" : row.body,
     clipId: said.taken ? null : row.clipId,
     when: sayTime(row.saidAt, now, who.zone),
-    state: said.taken ? "taken away" : said.shown ? "shown" : "waits",
+    state: shownAs(said),
     mayTakeAway: mayTakeAway(standing, said),
     mayShow:
       row.answersId !== null &&

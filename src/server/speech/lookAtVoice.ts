@@ -7,6 +7,14 @@ import { lookAtMedia } from "../programs/tools";
 
 const SHORTEST = 0.3;
 
+/** Media types by the names ffprobe has for formats. */
+const TYPES: readonly (readonly [RegExp, string])[] = [
+  [/webm|matroska/, "audio/webm"],
+  [/mp4|m4a|mov/, "audio/mp4"],
+  [/ogg/, "audio/ogg"],
+  [/mp3/, "audio/mpeg"],
+];
+
 /**
  * Looks into what says it is a voice, by its content, and counts its seconds by decoding it: recorders write no duration.
  *
@@ -30,15 +38,7 @@ export async function lookAtVoice(bytes: Buffer): Promise<{ seconds: number; med
         );
       return {
         seconds: decoded.seconds,
-        mediaType: /webm|matroska/.test(media.format)
-          ? "audio/webm"
-          : /mp4|m4a|mov/.test(media.format)
-            ? "audio/mp4"
-            : /ogg/.test(media.format)
-              ? "audio/ogg"
-              : /mp3/.test(media.format)
-                ? "audio/mpeg"
-                : "audio/wav",
+        mediaType: TYPES.find(([format]) => format.test(media.format))?.[1] ?? "audio/wav",
       };
     } catch (error) {
       if (error instanceof ProgramMissing)

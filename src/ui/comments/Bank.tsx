@@ -374,7 +374,7 @@ function Row({ comment, onChange, onRemove, onCopy, repeats }: { comment: Commen
             comment.criterion && `for ${comment.criterion}`,
             comment.points && `${comment.points} pt`,
             ...comment.tags.map((t) => `#${t}`),
-            comment.share === "own" ? "" : comment.mine ? "shared" : `from ${comment.owner}`,
+            sayShare(comment),
           ]
             .filter(Boolean)
             .join(" · ")}
@@ -431,4 +431,9 @@ function Row({ comment, onChange, onRemove, onCopy, repeats }: { comment: Commen
       </span>
     </div>
   );
+}
+
+function sayShare({ share, mine, owner }: CommentView): string {
+  if (share === "own") return "";
+  return mine ? "shared" : `from ${owner}`;
 }

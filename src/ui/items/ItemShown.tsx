@@ -70,13 +70,11 @@ export function ItemShown({
 
 /** @example "3 pages · 120 kB", "1:02 · 0.4 MB" */
 export function sayItem({ kind, pages, seconds, size }: ItemView): string {
-  const what = pages
-    ? `${pages} ${pages === 1 ? "page" : "pages"}`
-    : seconds
-      ? sayDuration(seconds)
-      : kind === "other"
-        ? "file"
-        : "";
+  const what = [
+    pages ? `${pages} ${pages === 1 ? "page" : "pages"}` : "",
+    seconds ? sayDuration(seconds) : "",
+    kind === "other" ? "file" : "",
+  ].find(Boolean);
   return [what, saySize(size)].filter(Boolean).join(" · ");
 }
 

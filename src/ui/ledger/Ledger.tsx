@@ -56,10 +56,10 @@ export function Ledger({ view }: { view: LedgerView }) {
                     >
                       <Moon moon={cell.moon} size={17} named={false} />
                       <span className="min-w-8 text-right">{cell.score ?? ""}</span>
-                      {cell.moon.late ? (
-                        <span className="text-xs text-ember">late</span>
-                      ) : cell.moon.missing ? (
-                        <span className="text-xs text-ember">missing</span>
+                      {cell.moon.late || cell.moon.missing ? (
+                        <span className="text-xs text-ember">
+                          {cell.moon.late ? "late" : "missing"}
+                        </span>
                       ) : null}
                     </Link>
                   ) : (

@@ -15,19 +15,14 @@ type Props = {
   numbers: ReadonlyMap<string, number>;
   chosen: string | null;
   onChoose: (id: string) => void;
-  /** What takes new marks, while the film stands still. */ surface?: (
-    now: () => number,
-  ) => ReactNode;
+  /** What takes new marks while the film stands still, and at which second it does. */
+  surface?: (now: number) => ReactNode;
 };
 
 /** What is drawn on the picture of a film: there at its moment, while it plays and while it stands. */
 export function FrameLayer({ marks, surface, ...layer }: Props) {
   const root = useRef<HTMLElement>(null);
   const player = usePlayer(root, null);
-  const now = () =>
-    Math.round(
-      (root.current?.querySelector<HTMLMediaElement>("[data-player]")?.currentTime ?? 0) * 100,
-    ) / 100;
   const shown = marks.filter(
     ({ place }) =>
       place.on === "time" &&
@@ -42,7 +37,7 @@ export function FrameLayer({ marks, surface, ...layer }: Props) {
       className="contents"
     >
       <MarkLayer {...layer} marks={shown} />
-      {surface && !player.playing ? surface(now) : null}
+      {surface && !player.playing ? surface(Math.round(player.at * 100) / 100) : null}
     </div>
   );
 }

@@ -94,10 +94,16 @@ export function Lane({
               onChoose(mark.id);
             }}
           >
-            {mark.kind === "ink" ? "✎" : to === null ? "▾" : ""}
+            {signOnLane(mark, to)}
           </button>
         );
       })}
     </div>
   );
+}
+
+/** A stretch is seen by its length. */
+function signOnLane(mark: PlacedMark, to: number | null): string {
+  if (mark.kind === "ink") return "✎";
+  return to === null ? "▾" : "";
 }

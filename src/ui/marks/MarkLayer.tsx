@@ -166,15 +166,7 @@ function One({
           title={mark.label}
           onClick={choose}
         >
-          {isStamp(mark)
-            ? signOf(mark)
-            : mark.kind === "insert" || mark.kind === "replace"
-              ? `‸${mark.replacement}`
-              : mark.kind === "delete"
-                ? "⌿"
-                : mark.kind === "transpose"
-                  ? "∽"
-                  : number || "+"}
+          {onPin(mark, number)}
         </button>
       </>
     );
@@ -240,4 +232,12 @@ function One({
       ) : null}
     </span>
   );
+}
+
+/** What stands on a pin: the sign of a stamp, the proof-reader's sign, or the number of a note. */
+function onPin(mark: PlacedMark, number: number | undefined): string | number {
+  if (isStamp(mark)) return signOf(mark);
+  if (mark.kind === "insert" || mark.kind === "replace") return `‸${mark.replacement}`;
+  if (mark.kind === "delete") return "⌿";
+  return mark.kind === "transpose" ? "∽" : number || "+";
 }

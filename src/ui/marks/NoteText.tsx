@@ -1,5 +1,5 @@
 import { Fragment, type ReactNode } from "react";
-import { compareTexts } from "@/core/text/compare";
+import { compareTexts, type Change } from "@/core/text/compare";
 import { readNote, type NoteInline } from "@/core/text/noteText";
 
 /**
@@ -64,17 +64,14 @@ function Corrected({ before, after }: { before: string; after: string }) {
   );
   return (
     <>
-      {changes.map((change, n) =>
-        change.kind === "same" ? (
-          <Fragment key={n}>{change.text}</Fragment>
-        ) : change.kind === "inserted" ? (
-          <ins key={n} className="corrected">
-            {change.text}
-          </ins>
-        ) : (
-          <del key={n}>{change.text}</del>
-        ),
-      )}
+      {changes.map((change, n) => (
+        <Changed key={n} change={change} />
+      ))}
     </>
   );
+}
+
+function Changed({ change }: { change: Change }) {
+  if (change.kind === "inserted") return <ins className="corrected">{change.text}</ins>;
+  return change.kind === "deleted" ? <del>{change.text}</del> : change.text;
 }

@@ -1,8 +1,9 @@
 import { isEdit, isStamp, nameOfMark, sayEdit, STAMP_SIGNS } from "@/core/marks/mark";
-import { type Mark } from "@/core/marks/schema";
+import type { Mark, Nature } from "@/core/marks/schema";
 import { areaOf, itemOf, type Place } from "@/core/marks/place";
 import { sayDuration } from "@/core/items/kinds";
 import { sayNote } from "@/core/text/noteText";
+import type { AnsweredMark } from "@/core/views/views";
 
 /** How a mark looks: what asks is ember, what is settled moss, praise moss with a star, all else tide. */
 export type Tone = "note" | "request" | "settled" | "praise";
@@ -33,41 +34,59 @@ export function numbersOf(marks: readonly PlacedMark[]): ReadonlyMap<string, num
   );
 }
 
+const DOWN: { [On in Place["on"]]: (place: Extract<Place, { on: On }>) => number } = {
+  text: () => 0,
+  whole: () => 0,
+  page: ({ page, area }) => page * 1000 + area.y,
+  picture: ({ area }) => area.y,
+  time: ({ from }) => from,
+};
+
 /** Down the file: page after page, from top to bottom. */
 export const downThePage = ({ place }: Pick<PlacedMark, "place">): number =>
-  place.on === "page"
-    ? place.page * 1000 + place.area.y
-    : place.on === "picture"
-      ? place.area.y
-      : place.on === "time"
-        ? place.from
-        : 0;
+  DOWN[place.on](place as never);
 
 /** As one reads: what is on the whole, then what is on the text (in the order given), then file after file. */
 export function inReadingOrder<M extends Pick<Mark, "place">>(marks: readonly M[]): M[] {
   const files = [...new Set(marks.map((m) => itemOf(m.place)))];
-  const rank = (m: M) =>
-    itemOf(m.place) !== null ? 2 + files.indexOf(itemOf(m.place)) : m.place.on === "whole" ? 0 : 1;
+  const rank = (m: M) => {
+    const file = itemOf(m.place);
+    if (file !== null) return 2 + files.indexOf(file);
+    return m.place.on === "whole" ? 0 : 1;
+  };
   return [...marks].sort((a, b) => rank(a) - rank(b) || downThePage(a) - downThePage(b));
 }
 
-export const toneOf = (mark: Pick<Mark, "nature">): Tone =>
-  mark.nature === "request" ? "request" : mark.nature === "praise" ? "praise" : "note";
+const TONES: Readonly<Record<Nature, Tone>> = {
+  remark: "note",
+  request: "request",
+  praise: "praise",
+};
+export const toneOf = (mark: Pick<Mark, "nature">): Tone => TONES[mark.nature];
+
+/** The tone of a mark that came back to its student: a request that was answered asks no more. */
+export function answeredTone({ request, nature }: Pick<AnsweredMark, "request" | "nature">): Tone {
+  if (request === "open") return "request";
+  if (request) return "settled";
+  return nature === "praise" ? "praise" : "note";
+}
 
 /** The sign of a stamp; an own stamp shows its text. */
 export const signOf = ({ kind, body }: Pick<Mark, "kind" | "body">): string =>
   kind === "stamp" ? body : (STAMP_SIGNS[kind]?.sign ?? "");
 
+function sayKind(mark: Pick<Mark, "kind" | "nature" | "body" | "place">): string {
+  if (mark.kind === "note" && mark.nature !== "remark")
+    return `${nameOfMark(mark)} (${mark.nature})`;
+  if (mark.kind === "stamp") return `stamp: ${mark.body}`;
+  return isStamp(mark) ? `stamp: ${STAMP_SIGNS[mark.kind]?.words ?? mark.kind}` : nameOfMark(mark);
+}
+
 /** What a mark is and says, in one line, for screen readers and titles. @example "pin on page 2: Which unit?" */
 export function sayWhole(
   mark: Pick<Mark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">,
 ): string {
-  const what =
-    mark.kind === "note" && mark.nature !== "remark"
-      ? `${nameOfMark(mark)} (${mark.nature})`
-      : isStamp(mark)
-        ? `stamp: ${mark.kind === "stamp" ? mark.body : (STAMP_SIGNS[mark.kind]?.words ?? mark.kind)}`
-        : nameOfMark(mark);
+  const what = sayKind(mark);
   const where = sayPlace(mark.place);
   const said = [isEdit(mark) ? sayEdit(mark) : "", mark.kind === "stamp" ? "" : sayNote(mark.body)]
     .filter(Boolean)

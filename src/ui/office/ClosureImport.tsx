@@ -42,10 +42,12 @@ export function ClosureImport() {
         body: { source: file.name, text: file.text, chosen: [...chosen] },
       }),
     ).then((done) => done && setFound(done));
-  const changes = found
-    ? found.lines.filter((l) => (chosen.has(l.key) ? l.what !== "unchanged" : l.what !== "new"))
-        .length + found.gone.length
-    : 0;
+  const toggle = (key: string) =>
+    setChosen((old) => {
+      const next = new Set(old);
+      if (!next.delete(key)) next.add(key);
+      return next;
+    });
   return (
     <section aria-labelledby="import">
       <h2 id="import">From a calendar file</h2>
@@ -74,68 +76,89 @@ export function ClosureImport() {
         </Notice>
       ) : null}
       {found ? (
-        <div className="mt-3 grid gap-2 border border-line-strong p-4">
-          {[...found.faults, ...found.notes].map((words) => (
-            <p key={words} className="text-sm text-ember">
-              ▲ {words}
-            </p>
-          ))}
-          {found.applied > 0 ? (
-            <Notice ink="moss">Taken over: {found.applied} entries.</Notice>
-          ) : null}
-          <ul className="max-h-80 overflow-y-auto" tabIndex={0} aria-label="Entries of the file">
-            {found.lines.map((line) => (
-              <li key={line.key}>
-                <label className="flex flex-wrap items-center gap-x-3 border-t border-line py-1">
-                  <input
-                    type="checkbox"
-                    className="size-4 accent-tide"
-                    checked={chosen.has(line.key)}
-                    onChange={() =>
-                      setChosen((old) => {
-                        const next = new Set(old);
-                        if (!next.delete(line.key)) next.add(line.key);
-                        return next;
-                      })
-                    }
-                  />
-                  <span className="w-52 text-sm">
-                    {sayDate(line.startsOn)}
-                    {line.endsOn === line.startsOn ? "" : ` to ${sayDate(line.endsOn)}`}
-                  </span>
-                  <span className="flex-1">{line.name}</span>
-                  <span className="text-sm text-soft">
-                    {[
-                      line.allDay ? "" : "has a time of day",
-                      line.recurring ? "repeats" : "",
-                      line.what,
-                    ]
-                      .filter(Boolean)
-                      .join(", ")}
-                  </span>
-                </label>
-              </li>
-            ))}
-          </ul>
-          {found.gone.length > 0 ? (
-            <p className="text-sm">
-              No longer in the file, and would go:{" "}
-              {found.gone.map((g) => `${g.name} (${sayDate(g.startsOn)})`).join(", ")}.
-            </p>
-          ) : null}
-          {found.faults.length === 0 && found.applied === 0 ? (
-            changes === 0 ? (
-              <p className="text-moss">✓ All of it is here already.</p>
-            ) : (
-              <div>
-                <Button ink="tide" disabled={busy} onClick={() => void take()}>
-                  Take over {chosen.size} entries
-                </Button>
-              </div>
-            )
-          ) : null}
-        </div>
+        <InTheFile
+          found={found}
+          chosen={chosen}
+          busy={busy}
+          onToggle={toggle}
+          onTake={() => void take()}
+        />
       ) : null}
     </section>
   );
 }
+
+type InTheFileProps = {
+  found: Found;
+  chosen: ReadonlySet<string>;
+  busy: boolean;
+  onToggle: (key: string) => void;
+  onTake: () => void;
+};
+
+function InTheFile({ found, chosen, busy, onToggle, onTake }: InTheFileProps) {
+  const touched = ({ key, what }: Line) =>
+    chosen.has(key) ? what !== "unchanged" : what !== "new";
+  const changes = found.lines.filter(touched).length + found.gone.length;
+  return (
+    <div className="mt-3 grid gap-2 border border-line-strong p-4">
+      {[...found.faults, ...found.notes].map((words) => (
+        <p key={words} className="text-sm text-ember">
+          ▲ {words}
+        </p>
+      ))}
+      {found.applied > 0 ? <Notice ink="moss">Taken over: {found.applied} entries.</Notice> : null}
+      <ul className="max-h-80 overflow-y-auto" tabIndex={0} aria-label="Entries of the file">
+        {found.lines.map((line) => (
+          <li key={line.key}>
+            <Entry line={line} chosen={chosen.has(line.key)} onToggle={() => onToggle(line.key)} />
+          </li>
+        ))}
+      </ul>
+      {found.gone.length > 0 ? (
+        <p className="text-sm">
+          No longer in the file, and would go:{" "}
+          {found.gone.map((g) => `${g.name} (${sayDate(g.startsOn)})`).join(", ")}.
+        </p>
+      ) : null}
+      {found.faults.length === 0 && found.applied === 0 ? (
+        <TakeOver entries={chosen.size} changes={changes} busy={busy} onTake={onTake} />
+      ) : null}
+    </div>
+  );
+}
+
+type Line = Found["lines"][number];
+
+function Entry(props: { line: Line; chosen: boolean; onToggle: () => void }) {
+  const { line, chosen, onToggle } = props;
+  const about = [
+    line.allDay ? "" : "has a time of day",
+    line.recurring ? "repeats" : "",
+    line.what,
+  ];
+  return (
+    <label className="flex flex-wrap items-center gap-x-3 border-t border-line py-1">
+      <input type="checkbox" className="size-4 accent-tide" checked={chosen} onChange={onToggle} />
+      <span className="w-52 text-sm">
+        {sayDate(line.startsOn)}
+        {line.endsOn === line.startsOn ? "" : ` to ${sayDate(line.endsOn)}`}
+      </span>
+      <span className="flex-1">{line.name}</span>
+      <span className="text-sm text-soft">{about.filter(Boolean).join(", ")}</span>
+    </label>
+  );
+}
+
+type TakeOverProps = { entries: number; changes: number; busy: boolean; onTake: () => void };
+
+const TakeOver = ({ entries, changes, busy, onTake }: TakeOverProps) =>
+  changes === 0 ? (
+    <p className="text-moss">✓ All of it is here already.</p>
+  ) : (
+    <div>
+      <Button ink="tide" disabled={busy} onClick={onTake}>
+        Take over {entries} entries
+      </Button>
+    </div>
+  );

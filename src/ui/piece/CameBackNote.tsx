@@ -1,5 +1,6 @@
 "use client";
 
+import type { Nature } from "@/core/marks/schema";
 import { useState } from "react";
 import { isEdit, isStamp, sayEdit, STAMP_SIGNS } from "@/core/marks/mark";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
@@ -37,21 +38,12 @@ export function CameBackNote({
   active: boolean;
   onChoose: () => void;
 } & Acts) {
-  const [replying, setReplying] = useState(false);
   const edit = isEdit(mark);
   return (
     <article
       className={classes(
         "border-l-2 bg-paper pl-2.5 text-sm",
-        mark.request === "open"
-          ? "border-ember"
-          : mark.request || mark.decision
-            ? "border-moss"
-            : edit
-              ? "border-plum"
-              : mark.nature === "praise"
-                ? "border-moss"
-                : "border-tide",
+        edgeOf(mark),
         chosen && "bg-tide-wash",
       )}
       onClick={onChoose}
@@ -78,55 +70,83 @@ export function CameBackNote({
       ) : null}
       <VoiceNote clipId={mark.clipId} />
       <Hear text={edit ? sayEdit(mark) : sayNote(mark.body)} />
-      {active && mark.request && mark.request !== "settled" && mark.request !== "asked again" ? (
-        <label className="mt-1 flex min-h-9 items-center gap-2 max-sm:min-h-11">
-          <input
-            type="checkbox"
-            className="size-5 accent-moss"
-            checked={mark.request === "done"}
-            onChange={(event) => onTick(mark, event.target.checked)}
-          />
-          I have done this
-        </label>
-      ) : null}
-      {active && edit ? (
-        <div className="mt-1 flex flex-wrap gap-1.5">
-          {mark.decision === null ? (
-            <>
-              <Button
-                small
-                className="max-sm:min-h-11"
-                onClick={() => onDecide(mark, "accepted")}
-                disabled={mark.place.on === "text" && mark.at === null}
-              >
-                {mark.place.on === "text" ? "Accept" : "I have changed this"}
-              </Button>
-              <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "declined")}>
-                Decline
-              </Button>
-            </>
-          ) : (
-            <p className="text-moss">✓ {mark.decision}</p>
-          )}
-        </div>
-      ) : null}
-      {mark.messages.length > 0 || replying ? (
-        <div className="mt-1">
-          <Thread
-            pieceId={pieceId}
-            markId={mark.id}
-            messages={mark.messages}
-            placeholder="Say something about this"
-            onSent={(message) => onReply(mark, message)}
-          />
-        </div>
-      ) : active ? (
-        <Button small ink="quiet" className="-ml-2" onClick={() => setReplying(true)}>
-          Reply
-        </Button>
-      ) : null}
+      {active ? <Tick mark={mark} onTick={onTick} /> : null}
+      {active && edit ? <Decision mark={mark} onDecide={onDecide} /> : null}
+      <Replies mark={mark} pieceId={pieceId} active={active} onReply={onReply} />
     </article>
   );
+}
+
+/** A request is ticked when it is done; one that was ruled on is over. */
+function Tick({ mark, onTick }: { mark: AnsweredMark } & Pick<Acts, "onTick">) {
+  if (mark.request !== "open" && mark.request !== "done") return null;
+  return (
+    <label className="mt-1 flex min-h-9 items-center gap-2 max-sm:min-h-11">
+      <input
+        type="checkbox"
+        className="size-5 accent-moss"
+        checked={mark.request === "done"}
+        onChange={(event) => onTick(mark, event.target.checked)}
+      />
+      I have done this
+    </label>
+  );
+}
+
+function Decision({ mark, onDecide }: { mark: AnsweredMark } & Pick<Acts, "onDecide">) {
+  if (mark.decision !== null) return <p className="mt-1 text-moss">✓ {mark.decision}</p>;
+  return (
+    <div className="mt-1 flex flex-wrap gap-1.5">
+      <Button
+        small
+        className="max-sm:min-h-11"
+        onClick={() => onDecide(mark, "accepted")}
+        disabled={mark.place.on === "text" && mark.at === null}
+      >
+        {mark.place.on === "text" ? "Accept" : "I have changed this"}
+      </Button>
+      <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "declined")}>
+        Decline
+      </Button>
+    </div>
+  );
+}
+
+type RepliesProps = { mark: AnsweredMark; pieceId: string; active: boolean };
+
+function Replies({ mark, pieceId, active, onReply }: RepliesProps & Pick<Acts, "onReply">) {
+  const [replying, setReplying] = useState(false);
+  if (mark.messages.length > 0 || replying)
+    return (
+      <div className="mt-1">
+        <Thread
+          pieceId={pieceId}
+          markId={mark.id}
+          messages={mark.messages}
+          placeholder="Say something about this"
+          onSent={(message) => onReply(mark, message)}
+        />
+      </div>
+    );
+  if (!active) return null;
+  return (
+    <Button small ink="quiet" className="-ml-2" onClick={() => setReplying(true)}>
+      Reply
+    </Button>
+  );
+}
+
+const NATURES_SAID: Readonly<Record<Nature, string>> = {
+  request: "please do this",
+  praise: "★ praise",
+  remark: "note",
+};
+
+function edgeOf(mark: AnsweredMark): string {
+  if (mark.request === "open") return "border-ember";
+  if (mark.request || mark.decision) return "border-moss";
+  if (isEdit(mark)) return "border-plum";
+  return mark.nature === "praise" ? "border-moss" : "border-tide";
 }
 
 function sayKind(mark: AnsweredMark): string {
@@ -139,9 +159,5 @@ function sayKind(mark: AnsweredMark): string {
   if (mark.request === "done") return "✓ you say: done";
   if (mark.request === "settled") return "✓ settled";
   if (mark.request === "asked again") return "asked again";
-  return mark.nature === "request"
-    ? "please do this"
-    : mark.nature === "praise"
-      ? "★ praise"
-      : "note";
+  return NATURES_SAID[mark.nature];
 }

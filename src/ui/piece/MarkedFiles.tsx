@@ -5,7 +5,7 @@ import { itemOf } from "@/core/marks/place";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
 import { ItemShown } from "../items/ItemShown";
-import { numbersOf, sayWhole, type PlacedMark } from "../marks/drawn";
+import { answeredTone, numbersOf, sayWhole, type PlacedMark } from "../marks/drawn";
 import { MarkLayer } from "../marks/MarkLayer";
 import { FrameLayer } from "../marks/FrameLayer";
 import { TimeNotes } from "../marks/TimeNotes";
@@ -21,15 +21,7 @@ export type MarkActs = {
 
 /** A mark that came back as it is drawn on a page, a picture or beside a recording. */
 export function placedMark(mark: AnsweredMark): PlacedMark {
-  const tone =
-    mark.request === "open"
-      ? "request"
-      : mark.request
-        ? "settled"
-        : mark.nature === "praise"
-          ? "praise"
-          : "note";
-  return { ...mark, tone, label: sayWhole(mark), fixed: true };
+  return { ...mark, tone: answeredTone(mark), label: sayWhole(mark), fixed: true };
 }
 
 /** A file with the marks that came back on it, to be looked at. */

@@ -193,6 +193,7 @@ export function Working({
         onUnpress={() => void handing.unpress()}
       />
     );
+  const handIn = view.receipts.length > 0 ? "Hand in again" : "Hand in";
   const wrong = marks.problem ?? problem ?? handing.problem ?? items.problem;
   return (
     <section aria-label="My work">
@@ -247,11 +248,7 @@ export function Working({
             disabled={handing.pending !== null}
             onClick={() => setAsking(true)}
           >
-            {handing.pending
-              ? "Handing in …"
-              : view.receipts.length > 0
-                ? "Hand in again"
-                : "Hand in"}
+            {handing.pending ? "Handing in …" : handIn}
           </Button>
           <Button
             className="max-sm:min-h-11"

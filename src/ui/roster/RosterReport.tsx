@@ -100,18 +100,21 @@ export function RosterReport({
       ) : null}
       {run.state === "failed" ? <Notice ink="ember">{run.progress}</Notice> : null}
       {(run.state === "checked" || run.state === "failed") && report.problemCount === 0 ? (
-        run.changes === 0 ? (
-          <p className="text-moss">
-            ✓ Everything in it is here already: there is nothing to apply.
-          </p>
-        ) : (
-          <div>
-            <Button ink="tide" disabled={busy} onClick={onApply}>
-              Apply all {run.changes.toLocaleString("en")} changes
-            </Button>
-          </div>
-        )
+        <Apply changes={run.changes} busy={busy} onApply={onApply} />
       ) : null}
     </section>
   );
 }
+
+type ApplyProps = { changes: number; busy: boolean; onApply: () => void };
+
+const Apply = ({ changes, busy, onApply }: ApplyProps) =>
+  changes === 0 ? (
+    <p className="text-moss">✓ Everything in it is here already: there is nothing to apply.</p>
+  ) : (
+    <div>
+      <Button ink="tide" disabled={busy} onClick={onApply}>
+        Apply all {changes.toLocaleString("en")} changes
+      </Button>
+    </div>
+  );

@@ -244,9 +244,8 @@ export function RubricEditor({
           Keep the rubric
         </Button>
         <Button onClick={() => onDone(null, null)}>Not now</Button>
-        {faults[0] ? (
-          <span className="text-sm text-ember">▲ {faults[0]}</span>
-        ) : !name.trim() ? (
+        {faults[0] ? <span className="text-sm text-ember">▲ {faults[0]}</span> : null}
+        {!faults[0] && !name.trim() ? (
           <span className="text-sm text-soft">It needs a name.</span>
         ) : null}
       </div>

@@ -141,7 +141,8 @@ function Said({
     <div
       className={classes(
         "border-l-2 pl-2",
-        waits ? "border-dashed border-ember" : said.mine ? "border-tide" : "border-line-strong",
+        said.mine ? "border-tide" : "border-line-strong",
+        waits && "border-dashed border-ember",
       )}
     >
       <p className="flex flex-wrap items-baseline gap-x-3 text-sm text-soft">

@@ -95,7 +95,8 @@ export function WorkAgain({
               </Link>
               <span className="text-sm text-soft">
                 {assignment.course} · {assignment.sections.join(", ")} · due {assignment.due}
-                {assignment.withdrawn ? " · withdrawn" : assignment.archived ? " · put away" : ""}
+                {assignment.withdrawn ? " · withdrawn" : ""}
+                {!assignment.withdrawn && assignment.archived ? " · put away" : ""}
               </span>
               <Button small onClick={() => setCopying(assignment)}>
                 Use again

@@ -25,8 +25,8 @@ function offsetOf(
   );
   if (own && root.contains(own)) {
     const length = own.textContent === "\u200b" ? 0 : (own.textContent?.length ?? 0);
-    const within =
-      node.nodeType === Node.TEXT_NODE ? Math.min(offset, length) : offset === 0 ? 0 : length;
+    const beside = offset === 0 ? 0 : length;
+    const within = node.nodeType === Node.TEXT_NODE ? Math.min(offset, length) : beside;
     return Number(own.dataset.at) + within;
   }
   // The edge lies between runs (a paragraph's end, a sign of the program): the nearest run counts.

@@ -64,61 +64,64 @@ export function useTransfers(
     [pieceId],
   );
 
-  const pump = useCallback(async (): Promise<void> => {
-    if (current.current) return;
-    const next = [...waiting.current].find(([, file]) => file);
-    if (!next) return;
-    const [id, file] = next;
-    current.current = { id, upload: null };
-    let again = true;
-    try {
-      const mine = await alone(`almanac ${prefixOf(pieceId)}${id}`, async () => {
-        // Another window of this piece may have sent it meanwhile.
-        if (file.stored && !(await kept(prefixOf(pieceId) + id))) return false;
-        await sendBytes(pieceId, id, file, {
-          onUpload: (upload) => (current.current = { id, upload }),
-          onProgress: (sent, left) => patch(id, { state: "sending", sent, left, problem: null }),
-          onBegun: () => {
-            file.begun = true;
-            void keep(prefixOf(pieceId) + id, file, 0);
-          },
+  const pump = useCallback(
+    async function pump(): Promise<void> {
+      if (current.current) return;
+      const next = [...waiting.current].find(([, file]) => file);
+      if (!next) return;
+      const [id, file] = next;
+      current.current = { id, upload: null };
+      let again = true;
+      try {
+        const mine = await alone(`almanac ${prefixOf(pieceId)}${id}`, async () => {
+          // Another window of this piece may have sent it meanwhile.
+          if (file.stored && !(await kept(prefixOf(pieceId) + id))) return false;
+          await sendBytes(pieceId, id, file, {
+            onUpload: (upload) => (current.current = { id, upload }),
+            onProgress: (sent, left) => patch(id, { state: "sending", sent, left, problem: null }),
+            onBegun: () => {
+              file.begun = true;
+              void keep(prefixOf(pieceId) + id, file, 0);
+            },
+          });
+          return true;
         });
-        return true;
-      });
-      let item: ItemView | null = null;
-      if (mine) {
-        patch(id, { state: "looked into", sent: file.blob.size, left: null });
-        item = await call(contract.addItem, {
-          params: { pieceId },
-          body: { itemId: id, transferId: id, partId: file.partId, replaces: file.replaces },
-        });
-        await drop(id);
-      } else waiting.current.delete(id);
-      setList((old) => old.filter((t) => t.id !== id));
-      given.current(item, file.replaces);
-    } catch (error) {
-      const words = wordsOf(error);
-      if (words === null) {
-        patch(id, { state: "no connection", left: null });
-        again = false;
-        clearTimeout(timer.current);
-        timer.current = setTimeout(() => void pump(), RETRY);
-      } else {
-        // Where the work cannot be changed just now the file stays on the device: it may be opened again.
-        const wrongFile = !(error instanceof Problem) || error.status === 422;
-        if (wrongFile) await drop(id);
-        else waiting.current.delete(id);
-        patch(id, {
-          state: "refused",
-          problem: wrongFile ? words : `${words} The file is kept on this device.`,
-          left: null,
-        });
+        let item: ItemView | null = null;
+        if (mine) {
+          patch(id, { state: "looked into", sent: file.blob.size, left: null });
+          item = await call(contract.addItem, {
+            params: { pieceId },
+            body: { itemId: id, transferId: id, partId: file.partId, replaces: file.replaces },
+          });
+          await drop(id);
+        } else waiting.current.delete(id);
+        setList((old) => old.filter((t) => t.id !== id));
+        given.current(item, file.replaces);
+      } catch (error) {
+        const words = wordsOf(error);
+        if (words === null) {
+          patch(id, { state: "no connection", left: null });
+          again = false;
+          clearTimeout(timer.current);
+          timer.current = setTimeout(() => void pump(), RETRY);
+        } else {
+          // Where the work cannot be changed just now the file stays on the device: it may be opened again.
+          const wrongFile = !(error instanceof Problem) || error.status === 422;
+          if (wrongFile) await drop(id);
+          else waiting.current.delete(id);
+          patch(id, {
+            state: "refused",
+            problem: wrongFile ? words : `${words} The file is kept on this device.`,
+            left: null,
+          });
+        }
+      } finally {
+        current.current = null;
       }
-    } finally {
-      current.current = null;
-    }
-    if (again) void pump();
-  }, [drop, patch, pieceId]);
+      if (again) void pump();
+    },
+    [drop, patch, pieceId],
+  );
 
   // Files that an earlier page had not sent are gone on with.
   useEffect(() => {

@@ -29,11 +29,7 @@ export function HearAll({ of }: { of: readonly { id: string; clipId: string | nu
         }}
       >
         <PlaySign playing={row !== null} />
-        {row
-          ? "Stop"
-          : spoken.length === 1
-            ? "Hear the voice note"
-            : `Hear all ${spoken.length} voice notes`}
+        {row ? "Stop" : sayHear(spoken.length)}
       </Button>
       <span className="text-sm text-soft">
         {Math.ceil(seconds)} s{fresh > 0 ? `, ${fresh} not heard yet` : ", all heard"}
@@ -41,3 +37,6 @@ export function HearAll({ of }: { of: readonly { id: string; clipId: string | nu
     </p>
   );
 }
+
+const sayHear = (count: number): string =>
+  count === 1 ? "Hear the voice note" : `Hear all ${count} voice notes`;

@@ -98,16 +98,7 @@ function Beside({
         {clip.state === "being made" ? (
           <span>It is being made as loud as the others; it can be heard already.</span>
         ) : null}
-        {clip.shows !== "words" ? null : transcript.state === "being made" ? (
-          <span>
-            Its words are being written down
-            {transcript.part > 0 ? `: ${Math.round(transcript.part * 100)} %` : " …"}
-          </span>
-        ) : transcript.state === "none" ? (
-          <span>{transcript.why}</span>
-        ) : transcript.by === null ? (
-          <span>Words made by the program; they can be wrong.</span>
-        ) : null}
+        {clip.shows === "words" ? <AboutWords transcript={transcript} /> : null}
         {!clip.heard ? <span className="font-semibold text-ink">not heard yet</span> : null}
         {clip.heardByStudent ? <span>heard {clip.heardByStudent}</span> : null}
         {change}
@@ -238,4 +229,17 @@ function ChangeWords({ clip, onDone }: { clip: ClipView; onDone: () => void }) {
       </div>
     </form>
   );
+}
+
+function AboutWords({ transcript }: Pick<ClipView, "transcript">) {
+  const { state, part, why, by } = transcript;
+  if (state === "being made")
+    return (
+      <span>
+        Its words are being written down
+        {part > 0 ? `: ${Math.round(part * 100)} %` : " …"}
+      </span>
+    );
+  if (state === "none") return <span>{why}</span>;
+  return by === null ? <span>Words made by the program; they can be wrong.</span> : null;
 }

@@ -95,13 +95,7 @@ export function Composer({
   return (
     <div className="border border-tide bg-raised p-2 text-sm shadow-lifted" data-composer>
       <p className="mb-1 truncate font-serif italic text-soft">
-        {quote
-          ? `“${quote}”`
-          : place.on === "whole"
-            ? place.itemId
-              ? "on this file"
-              : "on the whole"
-            : sayPlace(place) || "here"}
+        {quote ? `“${quote}”` : sayWhere(place)}
       </p>
       {place.on === "time" ? <Stretch place={place} onChange={setPlace} /> : null}
       {edit ? (
@@ -199,4 +193,9 @@ function Stretch({ place, onChange }: { place: Moment; onChange: (place: Moment)
       </label>
     </p>
   );
+}
+
+function sayWhere(place: Place): string {
+  if (place.on !== "whole") return sayPlace(place) || "here";
+  return place.itemId ? "on this file" : "on the whole";
 }

@@ -132,11 +132,11 @@ export const MarkedItem = memo(function MarkedItem({
                         marks={moments}
                         label={`The still of ${item.name}: arrows move the cross, Enter puts the mark there`}
                         onPlace={(area) =>
-                          acts.onPlace({ on: "time", itemId: item.id, from: now(), to: null, area })
+                          acts.onPlace({ on: "time", itemId: item.id, from: now, to: null, area })
                         }
                         onInk={(area, strokes) =>
                           acts.onInk(
-                            { on: "time", itemId: item.id, from: now(), to: null, area },
+                            { on: "time", itemId: item.id, from: now, to: null, area },
                             strokes,
                           )
                         }

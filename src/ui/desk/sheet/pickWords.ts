@@ -61,19 +61,13 @@ const closest = (node: Node, selector: string): HTMLElement | null =>
 
 function offsetIn(words: HTMLElement, node: Node, offset: number): number | null {
   const run = closest(node, "[data-run]");
-  if (run && words.contains(run))
-    return (
-      Number(run.dataset.run) +
-      (node.nodeType === Node.TEXT_NODE ? offset : offset > 0 ? (run.textContent?.length ?? 0) : 0)
-    );
+  if (run && words.contains(run)) {
+    const before = offset > 0 ? (run.textContent?.length ?? 0) : 0;
+    return Number(run.dataset.run) + (node.nodeType === Node.TEXT_NODE ? offset : before);
+  }
   // Between runs: the one that follows counts.
   const child = node.childNodes[offset] ?? null;
-  const next =
-    child instanceof HTMLElement
-      ? child.matches("[data-run]")
-        ? child
-        : child.querySelector<HTMLElement>("[data-run]")
-      : null;
+  const next = child instanceof HTMLElement ? runIn(child) : null;
   return next ? Number(next.dataset.run) : textOfPage(words).length;
 }
 
@@ -124,3 +118,6 @@ function joinLines(boxes: readonly Area[]): Area[] {
     ];
   }, []);
 }
+
+const runIn = (element: HTMLElement): HTMLElement | null =>
+  element.matches("[data-run]") ? element : element.querySelector<HTMLElement>("[data-run]");

@@ -350,13 +350,12 @@ function WhatChanges({
           <li key={line}>→ {line}</li>
         ))}
       </ul>
-      <p className="text-soft">
-        {notice
-          ? telling
-            ? `Students read: “${notice}”`
-            : "Students are not told."
-          : "Nothing in it that students are told of."}
-      </p>
+      <p className="text-soft">{sayTelling(notice, telling)}</p>
     </div>
   );
+}
+
+function sayTelling(notice: string | null, telling: boolean): string {
+  if (!notice) return "Nothing in it that students are told of.";
+  return telling ? `Students read: “${notice}”` : "Students are not told.";
 }

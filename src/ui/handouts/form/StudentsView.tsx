@@ -58,13 +58,7 @@ export function StudentsView({ plan, form }: { plan: Plan; form: HandOutFormView
         </ul>
       ) : null}
       <ul className="mt-4 border-t border-line pt-2 text-sm text-soft">
-        <li>
-          {work.parts.length === 0
-            ? "Nothing to hand in: looked at on paper or in class."
-            : work.mayTakeBack
-              ? "Can be taken back until it is due."
-              : "What is handed in stays handed in."}
-        </li>
+        <li>{sayTakingBack(work)}</li>
         {work.parts.length > 0 ? <li>To hand in: {sayParts(work.parts)}.</li> : null}
         {goal ? <li>Words: {goal}.</li> : null}
         {shared ? <li>The teacher can read along before it is handed in.</li> : null}
@@ -75,4 +69,9 @@ export function StudentsView({ plan, form }: { plan: Plan; form: HandOutFormView
       </ul>
     </aside>
   );
+}
+
+function sayTakingBack({ parts, mayTakeBack }: Plan["work"]): string {
+  if (parts.length === 0) return "Nothing to hand in: looked at on paper or in class.";
+  return mayTakeBack ? "Can be taken back until it is due." : "What is handed in stays handed in.";
 }

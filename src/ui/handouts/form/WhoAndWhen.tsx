@@ -162,11 +162,8 @@ function Row({
               }
               className={classes(
                 "min-h-9 w-full rounded-[3px] border bg-raised px-1 py-1 text-[0.8125rem]",
-                faults[field]
-                  ? "border-2 border-ember"
-                  : row[field]
-                    ? "border-line-strong"
-                    : "border-line text-soft",
+                row[field] ? "border-line-strong" : "border-line text-soft",
+                faults[field] && "border-2 border-ember",
               )}
             />
             {row[field] ? null : <span className="text-xs text-soft">{empty}</span>}

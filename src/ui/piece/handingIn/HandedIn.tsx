@@ -9,7 +9,7 @@ import { isBlank } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
 import { RichText, type DrawnMark } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
-import { numbersOf, sayWhole } from "../../marks/drawn";
+import { answeredTone, numbersOf, sayWhole } from "../../marks/drawn";
 import { isOnFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { patchMark, type SetView } from "../useAnswers";
@@ -33,14 +33,7 @@ export function HandedIn({
           {
             id: mark.id,
             kind: mark.kind,
-            tone:
-              mark.request === "open"
-                ? "request"
-                : mark.request
-                  ? "settled"
-                  : mark.nature === "praise"
-                    ? "praise"
-                    : "note",
+            tone: answeredTone(mark),
             ...mark.at,
             replacement: mark.replacement,
             body: mark.body,
@@ -64,11 +57,7 @@ export function HandedIn({
           ) : undefined
         }
       >
-        {view.moon.state === "handed_in"
-          ? view.mayTakeBack
-            ? "Handed in. You can take it back to change it until it is due, as long as nobody has begun to read it."
-            : (view.takeBackRefused ?? view.locked)
-          : view.locked}
+        {sayWhere(view)}
       </Notice>
       <div
         className={classes(
@@ -105,4 +94,10 @@ export function HandedIn({
       </div>
     </section>
   );
+}
+
+function sayWhere(view: PieceView): string | null {
+  if (view.moon.state !== "handed_in") return view.locked;
+  if (!view.mayTakeBack) return view.takeBackRefused ?? view.locked;
+  return "Handed in. You can take it back to change it until it is due, as long as nobody has begun to read it.";
 }

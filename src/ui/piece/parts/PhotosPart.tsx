@@ -166,29 +166,29 @@ function Page({
   onRestore,
   onTakeOut,
 }: { page: ItemView; number: number; of: number } & PageActs) {
-  const drag = useDraggable({ id: page.id });
-  const drop = useDroppable({ id: page.id });
+  const { setNodeRef: handle, listeners, isDragging, transform } = useDraggable({ id: page.id });
+  const { setNodeRef: target, isOver, active } = useDroppable({ id: page.id });
   const act =
     "min-h-9 max-sm:min-h-11 cursor-pointer px-2 text-sm text-tide hover:bg-sunk hover:underline disabled:text-soft disabled:no-underline disabled:cursor-default";
   return (
     <li
-      ref={drop.setNodeRef}
+      ref={target}
       className={classes(
         "border bg-raised",
-        drop.isOver && drop.active?.id !== page.id ? "border-tide" : "border-line-strong",
-        drag.isDragging && "opacity-60 shadow-lifted",
+        isOver && active?.id !== page.id ? "border-tide" : "border-line-strong",
+        isDragging && "opacity-60 shadow-lifted",
       )}
       style={
-        drag.transform
+        transform
           ? {
-              transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)`,
+              transform: `translate(${transform.x}px, ${transform.y}px)`,
               zIndex: 20,
               position: "relative",
             }
           : undefined
       }
     >
-      <div ref={drag.setNodeRef} {...drag.listeners} className="cursor-grab touch-manipulation">
+      <div ref={handle} {...listeners} className="cursor-grab touch-manipulation">
         {/* eslint-disable-next-line @next/next/no-img-element */}
         <img
           src={page.view?.href}

@@ -32,11 +32,7 @@ export function QuestionsPart({
     <div>
       <p className="text-sm text-soft">
         {answered} of {set.asked.length} answered
-        {part.show === "at once"
-          ? ` · each can be checked${part.tries ? `, ${part.tries} ${part.tries === 1 ? "try" : "tries"} each` : ""}`
-          : part.show === "at hand-in"
-            ? " · right and wrong are shown when you hand in"
-            : ""}
+        {sayShowing(part)}
       </p>
       <ol className="mt-2 grid gap-6">
         {set.asked.map((question, n) => (
@@ -365,4 +361,12 @@ function Ordering({
       </p>
     </div>
   );
+}
+
+/** When right and wrong are shown; nothing is said where that is when it is handed back. */
+function sayShowing({ show, tries }: Pick<PartView, "show" | "tries">): string {
+  if (show === "at hand-in") return " · right and wrong are shown when you hand in";
+  if (show !== "at once") return "";
+  const often = tries ? `, ${tries} ${tries === 1 ? "try" : "tries"} each` : "";
+  return ` · each can be checked${often}`;
 }

@@ -47,7 +47,7 @@ export function RecordingPart({
             await items.transfers.add(
               part.id,
               blob,
-              `${part.label.trim() || (kind === "film" ? "Film" : "Recording")} ${stamp}.${blob.type.includes("mp4") ? (kind === "film" ? "mp4" : "m4a") : "webm"}`,
+              `${part.label.trim() || (kind === "film" ? "Film" : "Recording")} ${stamp}.${endingOf(kind, blob.type)}`,
             );
             setAgain(false);
           }}
@@ -60,4 +60,9 @@ export function RecordingPart({
       />
     </div>
   );
+}
+
+function endingOf(kind: "sound" | "film", mediaType: string): string {
+  if (!mediaType.includes("mp4")) return "webm";
+  return kind === "film" ? "mp4" : "m4a";
 }

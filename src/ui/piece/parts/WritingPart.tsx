@@ -114,18 +114,7 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
             </label>
           }
         >
-          <span
-            className={
-              saving.ink === "ember"
-                ? "font-semibold text-ember"
-                : saving.ink === "moss"
-                  ? "text-moss"
-                  : "text-soft"
-            }
-            role="status"
-            aria-live="polite"
-            data-saving
-          >
+          <span className={INK[saving.ink]} role="status" aria-live="polite" data-saving>
             {saving.words}
           </span>
         </Editor>
@@ -170,15 +159,19 @@ function useLook(): [Look, (look: Look) => void] {
 }
 
 /** How the number of words stands to the goal; a goal is no gate. */
-export function sayGoal(doc: RichDoc, { least, most }: PieceView["wordGoal"]): string {
+export function sayGoal(doc: RichDoc, goal: PieceView["wordGoal"]): string {
   const words = countWords(plainText(doc).text);
-  const goal =
-    least !== null && words < least
-      ? ` · ${least - words} to the goal of ${least}`
-      : most !== null && words > most
-        ? ` · ${words - most} over the ${most} asked for`
-        : least !== null || most !== null
-          ? " · ✓ as long as asked for"
-          : "";
-  return `${words} ${words === 1 ? "word" : "words"}${goal}`;
+  return `${words} ${words === 1 ? "word" : "words"}${sayDistance(words, goal)}`;
 }
+
+function sayDistance(words: number, { least, most }: PieceView["wordGoal"]): string {
+  if (least !== null && words < least) return ` · ${least - words} to the goal of ${least}`;
+  if (most !== null && words > most) return ` · ${words - most} over the ${most} asked for`;
+  return least !== null || most !== null ? " · ✓ as long as asked for" : "";
+}
+
+const INK: Readonly<Record<Saving["ink"], string>> = {
+  ember: "font-semibold text-ember",
+  moss: "text-moss",
+  soft: "text-soft",
+};

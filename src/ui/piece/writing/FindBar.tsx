@@ -42,7 +42,7 @@ export function FindBar({ editor, onClose }: { editor: TiptapEditor; onClose: ()
         />
       </div>
       <span className="min-w-24 text-sm text-soft" role="status">
-        {query ? (state.count === 0 ? "nowhere" : `${state.at + 1} of ${state.count}`) : ""}
+        {query ? sayFound(state) : ""}
       </span>
       <Button
         small
@@ -66,3 +66,6 @@ export function FindBar({ editor, onClose }: { editor: TiptapEditor; onClose: ()
     </div>
   );
 }
+
+const sayFound = ({ count, at }: { count: number; at: number }): string =>
+  count === 0 ? "nowhere" : `${at + 1} of ${count}`;

@@ -1,3 +1,4 @@
+import { toneOf } from "../../marks/drawn";
 import { Extension } from "@tiptap/core";
 import { Plugin, PluginKey, type EditorState, type Transaction } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
@@ -64,6 +65,13 @@ function isShown(mark: AnsweredMark): boolean {
   return !(isEdit(mark) && mark.decision !== null);
 }
 
+/** How a note looks by what became of it; edits and stamps look alike whatever did. */
+function lookOf({ kind, request, nature }: AnsweredMark): string {
+  if (kind !== "note") return `on-${kind}`;
+  if (request === "done" || request === "settled") return "on-settled";
+  return `on-${toneOf({ nature })}`;
+}
+
 function decorate(mark: AnsweredMark, from: number, to: number): Decoration {
   const spec = { id: mark.id };
   if (mark.kind === "insert" || from === to) {
@@ -76,22 +84,11 @@ function decorate(mark: AnsweredMark, from: number, to: number): Decoration {
     };
     return Decoration.widget(from, sign, { ...spec, side: -1, key: `${mark.id}` });
   }
-  const settled = mark.request === "done" || mark.request === "settled";
-  const name =
-    mark.kind === "note"
-      ? settled
-        ? "on-settled"
-        : mark.nature === "request"
-          ? "on-request"
-          : mark.nature === "praise"
-            ? "on-praise"
-            : "on-note"
-      : `on-${mark.kind}`;
   return Decoration.inline(
     from,
     to,
     {
-      class: `on-words ${name}`,
+      class: `on-words ${lookOf(mark)}`,
       "data-mark": mark.id,
       ...(mark.kind === "replace" || mark.kind === "transpose"
         ? { title: `instead: ${mark.replacement}` }
