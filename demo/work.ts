@@ -246,7 +246,7 @@ export class DemoFiles {
           },
           stored,
         );
-        await planRenditions(call.tx, stored.sha256, looked.needs, looked.ending, call.now);
+        await planRenditions(call.tx, stored.sha256, looked, call.now);
       }
     }
   }

@@ -274,9 +274,13 @@ describe("asking twice", () => {
     let runs = 0;
     const ask = () =>
       database.sql.begin((tx) =>
-        once(tx, school.owner, "key-of-a-change", hash("a"), new Date(), async () => ({
-          run: (runs += 1),
-        })),
+        once(
+          { tx, who: school.owner, now: new Date() },
+          { key: "key-of-a-change", requestHash: hash("a") },
+          async () => ({
+            run: (runs += 1),
+          }),
+        ),
       );
     const answers = await Promise.all(Array.from({ length: 8 }, ask));
     expect(runs).toBe(1);
@@ -285,10 +289,14 @@ describe("asking twice", () => {
   test("a change that failed leaves no record, so that it can be tried again", async () => {
     const ask = (fails: boolean) =>
       database.sql.begin((tx) =>
-        once(tx, school.owner, "another-key", hash("b"), new Date(), async () => {
-          if (fails) throw new Error("no");
-          return 1;
-        }),
+        once(
+          { tx, who: school.owner, now: new Date() },
+          { key: "another-key", requestHash: hash("b") },
+          async () => {
+            if (fails) throw new Error("no");
+            return 1;
+          },
+        ),
       );
     await expect(ask(true)).rejects.toThrow("no");
     await expect(ask(false)).resolves.toBe(1);
@@ -296,7 +304,11 @@ describe("asking twice", () => {
   test("a key used for another request is refused", async () => {
     await expect(
       database.sql.begin((tx) =>
-        once(tx, school.owner, "key-of-a-change", hash("c"), new Date(), async () => 1),
+        once(
+          { tx, who: school.owner, now: new Date() },
+          { key: "key-of-a-change", requestHash: hash("c") },
+          async () => 1,
+        ),
       ),
     ).rejects.toMatchObject({ status: 422 });
   });

@@ -83,9 +83,9 @@ test("work that fails is tried again later and later, then waits for a person; o
     good: () => Promise.resolve(),
   };
   await database.sql.begin(async (tx) => {
-    await enqueue(tx, "bad", "1", {}, NOW);
-    await enqueue(tx, "bad", "1", {}, NOW);
-    await enqueue(tx, "good", "1", {}, NOW);
+    await enqueue(tx, { kind: "bad", key: "1", payload: {} }, NOW);
+    await enqueue(tx, { kind: "bad", key: "1", payload: {} }, NOW);
+    await enqueue(tx, { kind: "good", key: "1", payload: {} }, NOW);
   });
   expect(await runAll(database.sql, handlers, NOW)).toBe(2);
   expect(await runAll(database.sql, handlers, new Date(NOW.getTime() + 1000))).toBe(0);
@@ -100,7 +100,7 @@ test("work that fails is tried again later and later, then waits for a person; o
 
 test("a worker that died leaves its work to the next, after a while", async () => {
   await database.sql`delete from job`;
-  await database.sql.begin((tx) => enqueue(tx, "slow", "1", {}, NOW));
+  await database.sql.begin((tx) => enqueue(tx, { kind: "slow", key: "1", payload: {} }, NOW));
   const never: Handlers = { slow: () => new Promise(() => {}) };
   void runNext(database.sql, never, NOW);
   await new Promise((resolve) => setTimeout(resolve, 200));

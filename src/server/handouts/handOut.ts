@@ -68,14 +68,12 @@ export async function handOut(
     for (const [n, row] of plan.rows.entries()) {
       const section = sections.find((s) => s.id === row.sectionId)!;
       if (section.courseId !== courseId) continue;
-      const { id, students } = await storeHandOut(
-        call,
-        plan,
+      const { id, students } = await storeHandOut(call, plan, {
         row,
-        dates[n]!,
+        dates: dates[n]!,
         assignment,
-        section.latePolicy,
-      );
+        sectionLate: section.latePolicy,
+      });
       handOuts.push({
         id,
         sectionId: section.id,
@@ -176,13 +174,17 @@ export async function storeVersions(
   return versions;
 }
 
+type RowToStore = {
+  row: PlanRow;
+  dates: HandOutDates;
+  assignment: StoredAssignment;
+  sectionLate: LatePolicy;
+};
+
 async function storeHandOut(
   call: Call,
   plan: Plan,
-  row: PlanRow,
-  dates: HandOutDates,
-  assignment: StoredAssignment,
-  sectionLate: LatePolicy,
+  { row, dates, assignment, sectionLate }: RowToStore,
 ): Promise<{ id: string; students: number }> {
   const { tx, who, now, newId } = call;
   const { counting } = plan;

@@ -78,21 +78,15 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
         who.zone,
       );
       const owed = owes(member, today, dueDay);
-      if (!piece) {
-        const meant =
-          handOut.audience === "section" ||
-          isMeant({ kind: "chosen", groups: handOut.groups, students: [] }, member);
-        if (meant && owed)
-          fresh.push({
-            id: call.newId(),
-            handOutId: handOut.id,
-            studentId: member.studentId,
-            ownDueAt: extra,
-            ownDueFrom: extra ? "group" : null,
-          });
-        continue;
-      }
-      await alignPiece(call, piece, member, dueDay, extra);
+      if (!piece && isNew(handOut, member, owed))
+        fresh.push({
+          id: call.newId(),
+          handOutId: handOut.id,
+          studentId: member.studentId,
+          ownDueAt: extra,
+          ownDueFrom: extra ? "group" : null,
+        });
+      if (piece) await alignPiece(call, piece, { left: hasLeft(member, today, dueDay), extra });
     }
   }
   if (fresh.length === 0) return;
@@ -102,16 +96,22 @@ export async function syncPieces(call: Call, sectionId: string, only?: string): 
     on conflict (hand_out_id, student_id) do nothing`;
 }
 
+/** Who has left by now owes what is due from that day on no more. */
+const hasLeft = ({ leftOn }: Member, today: string, dueDay: string): boolean =>
+  leftOn !== null && leftOn <= today && leftOn <= dueDay;
+
+/** Who is given a piece that is not there yet: meant by the hand-out, and still owing it. */
+const isNew = (handOut: HandOutRow, member: Member, owed: boolean): boolean =>
+  owed &&
+  (handOut.audience === "section" ||
+    isMeant({ kind: "chosen", groups: handOut.groups, students: [] }, member));
+
 async function alignPiece(
   call: Call,
   piece: LedgerPiece,
-  member: Member,
-  dueDay: string,
-  extra: Date | null,
+  { left, extra }: { left: boolean; extra: Date | null },
 ): Promise<void> {
-  const { tx, now, who } = call;
-  const left =
-    member.leftOn !== null && member.leftOn <= dayOf(now, who.zone) && member.leftOn <= dueDay;
+  const { tx, now } = call;
   if (left !== (piece.leftAt !== null)) {
     await tx`update piece set left_at = ${left ? now : null} where id = ${piece.id}`;
     await recordEvent(call, {

@@ -1,5 +1,4 @@
-import type { Person } from "../call";
-import type { Tx } from "../db/connection";
+import type { Call } from "../call";
 import { HttpProblem } from "../problem";
 
 /**
@@ -10,11 +9,8 @@ import { HttpProblem } from "../problem";
  * @throws HttpProblem 422 when the key was used for another request
  */
 export async function once<T>(
-  tx: Tx,
-  who: Person,
-  key: string,
-  requestHash: Buffer,
-  now: Date,
+  { tx, who, now }: Pick<Call, "tx" | "who" | "now">,
+  { key, requestHash }: { key: string; requestHash: Buffer },
   run: () => Promise<T>,
 ): Promise<T> {
   const [claimed] = await tx`

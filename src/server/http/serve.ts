@@ -56,7 +56,7 @@ export function change<E extends Endpoint<AnyObject, unknown>>(
       const run = () => work(call, given as Given<E>);
       made = who;
       return entry.once
-        ? once(tx, who, keyOf(request), hashOf(request, given), moment, run)
+        ? once(call, { key: keyOf(request), requestHash: hashOf(request, given) }, run)
         : run();
     });
     if (after && made) void after({ who: made, now: moment }, given);

@@ -189,20 +189,17 @@ export async function addItem(
           size: looked.bytes.length,
         }
       : {
-          sha256: await keepTransfer(
-            tx,
-            transferId,
-            digest,
-            Number(transfer.size),
-            looked.mediaType,
-            now,
-          ),
+          sha256: await keepTransfer(call, transferId, {
+            sha256: digest,
+            size: Number(transfer.size),
+            mediaType: looked.mediaType,
+          }),
           size: Number(transfer.size),
         };
     await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
     await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
     await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
-    await planRenditions(tx, stored.sha256, looked.needs, looked.ending, now);
+    await planRenditions(tx, stored.sha256, looked, now);
     if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began" });
     await recordEvent(call, {
       handOutId: piece.handOutId,
@@ -241,20 +238,17 @@ async function transferToFile(db: Db, transferId: string, file: string): Promise
 
 /** The chunks are of the same size on both sides, so they go over inside the database. */
 async function keepTransfer(
-  db: Db,
+  { tx, now }: Call,
   transferId: string,
-  sha256: Buffer,
-  size: number,
-  mediaType: string,
-  now: Date,
+  { sha256, size, mediaType }: { sha256: Buffer; size: number; mediaType: string },
 ): Promise<Buffer> {
-  const [fresh] = await db`
+  const [fresh] = await tx`
     insert into blob (sha256, size, media_type, created_at)
     values (${sha256}, ${size}, ${mediaType}, ${now})
     on conflict (sha256) do nothing
     returning sha256`;
   if (fresh)
-    await db`insert into blob_chunk (sha256, number, bytes) select ${sha256}, number, bytes from transfer_chunk where transfer_id = ${transferId}`;
+    await tx`insert into blob_chunk (sha256, number, bytes) select ${sha256}, number, bytes from transfer_chunk where transfer_id = ${transferId}`;
   return sha256;
 }
 

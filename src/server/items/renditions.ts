@@ -16,11 +16,11 @@ type Made =
 export async function planRenditions(
   db: Db,
   sha256: Buffer,
-  kinds: readonly RenditionKind[],
-  ending: string,
+  { needs, ending }: { needs: readonly RenditionKind[]; ending: string },
   now: Date,
 ): Promise<void> {
-  for (const kind of kinds) {
+  const source = sha256.toString("hex");
+  for (const kind of needs) {
     const [fresh] = await db`
       insert into rendition (source, kind, changed_at)
       values (${sha256}, ${kind}, ${now})
@@ -29,9 +29,11 @@ export async function planRenditions(
     if (fresh)
       await enqueue(
         db,
-        "rendition",
-        `${kind} ${sha256.toString("hex")}`,
-        { kind, sha256: sha256.toString("hex"), ending },
+        {
+          kind: "rendition",
+          key: `${kind} ${source}`,
+          payload: { kind, sha256: source, ending },
+        },
         now,
       );
   }

@@ -13,18 +13,14 @@ export type Handlers = Readonly<
 const MOST_ATTEMPTS = 5;
 const HELD_MS = 35 * 60_000;
 
-/** Asks for work; the same key waits once. */
-export async function enqueue(
-  db: Db,
-  kind: string,
-  key: string,
-  payload: Record<string, string>,
-  now: Date,
-  runAt = now,
-): Promise<void> {
+/** Work that is asked for: of two with one kind and key only one waits. */
+export type Asked = { kind: string; key: string; payload: Record<string, string> };
+
+/** Asks for work, to be done as soon as someone is free. */
+export async function enqueue(db: Db, { kind, key, payload }: Asked, now: Date): Promise<void> {
   await db`
     insert into job (kind, key, payload, run_at, created_at)
-    values (${kind}, ${key}, ${db.json(payload)}, ${runAt}, ${now})
+    values (${kind}, ${key}, ${db.json(payload)}, ${now}, ${now})
     on conflict (kind, key) do update
     set run_at = least(job.run_at, excluded.run_at), dead_at = null`;
 }

@@ -46,7 +46,7 @@ export async function post(
   await db`
     insert into mail (id, person_id, address, subject, mime, made_at)
     values (${id}, ${personId}, ${address}, ${subject}, ${mime}, ${now})`;
-  if (smtp) await enqueue(db, "mail", id, { id }, now);
+  if (smtp) await enqueue(db, { kind: "mail", key: id, payload: { id } }, now);
 }
 
 /** The job: hands one message to the school's own mail server. */

@@ -76,7 +76,7 @@ export async function sayToClass(
 ): Promise<SectionNotes> {
   await requireInClass(call, handOutId, "class.say");
   const clipId = await ownClip(call, given.clipId);
-  await store(call, handOutId, null, { body: given.body, clipId }, true);
+  await store(call, { handOutId, answersId: null, shown: true }, { body: given.body, clipId });
   return readSectionNotes(call, handOutId);
 }
 
@@ -99,7 +99,11 @@ export async function answerToClass(
     );
   const clipId = note.standing === "student" ? given.clipId : await ownClip(call, given.clipId);
   if (note.standing === "student") await requirePieceClip(call, about!.pieceId ?? "", clipId);
-  await store(call, note.handOutId, noteId, { body: given.body, clipId }, becomes === "shown");
+  await store(
+    call,
+    { handOutId: note.handOutId, answersId: noteId, shown: becomes === "shown" },
+    { body: given.body, clipId },
+  );
   return readSectionNotes(call, note.handOutId);
 }
 
@@ -158,12 +162,11 @@ async function requireSaid(
 
 async function store(
   call: Call,
-  handOutId: string,
-  answersId: string | null,
+  where: { handOutId: string; answersId: string | null; shown: boolean },
   { body, clipId }: Given,
-  shown: boolean,
 ): Promise<void> {
   if (body === "" && !clipId) throw new Invalid({ body: "Write or say something first." });
+  const { handOutId, answersId, shown } = where;
   const id = call.newId();
   await call.tx`insert into section_note ${call.tx({ id, handOutId, answersId, authorId: call.who.id, body, clipId, saidAt: call.now, shownAt: shown ? call.now : null, shownBy: shown ? call.who.id : null })}`;
   await recordEvent(call, {

@@ -78,9 +78,11 @@ async function keepClip(
   if (fresh)
     await enqueue(
       tx,
-      "sound",
-      sha256.toString("hex"),
-      { sha256: sha256.toString("hex"), clipId: id },
+      {
+        kind: "sound",
+        key: sha256.toString("hex"),
+        payload: { sha256: sha256.toString("hex"), clipId: id },
+      },
       now,
     );
   return (await clipViews(call, [id]))[0]!;

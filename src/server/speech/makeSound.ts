@@ -35,7 +35,11 @@ export async function makeSound(
       ? tx`update sound set state = 'made', made = ${made.bytes}, seconds = ${made.seconds}, loudness = ${made.loudness}, peaks = ${tx.json(made.peaks)}, changed_at = ${now} where sha256 = ${key}`
       : tx`update sound set state = 'failed', reason = 'It could not be brought to the common loudness, and plays as it came.', changed_at = ${now} where sha256 = ${key}`);
     if (made && !missing)
-      return enqueue(tx, "transcript", sha256!, { sha256: sha256!, clipId: clipId! }, now);
+      return enqueue(
+        tx,
+        { kind: "transcript", key: sha256!, payload: { sha256: sha256!, clipId: clipId! } },
+        now,
+      );
     await tx`update sound set heard_state = 'none', heard_reason = ${missing ?? "What is said could not be read."}, changed_at = ${now} where sha256 = ${key}`;
   });
 }

@@ -50,7 +50,7 @@ export class TransferStore extends DataStore {
       const first = Math.floor(arrived / CHUNK);
       const next = first * CHUNK + whole;
       if (whole === 0 || next === arrived) return;
-      await this.keep(id, first, bytes.subarray(0, whole), arrived, next);
+      await this.keep(id, bytes.subarray(0, whole), { first, from: arrived, to: next });
       arrived = next;
       held = whole < bytes.length ? [bytes.subarray(whole)] : [];
       size = bytes.length - whole;
@@ -78,10 +78,8 @@ export class TransferStore extends DataStore {
 
   private async keep(
     id: string,
-    first: number,
     bytes: Buffer,
-    from: number,
-    to: number,
+    { first, from, to }: { first: number; from: number; to: number },
   ): Promise<void> {
     await this.sql.begin(async (tx) => {
       const [row] = await tx`
