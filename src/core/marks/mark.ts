@@ -61,16 +61,21 @@ function faultsOfStanding({ kind, place }: Mark): Record<string, string> {
 /** Kinds of edit that put words in. */
 const PUTS_IN: readonly MarkKind[] = ["insert", "replace", "transpose"];
 
+function faultOfBody({ kind, body, clipId, place, strokes }: Mark): string | null {
+  const isEmpty = body.trim() === "";
+  if (kind === "stamp")
+    return isEmpty || body.length > 40 ? "A stamp says something, in 40 characters at most." : null;
+  if (kind !== "note" || !isEmpty || clipId) return null;
+  const isDrawnOnStill = place.on === "time" && strokes.length > 0;
+  return isDrawnOnStill ? null : "Write or say something in the note, or delete it.";
+}
+
 function faultsOfWords(mark: Mark): Record<string, string> {
-  const { kind, nature, place, strokes, points } = mark;
-  const body = mark.body.trim();
-  const drawnOnStill = place.on === "time" && strokes.length > 0;
+  const { kind, nature, strokes, points } = mark;
   const faults: Record<string, string> = {};
+  const body = faultOfBody(mark);
+  if (body) faults.body = body;
   if (kind === "ink" && strokes.length === 0) faults.strokes = "Nothing is drawn yet.";
-  if (kind === "note" && body === "" && !mark.clipId && !drawnOnStill)
-    faults.body = "Write or say something in the note, or delete it.";
-  if (kind === "stamp" && (body === "" || mark.body.length > 40))
-    faults.body = "A stamp says something, in 40 characters at most.";
   if (PUTS_IN.includes(kind) && mark.replacement === "")
     faults.replacement = "Write the words to put in.";
   if (nature === "request" && isStamp(mark))

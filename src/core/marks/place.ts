@@ -169,18 +169,19 @@ const UNREADABLE = "The place of this mark cannot be read.";
 
 function readMoment(given: Record<string, unknown>, itemId: string): Place | string {
   const from = number(given.from, 0, PLACE_LIMITS.seconds);
-  const to = given.to === null ? null : number(given.to, 0, PLACE_LIMITS.seconds);
-  if (from === null || (given.to !== null && to === null)) return UNREADABLE;
-  if (to !== null && to < from) return "The end of the stretch lies before its beginning.";
-  const still = given.area ? readArea(given.area) : null;
-  if (given.area && !still) return UNREADABLE;
-  return {
+  // A moment is a stretch without length.
+  const to = given.to === null ? from : number(given.to, 0, PLACE_LIMITS.seconds);
+  if (from === null || to === null) return UNREADABLE;
+  if (to < from) return "The end of the stretch lies before its beginning.";
+  const moment = {
     on: "time",
     itemId,
     from: hundredths(from),
-    to: to === null || to === from ? null : hundredths(to),
-    ...(still ? { area: still } : {}),
-  };
+    to: to === from ? null : hundredths(to),
+  } as const;
+  if (!given.area) return moment;
+  const area = readArea(given.area);
+  return area ? { ...moment, area } : UNREADABLE;
 }
 
 function readPagePlace(given: Record<string, unknown>, itemId: string): Place | string {

@@ -135,6 +135,13 @@ function few(choices: readonly Choice[]): string | null {
 const isPaired = ({ left, right, pairs }: Extract<Question, { kind: "matching" }>) =>
   left.every((l) => right.some((r) => r.id === pairs[l.id]));
 
+function faultOfNumber({ value, tolerance }: Extract<Question, { kind: "number" }>): string | null {
+  if (!isDecimal(value)) return "The right number is missing, or is not a number.";
+  return tolerance === "" || isDecimal(tolerance.replace(/\s*%$/, ""))
+    ? null
+    : "The tolerance is a number, or per cent (5%).";
+}
+
 /** What is wrong with what there is to choose from and with what is right. */
 function faultOfKey(question: Question): string | null {
   switch (question.kind) {
@@ -150,10 +157,7 @@ function faultOfKey(question: Question): string | null {
         ? null
         : "Give at least one answer that is right.";
     case "number":
-      if (!isDecimal(question.value)) return "The right number is missing, or is not a number.";
-      return question.tolerance === "" || isDecimal(question.tolerance.replace(/\s*%$/, ""))
-        ? null
-        : "The tolerance is a number, or per cent (5%).";
+      return faultOfNumber(question);
     case "matching":
       return (
         few(question.left) ??
