@@ -3,7 +3,7 @@ import { uuidv7 } from "uuidv7";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { WebVTTParser } from "webvtt-parser";
 import { sayWords } from "../../src/core/speech/heard";
-import type { DraftMark } from "../../src/core/views/views";
+import type { DraftMark } from "../../src/core/views/deskViews";
 import type { Person } from "../../src/server/call";
 import { addComment, readBank } from "../../src/server/comments/bank";
 import { annotationsIn, annotationsOut } from "../../src/server/marking/annotations";

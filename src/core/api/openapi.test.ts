@@ -1,7 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { contract } from "./contract";
 import { commentBody, markBody } from "./routes/pieces";
-import { planBody } from "./routes/handOuts";
+import { planBody } from "./planBody";
 import { WRITING } from "../handouts/parts";
 import { emptyPlan } from "../handouts/plan";
 import { parametersOf, type Endpoint } from "./endpoint";

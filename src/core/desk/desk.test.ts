@@ -4,7 +4,7 @@ import type { Question } from "../questions/question";
 import { carryPicks, sayPick, stepsOf, sumOf, type Rubric } from "../rubrics/rubric";
 import { joinPage, sayWords, toGraphemes } from "../text/pageText";
 import { formatNote, readNote, sayNote, sentenceAround, withSentence } from "../text/noteText";
-import type { QueueItem } from "../views/views";
+import type { QueueItem } from "../views/deskViews";
 import { paceOf, sayPace } from "./pace";
 import { hash, inOrder, isUnread, QUEUE_ORDERS } from "./queueOrder";
 

@@ -1,4 +1,4 @@
-import type { QueueItem } from "../views/views";
+import type { QueueItem } from "../views/deskViews";
 
 /** The orders a pile can be gone through in. */
 export const QUEUE_ORDERS = ["hand-in", "name", "late first", "rework first", "random"] as const;

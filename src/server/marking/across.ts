@@ -1,7 +1,7 @@
 import { carryPicks, type Pick } from "@/core/rubrics/rubric";
 import { scoreFollows } from "@/core/rubrics/scoreFollows";
 import { Conflict, NotFound, Refused } from "@/core/refusals";
-import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
+import type { AcrossCriterion, AcrossLine } from "@/core/views/deskViews";
 import { requireOnHandOut } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { readRubric } from "../rubrics/readRubric";

@@ -1,4 +1,4 @@
-import type { PieceFlag } from "@/core/views/views";
+import type { PieceFlag } from "@/core/views/deskViews";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { sayExcused } from "../handouts/exceptions";

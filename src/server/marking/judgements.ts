@@ -1,7 +1,7 @@
 import Big from "big.js";
 import { answerKey, groupAnswers, judged, type GivenAnswer } from "@/core/questions/groups";
 import type { Answers, Question } from "@/core/questions/question";
-import type { AcrossQuestions, QuestionGroups } from "@/core/views/views";
+import type { AcrossQuestions, QuestionGroups } from "@/core/views/deskViews";
 import { requireOnHandOut } from "../access/standing";
 import type { ReadCall } from "../call";
 import type { Db } from "../db/connection";

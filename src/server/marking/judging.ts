@@ -1,6 +1,6 @@
 import Big from "big.js";
 import { NotFound, Invalid } from "@/core/refusals";
-import type { Touched, AcrossQuestions } from "@/core/views/views";
+import type { Touched, AcrossQuestions } from "@/core/views/deskViews";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";

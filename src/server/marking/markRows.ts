@@ -1,7 +1,7 @@
 import type { Place } from "@/core/marks/place";
 import { MARK_TABLE, wholeMark, type Mark, type MarkField } from "@/core/marks/schema";
 import { NotFound } from "@/core/refusals";
-import type { DraftMark } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/deskViews";
 import type { Db } from "../db/connection";
 
 /**

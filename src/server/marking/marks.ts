@@ -5,7 +5,7 @@ import { faultsOf } from "@/core/marks/mark";
 import { itemOf, type Place } from "@/core/marks/place";
 import { MARK_TABLE, wholeMark, type GivenMark, type Mark } from "@/core/marks/schema";
 import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
-import type { DraftMark } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/deskViews";
 import type { Call } from "../call";
 import { mayUse } from "../access/sharing";
 import type { VersionRow } from "../life/queries";

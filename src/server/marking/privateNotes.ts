@@ -1,6 +1,6 @@
 import { Invalid, NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
-import type { PrivateNote } from "@/core/views/views";
+import type { PrivateNote } from "@/core/views/deskViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 

@@ -1,7 +1,7 @@
 import { askedAgain } from "@/core/rounds/askedAgain";
 import { answeredMarks } from "@/core/rounds/cameBack";
 import { NotFound, Refused } from "@/core/refusals";
-import type { DraftMark, EarlierMark } from "@/core/views/views";
+import type { DraftMark, EarlierMark } from "@/core/views/deskViews";
 import type { Call, ReadCall } from "../call";
 import {
   readMarkAnswers,

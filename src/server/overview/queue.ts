@@ -1,5 +1,5 @@
 import { WORK_PILES } from "@/core/pieces/standing";
-import type { DeskQueue, QueueItem } from "@/core/views/views";
+import type { DeskQueue, QueueItem } from "@/core/views/deskViews";
 import { readSeconds } from "../marking/desk/here";
 import { isHandedBack, isHidden, readNumbers, shownName } from "../marking/names";
 import type { ReadCall } from "../call";

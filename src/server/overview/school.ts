@@ -1,7 +1,7 @@
 import { noSchoolBecause, teachingWeek, termOn } from "@/core/time/term";
 import { sayAlmanacDate, sayTime } from "@/core/time/words";
 import { addDays, dayOf, weekdayOf } from "@/core/time/zone";
-import type { MastheadView, OfficeView, RibbonView } from "@/core/views/views";
+import type { MastheadView, OfficeView, RibbonView } from "@/core/views/overviewViews";
 import { requireKind } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";

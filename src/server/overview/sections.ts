@@ -3,7 +3,7 @@ import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayPoints, type ScoreKind } from "@/core/scores/scales";
 import { dayOf } from "@/core/time/zone";
 import { sayTime } from "@/core/time/words";
-import type { LedgerView, SectionSummary, SectionView } from "@/core/views/views";
+import type { LedgerView, SectionSummary, SectionView } from "@/core/views/overviewViews";
 import { requireKind, requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
 import { moonOf, type StandingRow } from "../life/standings";

@@ -6,7 +6,7 @@ import { sayPoints, type ScoreKind } from "@/core/scores/scales";
 import { instantToWall } from "@/core/time/zone";
 import type { RichDoc } from "@/core/text/richDoc";
 import { sayTime } from "@/core/time/words";
-import type { HandOutSheet, SheetLine } from "@/core/views/views";
+import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";
 import { requireOnHandOut } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";

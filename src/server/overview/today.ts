@@ -6,7 +6,7 @@ import {
   type Pile,
   type PileKind,
   type TodayView,
-} from "@/core/views/views";
+} from "@/core/views/overviewViews";
 import { requireKind } from "../access/standing";
 import type { ReadCall } from "../call";
 

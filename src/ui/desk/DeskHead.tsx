@@ -5,7 +5,7 @@ import { Popover } from "radix-ui";
 import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
 import { sayState } from "@/core/views/states";
 import { contract } from "@/core/api/contract";
-import { PIECE_FLAGS, type DeskPiece } from "@/core/views/views";
+import { PIECE_FLAGS, type DeskPiece } from "@/core/views/deskViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";

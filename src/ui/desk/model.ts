@@ -1,6 +1,6 @@
 import { createContext, useContext } from "react";
 import type { QueueOrder } from "@/core/desk/queueOrder";
-import type { DeskPiece, Here, QueueItem } from "@/core/views/views";
+import type { DeskPiece, Here, QueueItem } from "@/core/views/deskViews";
 import type { CommandId } from "./commands/commands";
 import type { OwnKeys } from "./commands/keys";
 import type { NoteHelp } from "./sheet/NoteFields";

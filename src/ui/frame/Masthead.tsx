@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { MastheadView } from "@/core/views/views";
+import type { MastheadView } from "@/core/views/overviewViews";
 import { HandOutLink } from "./HandOutLink";
 import { Me } from "./Me";
 import { ScreenLink } from "./ScreenLink";

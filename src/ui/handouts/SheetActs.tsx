@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { HandOutSheet } from "@/core/views/views";
+import type { HandOutSheet } from "@/core/views/overviewViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";

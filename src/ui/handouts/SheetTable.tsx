@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import type { HandOutSheet, SheetLine } from "@/core/views/views";
+import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { Moon } from "../kit/Moon";
 import { TextField } from "../kit/Field";
 import { classes } from "../kit/classes";

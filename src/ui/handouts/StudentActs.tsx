@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { HandOutSheet, SheetLine } from "@/core/views/views";
+import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { SelectField } from "../kit/Choices";

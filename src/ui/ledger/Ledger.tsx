@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { LedgerView } from "@/core/views/views";
+import type { LedgerView } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";
 import { Moon } from "../kit/Moon";
 import { Empty } from "../kit/Notice";

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { SectionView } from "@/core/views/views";
+import type { SectionView } from "@/core/views/overviewViews";
 import { Moon } from "../kit/Moon";
 import { Empty } from "../kit/Notice";
 

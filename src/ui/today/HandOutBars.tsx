@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { HandOutSummary } from "@/core/views/views";
+import type { HandOutSummary } from "@/core/views/overviewViews";
 
 const PARTS = [
   { key: "back", words: "handed back", fill: "var(--moss)" },

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { Pile, PileKind } from "@/core/views/views";
+import type { Pile, PileKind } from "@/core/views/overviewViews";
 import { classes } from "../kit/classes";
 
 const NAMES: Record<PileKind, { name: string; says: string; ink: string }> = {

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { RibbonView } from "@/core/views/views";
+import type { RibbonView } from "@/core/views/overviewViews";
 import { classes } from "../kit/classes";
 
 /** A line is a target for a finger: 24 px and no less (WCAG 2.2, 2.5.8). */

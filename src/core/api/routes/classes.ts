@@ -4,7 +4,7 @@ import { CLASS_ANSWERS, type ClassAnswers } from "../../sectionNotes/sectionNote
 import type { RosterRunView } from "../../views/handOutViews";
 import { endpoint } from "../endpoint";
 import { clock, day, named, uuid, weekday } from "../fields";
-import { latePolicy } from "./handOuts";
+import { latePolicy } from "../planBody";
 
 const group = object({
   name: named("the group", 60),

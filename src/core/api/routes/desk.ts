@@ -1,18 +1,18 @@
 import { array, boolean, mixed, number, object, string } from "yup";
 import type { BankFault, Merged } from "../../formats/commentBank";
 import type { Pick } from "../../rubrics/rubric";
+import { type CommentUses } from "../../views/views";
 import {
   PIECE_FLAGS,
   SETTINGS,
   type AcrossCriterion,
   type AcrossQuestions,
-  type CommentUses,
   type Here,
   type PieceFlag,
   type PrivateNote,
   type Touched,
   type VersionShown,
-} from "../../views/views";
+} from "../../views/deskViews";
 import { endpoint } from "../endpoint";
 import { uuid } from "../fields";
 import { pick } from "./pieces";

@@ -4,13 +4,11 @@ import { COMMENT_BODY } from "../../comments/schema";
 import { CHANGED_MARK_BODY, NEW_MARK_BODY } from "../../marks/schema";
 import {
   type CommentView,
-  type DeskPiece,
-  type DraftMark,
-  type EarlierMark,
   type MessageView,
   type PieceView,
   type Receipt,
 } from "../../views/views";
+import { type DeskPiece, type DraftMark, type EarlierMark } from "../../views/deskViews";
 import { endpoint } from "../endpoint";
 
 import { typed, uuid, wall } from "../fields";

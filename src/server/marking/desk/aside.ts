@@ -1,6 +1,6 @@
 import { sayTime } from "@/core/time/words";
 import { shownScore, type HandBackContent } from "@/core/rounds/cameBack";
-import type { DeskPiece } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import type { ReadCall } from "../../call";
 import { readGiven } from "../../pieces/given";
 import type { PieceRow, VersionRow } from "../../life/queries";

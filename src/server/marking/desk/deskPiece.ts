@@ -13,7 +13,7 @@ import { lateness, sayLateness } from "@/core/time/lateness";
 import { schoolDayFrom } from "@/core/time/term";
 import { sayExactly, sayTime } from "@/core/time/words";
 import { addDays, dayOf } from "@/core/time/zone";
-import type { DeskPiece, PieceFlag } from "@/core/views/views";
+import type { DeskPiece, PieceFlag } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
 import { readCalendar } from "../../calendar/calendar";
 import type { ReadCall } from "../../call";

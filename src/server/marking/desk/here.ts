@@ -1,4 +1,4 @@
-import type { Here } from "@/core/views/views";
+import type { Here } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
 import type { Call, ReadCall } from "../../call";
 import type { Db } from "../../db/connection";

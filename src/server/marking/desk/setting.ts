@@ -1,5 +1,5 @@
 import { Invalid } from "@/core/refusals";
-import type { SettingName } from "@/core/views/views";
+import type { SettingName } from "@/core/views/deskViews";
 import { requireKind } from "../../access/standing";
 import type { Call, ReadCall } from "../../call";
 

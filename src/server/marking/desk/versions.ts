@@ -1,7 +1,7 @@
 import { compareTexts } from "@/core/text/compare";
 import { NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
-import type { VersionShown } from "@/core/views/views";
+import type { VersionShown } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
 import type { ReadCall } from "../../call";
 import { feedbackRound } from "@/core/rounds/feedbackRound";

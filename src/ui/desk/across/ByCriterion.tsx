@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { sayPick, stepsOf } from "@/core/rubrics/rubric";
-import type { AcrossCriterion, AcrossLine } from "@/core/views/views";
+import type { AcrossCriterion, AcrossLine } from "@/core/views/deskViews";
 import { call, Problem, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { Moon } from "../../kit/Moon";

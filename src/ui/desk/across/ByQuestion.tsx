@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { AcrossQuestions, QuestionGroups, Touched } from "@/core/views/views";
+import type { AcrossQuestions, QuestionGroups, Touched } from "@/core/views/deskViews";
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";

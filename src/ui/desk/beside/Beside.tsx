@@ -3,7 +3,7 @@
 import { useState } from "react";
 import Link from "next/link";
 import { contract } from "@/core/api/contract";
-import type { DeskPiece, VersionShown } from "@/core/views/views";
+import type { DeskPiece, VersionShown } from "@/core/views/deskViews";
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";

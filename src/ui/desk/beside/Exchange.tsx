@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { DeskPiece } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { call, sayProblem } from "../../client";
 import { FileButton } from "../../kit/FileButton";
 import { Notice } from "../../kit/Notice";

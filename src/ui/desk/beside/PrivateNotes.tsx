@@ -2,7 +2,7 @@
 
 import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { DeskPiece, PrivateNote } from "@/core/views/views";
+import type { DeskPiece, PrivateNote } from "@/core/views/deskViews";
 import { call, sayProblem } from "../../client";
 import { FileButton } from "../../kit/FileButton";
 import { Button } from "../../kit/Button";

@@ -2,7 +2,8 @@
 
 import { Command } from "cmdk";
 import { lookUp } from "@/core/comments/lookup";
-import type { CommentView, QueueItem } from "@/core/views/views";
+import type { CommentView } from "@/core/views/views";
+import type { QueueItem } from "@/core/views/deskViews";
 import { sayState } from "@/core/views/states";
 import { useState } from "react";
 import { Dialog } from "../../kit/Dialog";

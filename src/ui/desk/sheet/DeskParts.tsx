@@ -1,7 +1,7 @@
 "use client";
 
 import type { AnswerSheet } from "@/core/views/workViews";
-import type { DeskPiece } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { memo } from "react";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";

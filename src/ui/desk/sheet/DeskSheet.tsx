@@ -5,7 +5,7 @@ import { isStamp } from "@/core/marks/mark";
 import type { Place, Stroke } from "@/core/marks/place";
 import { isBlank } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
-import type { DeskPiece, DraftMark } from "@/core/views/views";
+import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
 import { Button } from "../../kit/Button";
 import { numbersOf } from "../../marks/drawn";
 import { Compared, sayComparison } from "../../text/Compared";

@@ -1,7 +1,7 @@
 "use client";
 
 import { isEdit, nameOfMark, sayEdit } from "@/core/marks/mark";
-import type { EarlierMark } from "@/core/views/views";
+import type { EarlierMark } from "@/core/views/deskViews";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { sayPlace } from "../../marks/drawn";

@@ -4,7 +4,7 @@ import { useCallback, useRef } from "react";
 import { isStamp } from "@/core/marks/mark";
 import type { Place } from "@/core/marks/place";
 import { sentenceAround } from "@/core/text/noteText";
-import type { DraftMark, EarlierMark } from "@/core/views/views";
+import type { DraftMark, EarlierMark } from "@/core/views/deskViews";
 import { selectRange } from "../../text/selection";
 import { useMargin } from "../../text/useMargin";
 import { usePieceOnDesk } from "../model";

@@ -2,7 +2,7 @@
 
 import { memo, useState } from "react";
 import { isEdit, isStamp, nameOfMark, sayEdit } from "@/core/marks/mark";
-import type { DraftMark } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/deskViews";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";

@@ -1,4 +1,4 @@
-import type { DeskPiece } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { Empty, Notice } from "../../kit/Notice";
 import { RichText } from "../../text/RichText";
 

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { STAMP_SIGNS } from "@/core/marks/mark";
 import type { MarkKind } from "@/core/marks/schema";
-import type { DraftMark } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/deskViews";
 import { INKS } from "@/core/marks/place";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";

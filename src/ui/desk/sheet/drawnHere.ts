@@ -1,4 +1,4 @@
-import type { DeskPiece, DraftMark } from "@/core/views/views";
+import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
 import { downThePage, sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
 import type { DrawnMark } from "../../text/RichText";
 import type { Composing } from "./Composer";

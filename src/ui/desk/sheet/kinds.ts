@@ -1,5 +1,5 @@
 import { isEdit, isStamp, nameOfMark } from "@/core/marks/mark";
-import type { DraftMark } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/deskViews";
 
 /** Kinds of mark that can be shown or hidden, by what they are called. */
 export function kindKey(mark: Pick<DraftMark, "kind" | "place">): string {

@@ -6,7 +6,8 @@ import { contract } from "@/core/api/contract";
 import { commentBodyOf, wholeComment } from "@/core/comments/schema";
 import { suggest, type Use } from "@/core/comments/suggest";
 import { sayWords } from "@/core/speech/heard";
-import type { CommentView, DraftMark } from "@/core/views/views";
+import type { CommentView } from "@/core/views/views";
+import type { DraftMark } from "@/core/views/deskViews";
 import { call, sayProblem } from "../../client";
 
 /** A note that was said before, offered to the bank; or one that has just been kept. */

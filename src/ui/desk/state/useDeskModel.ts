@@ -3,7 +3,8 @@
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { paceOf, sayPace } from "@/core/desk/pace";
 import { isUnread, type QueueOrder } from "@/core/desk/queueOrder";
-import type { CommentView, DeskPiece, DeskQueue } from "@/core/views/views";
+import type { CommentView } from "@/core/views/views";
+import type { DeskPiece, DeskQueue } from "@/core/views/deskViews";
 import { browserWorld } from "../../keeping/world";
 import { runCommand } from "../commands/commands";
 import type { OwnKeys } from "../commands/keys";

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { Here } from "@/core/views/views";
+import type { Here } from "@/core/views/deskViews";
 import { call } from "../../client";
 
 /** Between two signs of life. */

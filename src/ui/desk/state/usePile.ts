@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { inOrder, isUnread, type QueueOrder } from "@/core/desk/queueOrder";
-import type { DeskQueue } from "@/core/views/views";
+import type { DeskQueue } from "@/core/views/deskViews";
 import type { AboutPile, Pile } from "../model";
 import type { DeskSession, DeskView } from "../store/DeskSession";
 import type { DeskSettings } from "./useDeskModel";

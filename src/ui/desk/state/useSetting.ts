@@ -2,7 +2,7 @@
 
 import { useCallback, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import type { SettingName } from "@/core/views/views";
+import type { SettingName } from "@/core/views/deskViews";
 import { call } from "../../client";
 
 /** Something a teacher has set for themselves: shown at once, kept on the server, so that it is so on every machine. */

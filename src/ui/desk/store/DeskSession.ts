@@ -1,4 +1,4 @@
-import type { DeskPiece, QueueItem } from "@/core/views/views";
+import type { DeskPiece, QueueItem } from "@/core/views/deskViews";
 import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";
 import { clampZoom, WORDS, type Tool } from "../sheet/tools";

@@ -1,4 +1,4 @@
-import type { DeskPiece } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import type { World } from "../../keeping/world";
 import type { DeskApi } from "./deskApi";
 import { PieceStore } from "./PieceStore";

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, test } from "@jest/globals";
-import type { CommentView, DeskPiece } from "@/core/views/views";
+import type { CommentView } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { testWorld } from "../../keeping/testing";
 import { Marking } from "./Marking";
 import type { NewMark, PieceStore } from "./PieceStore";

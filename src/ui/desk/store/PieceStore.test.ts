@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, test } from "@jest/globals";
 import { everyFieldMark } from "@/core/marks/everyField.testing";
 import { allItSays } from "@/core/marks/schema";
-import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/views";
+import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/deskViews";
 import { Problem, Unreachable } from "../../client";
 import { testWorld, type TestWorld } from "../../keeping/testing";
 import type { DeskApi } from "./deskApi";

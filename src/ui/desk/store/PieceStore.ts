@@ -1,5 +1,5 @@
 import { allItSays, wholeMark, type GivenMark, type MarkChange } from "@/core/marks/schema";
-import type { DeskPiece, DraftMark } from "@/core/views/views";
+import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
 import { sayProblem } from "../../client";
 import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";

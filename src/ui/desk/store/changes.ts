@@ -1,5 +1,5 @@
 import { allItSays } from "@/core/marks/schema";
-import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/views";
+import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/deskViews";
 
 export type Ruling = EarlierMark["ruling"];
 

@@ -1,6 +1,6 @@
 import { contract } from "@/core/api/contract";
 import { allItSays, changeableOf, wholeMark } from "@/core/marks/schema";
-import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/views";
+import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/deskViews";
 import { call, Problem } from "../../client";
 import type { Change, Ruling } from "./changes";
 

@@ -1,7 +1,7 @@
 import { contract } from "@/core/api/contract";
 import type { Picks } from "@/core/rubrics/rubric";
 import { canonicalJson } from "@/core/text/canonical";
-import type { DeskPiece } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { call, Problem, sayProblem, Unreachable } from "../../client";
 import { Keeper, type KeeperState } from "../../keeping/Keeper";
 import type { World } from "../../keeping/world";

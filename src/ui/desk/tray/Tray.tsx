@@ -4,7 +4,8 @@ import { useDeferredValue, useMemo, useState, useSyncExternalStore } from "react
 import { sumOfPoints } from "@/core/marks/points";
 import { scoreOf, type Picks } from "@/core/rubrics/rubric";
 import { sentenceAround } from "@/core/text/noteText";
-import type { CommentView, DeskPiece } from "@/core/views/views";
+import type { CommentView } from "@/core/views/views";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { BankField } from "../../comments/BankField";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";

@@ -1,7 +1,7 @@
 "use client";
 
 import { faultsOfBody } from "@/core/api/faults";
-import { planBody } from "@/core/api/routes/handOuts";
+import { planBody } from "@/core/api/planBody";
 import { checkPlan } from "@/core/handouts/checkPlan";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
