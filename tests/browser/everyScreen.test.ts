@@ -140,6 +140,15 @@ test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
     }
     await browser.go(where.replace(/\{(\w+)\}/g, (_, name: string) => ids[name]!));
     await browser.find("h1, h2");
+    // A picture that is still coming has no height yet, and all that stands on it lies in one heap.
+    await browser.driver.wait(
+      () =>
+        browser.driver.executeScript<boolean>(
+          "return [...document.images].every((image) => image.complete || image.loading === 'lazy')",
+        ),
+      60_000,
+      "the pictures are there",
+    );
     await browser.driver.sleep(400);
     const { violations } = await axe()
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])

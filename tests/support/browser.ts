@@ -31,7 +31,7 @@ export type Browser = {
 };
 
 /** How long something is waited for, in seconds: it ends as soon as it is there, and these machines can be busy. */
-const PATIENCE = 30;
+const PATIENCE = 60;
 
 const conditions = (offline: boolean) => ({
   offline,
