@@ -5,10 +5,13 @@ drop view if exists piece_standing;
 drop view if exists every_piece;
 drop view if exists piece_times;
 
--- Which due time rules a piece, and when handing in ends for it (dueOf, closesFor).
+-- A piece with its hand-out: which due time rules it, and when handing in ends for it (dueOf, closesFor).
 create view piece_times as
 select
-  piece.id,
+  piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
+  piece.removed_at, piece.left_at, piece.own_due_from,
+  hand_out.section_id, hand_out.assignment_id, hand_out.opens_at, hand_out.promised_at, hand_out.grace_minutes,
+  hand_out.withdrawn_at, hand_out.archive_days,
   coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
   coalesce(this_round.due_at, piece.own_due_at, hand_out.due_at) as round_due,
   revision.due_at as revision_due,
@@ -38,9 +41,8 @@ from (
   select
     piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
     piece.removed_at, piece.left_at, piece.own_due_from,
-    hand_out.section_id, hand_out.opens_at, hand_out.promised_at, hand_out.grace_minutes,
-    hand_out.withdrawn_at, hand_out.archive_days,
-    times.closes_at, times.due,
+    piece.section_id, piece.opens_at, piece.promised_at, piece.grace_minutes,
+    piece.withdrawn_at, piece.archive_days, piece.closes_at, piece.due,
     full_title(assignment.emoji, assignment.number, assignment.title) as title,
     assignment.expects, assignment.points_possible, assignment.score_kind,
     newest.handed_in_at,
@@ -48,11 +50,11 @@ from (
     newest.counted_at,
     coalesce(
       newest.round_number = piece.round
-      and newest.counted_at > times.round_due + make_interval(mins => hand_out.grace_minutes),
+      and newest.counted_at > piece.round_due + make_interval(mins => piece.grace_minutes),
       false) as late,
-    times.due + make_interval(mins => hand_out.grace_minutes) as last_moment,
-    times.nothing_in and assignment.expects = 'work' and not piece.excused and piece.left_at is null as awaited,
-    times.feedback_begun and (times.nothing_in or piece.state = 'handed_in') as drafted,
+    piece.due + make_interval(mins => piece.grace_minutes) as last_moment,
+    piece.nothing_in and assignment.expects = 'work' and not piece.excused and piece.left_at is null as awaited,
+    piece.feedback_begun and (piece.nothing_in or piece.state = 'handed_in') as drafted,
     coalesce(
       last_word.author_id = piece.student_id
       and not exists (
@@ -61,10 +63,8 @@ from (
         where hand_back.piece_id = piece.id and hand_back.handed_back_at > last_word.sent_at
       ),
       false) as asked
-  from piece
-  join piece_times times on times.id = piece.id
-  join hand_out on hand_out.id = piece.hand_out_id
-  join assignment on assignment.id = hand_out.assignment_id
+  from piece_times piece
+  join assignment on assignment.id = piece.assignment_id
   left join lateral (
     select
       version.handed_in_at, version.round_number,
@@ -74,7 +74,7 @@ from (
     where version.piece_id = piece.id
     order by version.number desc
     limit 1
-  ) newest on not times.nothing_in
+  ) newest on not piece.nothing_in
   left join lateral (
     select message.author_id, message.sent_at
     from message
