@@ -14,6 +14,10 @@ export function sayWall(wall: string | null | undefined): string {
   });
 }
 
+/** The time of day on this device's clock. @example sayClock(new Date(2026, 9, 16, 9, 5)) // "09:05" */
+export const sayClock = (at: Date): string =>
+  at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
 /** `2026-10-16` as `Fri 16 Oct`. */
 export function sayDate(day: string): string {
   return new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", {

@@ -115,14 +115,6 @@ beforeAll(async () => {
     handOutSimply(call, school.sectionId, {
       title: "Log",
       instructions: doc("Write."),
-      expects: "work",
-      points: "8",
-      opens: null,
-      due: "2026-11-10T16:00",
-      closes: null,
-      promised: null,
-      graceMinutes: 0,
-      mayTakeBack: true,
     }),
   );
   await sql`update assignment set parts = parts || ${sql.json([aPart(PHOTOS, "photos"), aPart(SOUND, "sound"), aPart(ASKED, "questions", { setId: set.id, show: "at hand-in" })] as never)}, rubric_id = ${rubric.id}`;

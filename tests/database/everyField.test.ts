@@ -58,14 +58,6 @@ beforeAll(async () => {
     handOutSimply(call, school.sectionId, {
       title: "Log",
       instructions: doc("Write."),
-      expects: "work",
-      points: "8",
-      opens: null,
-      due: "2026-11-10T16:00",
-      closes: null,
-      promised: null,
-      graceMinutes: 0,
-      mayTakeBack: true,
     }),
   );
   const criterion = { id: CRITERION, name: "Seen", note: "", weight: "1" };

@@ -78,14 +78,6 @@ beforeAll(async () => {
     handOutSimply(call, school.sectionId, {
       title: "Log",
       instructions: doc("Write down the tide table of Quillon Point."),
-      expects: "work",
-      points: "8",
-      opens: null,
-      due: "2026-11-10T16:00",
-      closes: null,
-      promised: null,
-      graceMinutes: 0,
-      mayTakeBack: true,
     }),
   );
   const pieces = await Promise.all(

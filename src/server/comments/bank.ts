@@ -70,9 +70,9 @@ export async function addComment(call: Call, given: GivenComment): Promise<Comme
   requireKind(who, "teacher");
   const id = newId();
   await makeRoom(call, given, id);
-  const share = await readShare(call, wholeComment(given));
-  const clipId = await ownClip(call, given.clipId);
-  const row = { ...wholeComment(given), ...share, clipId };
+  const comment = wholeComment(given);
+  const share = await readShare(call, comment);
+  const row = { ...comment, ...share, clipId: await ownClip(call, given.clipId) };
   await tx`insert into comment ${tx({ ...row, id, ownerId: who.id, createdAt: now })}`;
   return one(call, id);
 }
@@ -113,9 +113,10 @@ export async function changeComment(
       before,
     );
   await makeRoom(call, given, commentId);
-  const share = await readShare(call, wholeComment(given));
+  const comment = wholeComment(given);
+  const share = await readShare(call, comment);
   const drafts = given.drafts ? await draftsWith(call, commentId, before.text) : [];
-  const { clipId: _voice, ...said } = wholeComment(given);
+  const { clipId: _voice, ...said } = comment;
   const voice = given.clipId === undefined ? {} : { clipId: await ownClip(call, given.clipId) };
   await tx`
     update comment

@@ -1,3 +1,4 @@
+import { toDecimal } from "@/core/scores/decimal";
 import Big from "big.js";
 import { answerKey, groupAnswers, judged, type GivenAnswer } from "@/core/questions/groups";
 import type { Answers, Question } from "@/core/questions/question";
@@ -99,7 +100,7 @@ export async function acrossQuestions(call: ReadCall, handOutId: string): Promis
         number: n + 1,
         text: question.text,
         kind: question.kind,
-        possible: question.points.replace(",", "."),
+        possible: toDecimal(question.points),
         key: keyWords(question),
         groups: groups.map((group) => ({
           key: group.key,

@@ -1,3 +1,4 @@
+import { toDecimal } from "@/core/scores/decimal";
 import Big from "big.js";
 import { NotFound, Invalid } from "@/core/refusals";
 import type { Touched, AcrossQuestions } from "@/core/views/deskViews";
@@ -70,7 +71,7 @@ async function requireQuestion(
     .find((s) => s.partId === partId)
     ?.questions.find((q) => q.id === questionId);
   if (!question) throw new NotFound();
-  if (points !== null && new Big(points).gt(new Big(question.points.replace(",", ".")).times(2)))
+  if (points !== null && new Big(points).gt(new Big(toDecimal(question.points)).times(2)))
     throw new Invalid({
       points: `${points} is more than twice the ${question.points} possible points.`,
     });

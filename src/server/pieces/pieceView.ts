@@ -9,7 +9,7 @@ import { plainText } from "@/core/text/plainText";
 import { EMPTY_DOC, type RichDoc } from "@/core/text/richDoc";
 import { lateness, sayLateness } from "@/core/time/lateness";
 import { sayTime } from "@/core/time/words";
-import type { CameBackView, PieceView } from "@/core/views/views";
+import type { CameBackView, PieceView, MoonView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import { readRubric } from "../rubrics/readRubric";
@@ -108,13 +108,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     id: pieceId,
     ...about,
     expects: piece.expects,
-    moon: {
-      state: piece.state,
-      round: piece.round,
-      late: inRoundLate(piece, versions),
-      missing: isMissing(piece, now),
-      excused: piece.excused,
-    },
+    moon: moonOfPiece(piece, versions, now),
     round: piece.round,
     due: {
       words: sayTime(piece.due, now, who.zone),
@@ -179,14 +173,12 @@ async function readAboutClass(call: ReadCall, pieceId: string) {
   return readSectionNotes(call, piece!.handOutId);
 }
 
-export function inRoundLate(
-  piece: Pick<PieceRow, "round" | "state">,
-  versions: readonly VersionRow[],
-): boolean {
+/** The moon of a piece that is open, from all its versions; of those in lists see `life/standings`. */
+export function moonOfPiece(piece: PieceRow, versions: readonly VersionRow[], now: Date): MoonView {
+  const { state, round, excused } = piece;
   const last = versions.at(-1);
-  return (
-    last !== undefined && last.roundNumber === piece.round && lateness(last, last.countedAt).late
-  );
+  const late = last?.roundNumber === round && lateness(last, last.countedAt).late;
+  return { state, round, late, missing: isMissing(piece, now), excused };
 }
 
 function dueWords(piece: PieceRow, now: Date, zone: string): string | null {

@@ -1,3 +1,4 @@
+import { toDecimal } from "@/core/scores/decimal";
 import Big from "big.js";
 import type { Part } from "@/core/handouts/parts";
 import { judged } from "@/core/questions/groups";
@@ -204,7 +205,7 @@ export function answerSheets(
         kind: question.kind,
         state: verdict.state,
         points: verdict.points,
-        possible: question.points.replace(",", "."),
+        possible: toDecimal(question.points),
         note: verdict.note,
         rows: rowsOf(question, answer, verdict),
         tries: tries.filter((t) => t.partId === partId && t.questionId === question.id).length,

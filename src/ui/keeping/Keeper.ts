@@ -16,7 +16,7 @@ export type Keeping<Value, Answer extends { revision: number }> = {
   /** What it stands on the device as, where older pages kept it in another shape. */
   onDevice?: {
     write: (value: Value, unsent: boolean) => unknown;
-    read: (kept: never) => OnDevice<Value>;
+    read: (kept: never) => OnDevice<Value> | null;
   };
   /** The copy stays on the device after it was sent, for a page that is opened without a connection. */
   staysOnDevice?: boolean;

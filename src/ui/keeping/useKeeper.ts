@@ -1,7 +1,8 @@
 "use client";
 
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useEffect, useState } from "react";
 import { Keeper, type Keeping, type KeeperState } from "./Keeper";
+import { useObserved } from "./useObserved";
 import { browserWorld } from "./world";
 
 /** A keeper for as long as the component is there; what a closed tab left is put back at its beginning. */
@@ -11,7 +12,7 @@ export function useKeeper<Value, Answer extends { revision: number }>(
 ): { keeper: Keeper<Value, Answer>; state: KeeperState<Value>; found: Value | null } {
   const [keeper] = useState(() => new Keeper(make(), first, browserWorld));
   const [found, setFound] = useState<Value | null>(null);
-  const state = useSyncExternalStore(keeper.subscribe, keeper.getState, keeper.getState);
+  const state = useObserved(keeper);
   useEffect(() => {
     void keeper.recover().then((left) => left !== null && setFound(left));
     return keeper.start();

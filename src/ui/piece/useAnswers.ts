@@ -1,9 +1,10 @@
 "use client";
 
-import { useEffect, useEffectEvent, useState, useSyncExternalStore } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
 import { call } from "../client";
+import { useObserved } from "../keeping/useObserved";
 import { browserWorld } from "../keeping/world";
 import { MarkAnswers, type Given } from "./MarkAnswers";
 
@@ -25,7 +26,7 @@ export function useAnswers(view: PieceView, setView: SetView) {
         browserWorld,
       ),
   );
-  const state = useSyncExternalStore(answers.subscribe, answers.getState, answers.getState);
+  const state = useObserved(answers);
   const shown = useEffectEvent((markId: string) => view.marks.find((m) => m.id === markId));
   useEffect(
     () =>

@@ -36,7 +36,7 @@ const keepingOf = (
   },
   onDevice: {
     write: (work, dirty): Left => ({ work, dirty }),
-    read: (left: Left) => (left?.work ? { value: left.work, unsent: left.dirty } : (null as never)),
+    read: (left: Left) => (left?.work ? { value: left.work, unsent: left.dirty } : null),
   },
   // What the server has stays here too, for a page that is opened without a connection.
   staysOnDevice: true,

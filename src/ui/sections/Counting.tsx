@@ -1,5 +1,6 @@
 "use client";
 
+import { toDecimal } from "@/core/scores/decimal";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import { ONLY_FLAG } from "@/core/scores/latePolicy";
@@ -17,7 +18,7 @@ export function Counting({ view }: { view: SectionSetUp }) {
     { id: string | null; name: string; weight: string }[]
   >(view.categories);
   const [saved, setSaved] = useState(true);
-  const total = categories.reduce((sum, c) => sum + (Number(c.weight.replace(",", ".")) || 0), 0);
+  const total = categories.reduce((sum, c) => sum + (Number(toDecimal(c.weight)) || 0), 0);
   const set = (next: typeof categories) => {
     setCategories(next);
     setSaved(false);
@@ -60,7 +61,7 @@ export function Counting({ view }: { view: SectionSetUp }) {
             />
             <span className="w-14 text-sm text-soft">
               {total > 0
-                ? `${Math.round(((Number(category.weight.replace(",", ".")) || 0) / total) * 100)} %`
+                ? `${Math.round(((Number(toDecimal(category.weight)) || 0) / total) * 100)} %`
                 : ""}
             </span>
             <Button

@@ -1,6 +1,5 @@
 import { may } from "@/core/access/access";
 import { sayPart } from "@/core/handouts/parts";
-import { isMissing } from "@/core/pieces/standing";
 import { Invalid } from "@/core/refusals";
 import { contentOf, hasChanged } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
@@ -20,7 +19,7 @@ import type { ReadCall } from "../../call";
 import { itemView, readItems } from "../../items/items";
 import { listCheckpoints } from "../../pieces/checkpoints";
 import { readCopies, readSelfAssessment } from "../../pieces/given";
-import { cameBackView, inRoundLate } from "../../pieces/pieceView";
+import { cameBackView, moonOfPiece } from "../../pieces/pieceView";
 import {
   readHandBacks,
   readMessages,
@@ -133,13 +132,7 @@ function whose({ now }: ReadCall, { piece, about, versions, student, hide, round
     section: about.section,
     sectionId: piece.sectionId,
     round,
-    moon: {
-      state: piece.state,
-      round: piece.round,
-      late: inRoundLate(piece, versions),
-      missing: isMissing(piece, now),
-      excused: piece.excused,
-    },
+    moon: moonOfPiece(piece, versions, now),
   };
 }
 

@@ -1,6 +1,7 @@
 "use client";
 
-import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useObserved } from "../../keeping/useObserved";
+import { useEffect, useMemo, useState } from "react";
 import { paceOf, sayPace } from "@/core/desk/pace";
 import { isUnread, type QueueOrder } from "@/core/desk/queueOrder";
 import type { CommentView } from "@/core/views/views";
@@ -12,7 +13,6 @@ import type { AboutPile, DeskModel } from "../model";
 import { deskApi } from "../store/deskApi";
 import { DeskSession } from "../store/DeskSession";
 import { draftOf, type Feedback } from "../store/feedback";
-import type { Observable } from "../../keeping/Observable";
 import { useAhead } from "./useAhead";
 import { useBank } from "./useBank";
 import { useHere } from "./useHere";
@@ -31,9 +31,6 @@ export type DeskProps = Omit<AboutPile, "pace"> & {
   bank: CommentView[];
   settings: DeskSettings;
 };
-
-const useObserved = <State extends object>(of: Observable<State>): State =>
-  useSyncExternalStore(of.subscribe, of.getState, of.getState);
 
 /** The Desk of this page: the session with its stores, and what the server tells beside it. */
 export function useDeskModel({ queue, first, bank: firstBank, settings, ...about }: DeskProps) {

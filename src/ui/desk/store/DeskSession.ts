@@ -41,7 +41,7 @@ export class DeskSession extends Observable<DeskView> {
   readonly pieces: DeskStore;
   private readonly ports = new Map<Port, HTMLElement>();
   private readonly takers = new Map<Port, (element: HTMLElement | null) => void>();
-  private markings = new Map<string, Marking>();
+  private markingHere: { of: string; marking: Marking } | null = null;
   private feedback: { of: string; keeper: Feedback } | null = null;
 
   constructor(
@@ -74,9 +74,9 @@ export class DeskSession extends Observable<DeskView> {
   /** Putting marks on the piece that lies here. */
   get marking(): Marking {
     const { pieceId } = this.state;
-    const marking = this.markings.get(pieceId) ?? new Marking(this.store, this.world);
-    this.markings = new Map([[pieceId, marking]]);
-    return marking;
+    if (this.markingHere?.of !== pieceId)
+      this.markingHere = { of: pieceId, marking: new Marking(this.store, this.world) };
+    return this.markingHere.marking;
   }
 
   /** The draft of the overall note and the score of a piece's round. */

@@ -5,6 +5,7 @@ import type { DeskPiece } from "@/core/views/deskViews";
 import { call, Problem, sayProblem, Unreachable } from "../../client";
 import { Keeper, type KeeperState } from "../../keeping/Keeper";
 import type { World } from "../../keeping/world";
+import { sayClock } from "../../time";
 import type { PieceStore } from "./PieceStore";
 
 /** The overall note, the score as typed, the levels chosen, and why the score differs from their sum. */
@@ -60,7 +61,7 @@ export const scoreFault = ({ stage, problem }: KeeperState<FeedbackDraft>): stri
 export function saySaved(state: KeeperState<FeedbackDraft>, hasMarks: boolean): string {
   switch (state.stage) {
     case "saved":
-      if (state.sentAt) return `Draft saved ${clock(state.sentAt)}`;
+      if (state.sentAt) return `Draft saved ${sayClock(state.sentAt)}`;
       return state.revision > 0 || hasMarks ? "Draft saved" : "Nothing written yet";
     case "changed":
       return "Kept on this device …";
@@ -76,6 +77,3 @@ export function saySaved(state: KeeperState<FeedbackDraft>, hasMarks: boolean): 
         : `Not saved. ${sayProblem(state.problem)}`;
   }
 }
-
-const clock = (at: Date): string =>
-  at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

@@ -1,6 +1,7 @@
 "use client";
 
-import { useDeferredValue, useMemo, useState, useSyncExternalStore } from "react";
+import { useObserved } from "../../keeping/useObserved";
+import { useDeferredValue, useMemo, useState } from "react";
 import { sumOfPoints } from "@/core/marks/points";
 import { scoreOf, type Picks } from "@/core/rubrics/rubric";
 import { sentenceAround } from "@/core/text/noteText";
@@ -24,7 +25,7 @@ import { RubricStrip } from "./RubricStrip";
 function useDraft() {
   const { feedback } = useDesk();
   const keeper: Feedback = feedback!;
-  const state = useSyncExternalStore(keeper.subscribe, keeper.getState, keeper.getState);
+  const state = useObserved(keeper);
   const change = (part: Partial<FeedbackDraft>) => keeper.change((old) => ({ ...old, ...part }));
   return { keeper, state, draft: state.value, change };
 }

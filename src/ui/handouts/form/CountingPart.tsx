@@ -1,5 +1,6 @@
 "use client";
 
+import { toDecimal } from "@/core/scores/decimal";
 import { useState } from "react";
 import { isWall } from "@/core/handouts/checkDates";
 import { latePolicyOf, type Counting, type Plan } from "@/core/handouts/plan";
@@ -256,17 +257,17 @@ function LateExample({
   if (!due || !numbers) return null;
   const points =
     /^\d{1,5}([.,]\d{1,3})?$/.test(plan.counting.points) &&
-    Number(plan.counting.points.replace(",", ".")) > 0 &&
+    Number(toDecimal(plan.counting.points)) > 0 &&
     isScored(plan.counting.kind)
-      ? plan.counting.points.replace(",", ".")
+      ? toDecimal(plan.counting.points)
       : null;
   const exact: LatePolicy =
     late.kind === "deduct"
       ? {
           ...late,
-          percent: late.percent.replace(",", "."),
+          percent: toDecimal(late.percent),
           floorPercent: /^\d+([.,]\d+)?$/.test(late.floorPercent)
-            ? late.floorPercent.replace(",", ".")
+            ? toDecimal(late.floorPercent)
             : "0",
         }
       : late;

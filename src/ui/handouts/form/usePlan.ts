@@ -1,12 +1,14 @@
 "use client";
 
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useEffect, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Plan } from "@/core/handouts/plan";
 import { canonicalJson } from "@/core/text/canonical";
 import { call, sayProblem } from "../../client";
 import { Keeper, type KeeperState } from "../../keeping/Keeper";
+import { useObserved } from "../../keeping/useObserved";
 import { browserWorld } from "../../keeping/world";
+import { sayClock } from "../../time";
 
 export type DraftState = { id: string; revision: number; kept: boolean };
 /** The plan, and whether it is kept as a template beside being a draft. */
@@ -57,7 +59,7 @@ function keeperOf(first: Plan, draft: DraftState | null) {
  */
 export function usePlan(first: Plan, draft: DraftState | null, keeping: boolean) {
   const [{ keeper, draftId }] = useState(() => keeperOf(first, draft));
-  const state = useSyncExternalStore(keeper.subscribe, keeper.getState, keeper.getState);
+  const state = useObserved(keeper);
   const [held, setHeld] = useState(first);
   useEffect(() => (keeping ? keeper.start() : undefined), [keeper, keeping]);
 
@@ -115,8 +117,7 @@ function useLeftOver(keeping: boolean, opened: string | null, take: (plan: Plan)
 function sayKept(state: KeeperState<Draft>, known: boolean): string {
   switch (state.stage) {
     case "saved": {
-      const at = state.sentAt?.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-      if (at) return `Draft kept ${at}`;
+      if (state.sentAt) return `Draft kept ${sayClock(state.sentAt)}`;
       return known ? "Draft kept" : "";
     }
     case "changed":

@@ -1,10 +1,11 @@
 "use client";
 
-import { useEffect, useEffectEvent, useState, useSyncExternalStore } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { PieceView, Receipt } from "@/core/views/views";
 import { call, Problem, sayProblem } from "../../client";
 import { Pressed } from "../../keeping/Pressed";
+import { useObserved } from "../../keeping/useObserved";
 import { browserWorld } from "../../keeping/world";
 import type { OtherCopy, Work } from "../useSaving";
 
@@ -48,11 +49,7 @@ export function useHandIn(
     () =>
       new Pressed<Pending, Receipt>({ key: handInKey(view), send: send(view.id) }, browserWorld),
   );
-  const { act, reached } = useSyncExternalStore(
-    pressed.subscribe,
-    pressed.getState,
-    pressed.getState,
-  );
+  const { act, reached } = useObserved(pressed);
   useEffect(
     () =>
       pressed.start({

@@ -1,5 +1,6 @@
 "use client";
 
+import { sayClock } from "../../time";
 import { useState } from "react";
 import type { PartView } from "@/core/views/workViews";
 import { Recorder } from "../../voice/recorder/Recorder";
@@ -41,9 +42,7 @@ export function RecordingPart({
           place={`${pieceId}/${part.id}`}
           mostSeconds={most}
           onKeep={async ({ blob }) => {
-            const stamp = new Date()
-              .toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
-              .replace(":", ".");
+            const stamp = sayClock(new Date()).replace(":", ".");
             await items.transfers.add(
               part.id,
               blob,
