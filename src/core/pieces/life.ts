@@ -19,6 +19,10 @@ export const PIECE_STATES = [
 ] as const;
 export type PieceState = (typeof PIECE_STATES)[number];
 
+/** Nothing is in: nothing was handed in yet, or what was is taken back. */
+export const isNothingIn = (state: PieceState): boolean =>
+  state === "not_opened" || state === "started";
+
 export type Actor = "student" | "teacher";
 
 export type Move =
@@ -113,7 +117,7 @@ function decideRevise(piece: PieceFacts, roundDue: Date, now: Date): Outcome {
   if (piece.expects === "nothing")
     return refuse("There is nothing to hand in for this work, so it cannot go back to revise.");
   if (piece.state === "reworking") return refuse("The student is revising this piece already.");
-  if (piece.state === "not_opened" || piece.state === "started")
+  if (isNothingIn(piece.state))
     return refuse("Nothing has been handed in yet, so there is nothing to revise.");
   if (roundDue <= now) return refuse("The revision would be due in the past. Choose a later time.");
   return go("to_revise", piece.round);
@@ -194,7 +198,7 @@ export function decideAskToReopen(
   piece: Pick<PieceFacts, "closesAt" | "round" | "state" | "excused" | "expects">,
   now: Date,
 ): { allowed: true } | { allowed: false; reason: string } {
-  const nothingIn = piece.state === "not_opened" || piece.state === "started";
+  const nothingIn = isNothingIn(piece.state);
   if (piece.expects === "nothing" || piece.excused)
     return {
       allowed: false,

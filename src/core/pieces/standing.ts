@@ -1,5 +1,5 @@
 import { lateness, type Deadline } from "../time/lateness";
-import type { PieceState } from "./life";
+import { isNothingIn, type PieceState } from "./life";
 
 /**
  * How a piece stands: what follows from its state, its dates and what was said about it, and is never stored. Lists
@@ -38,13 +38,10 @@ export function closesFor(handOutCloses: Date | null, own: Date | null): Date | 
   return own && own > handOutCloses ? own : handOutCloses;
 }
 
-const hasHandedInNothing = (state: PieceState) => state === "not_opened" || state === "started";
-
 /** Something is still to be handed in. */
 export const isAwaited = (
   piece: Pick<StandingFacts, "state" | "expects" | "excused" | "left">,
-): boolean =>
-  hasHandedInNothing(piece.state) && piece.expects === "work" && !piece.excused && !piece.left;
+): boolean => isNothingIn(piece.state) && piece.expects === "work" && !piece.excused && !piece.left;
 
 /** Missing: something was to be handed in, its time (with grace) is over, and nothing is in. */
 export const isMissing = (
@@ -57,13 +54,13 @@ export function cameLate(
   { round, newest, state }: Pick<StandingFacts, "round" | "newest" | "state">,
   ruling: Deadline,
 ): boolean {
-  if (newest === null || hasHandedInNothing(state) || newest.round !== round) return false;
+  if (newest === null || isNothingIn(state) || newest.round !== round) return false;
   return lateness(ruling, newest.countedAt).late;
 }
 
 /** A draft waits to be handed back: begun, and its round not yet handed back. */
 export const isDrafted = (piece: Pick<StandingFacts, "state" | "feedbackBegun">): boolean =>
-  piece.feedbackBegun && (hasHandedInNothing(piece.state) || piece.state === "handed_in");
+  piece.feedbackBegun && (isNothingIn(piece.state) || piece.state === "handed_in");
 
 /** A question waits: the last word in the thread is the student's, and nothing was handed back since. */
 export const hasAsked = (piece: Pick<StandingFacts, "studentsWordAt" | "handedBackAt">): boolean =>

@@ -1,4 +1,4 @@
-import type { PieceFacts } from "../pieces/life";
+import { isNothingIn, type PieceFacts } from "../pieces/life";
 
 /**
  * The round that feedback is about: that of the newest hand-in, or the present one when nothing is in (a talk in
@@ -10,9 +10,10 @@ export function feedbackRound<Version extends { roundNumber: number }>(
   piece: Pick<PieceFacts, "state" | "round">,
   versions: readonly Version[],
 ): { round: number; version: Version | null } {
-  const nothingIn = piece.state === "started" || piece.state === "not_opened";
   const before = piece.state === "reworking" ? piece.round : Infinity;
-  const newest = nothingIn ? undefined : versions.findLast((v) => v.roundNumber < before);
+  const newest = isNothingIn(piece.state)
+    ? undefined
+    : versions.findLast((v) => v.roundNumber < before);
   return newest
     ? { round: newest.roundNumber, version: newest }
     : { round: piece.round, version: null };

@@ -1,3 +1,4 @@
+import { isNothingIn } from "@/core/pieces/life";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { isWall } from "@/core/handouts/checkDates";
 import { sayTime } from "@/core/time/words";
@@ -76,11 +77,7 @@ export async function setException(
       where assignment_version.id = ${given.versionId} and hand_out.id = ${before.handOutId}`;
     if (!version) throw new NotFound();
   }
-  if (
-    given.versionId !== before.versionId &&
-    before.state !== "not_opened" &&
-    before.state !== "started"
-  )
+  if (given.versionId !== before.versionId && !isNothingIn(before.state))
     throw new Refused(
       "This student has handed in already, so the version of the task stays as it is.",
     );

@@ -28,9 +28,8 @@ export async function rule(
 ): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
   const { round, version } = await openDraft(call, pieceId);
   const { tx, now } = call;
-  const mark = (await earlierMarks(call, pieceId, { round, version })).find(
-    (m) => m.id === markId && m.nature === "request",
-  );
+  const earlier = await earlierMarks(call, pieceId, { round, version });
+  const mark = earlier.find((m) => m.id === markId && m.nature === "request");
   if (!mark) throw new NotFound();
   const [old] = await tx<{ againMark: string | null }[]>`
     delete from ruling
@@ -52,7 +51,8 @@ export async function rule(
   }
   await touchFeedback(call, pieceId, round);
   return {
-    earlier: await earlierMarks(call, pieceId, { round, version }),
+    // Where they stand is as it was found above: a ruling moves none of them.
+    earlier: earlier.map((m) => (m === mark ? { ...m, ruling } : m)),
     marks: await readDraftMarks(call, pieceId, round),
   };
 }

@@ -1,3 +1,4 @@
+import { isNothingIn } from "@/core/pieces/life";
 import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
 import { sayScore } from "@/core/scores/parseScore";
 import { sayLateness } from "@/core/time/lateness";
@@ -57,9 +58,7 @@ export async function workView(call: ReadCall): Promise<WorkView> {
   const pick = (test: (row: Row) => boolean) =>
     items.filter(({ row }) => test(row)).map(({ item }) => item);
   const revising = (row: Row) => row.state === "to_revise" || row.state === "reworking";
-  const open = items.filter(
-    ({ row }) => (row.state === "not_opened" || row.state === "started") && !row.excused,
-  );
+  const open = items.filter(({ row }) => isNothingIn(row.state) && !row.excused);
   const byDay = new Map<string, WorkItem[]>();
   for (const { item } of open) byDay.set(item.dueDay, [...(byDay.get(item.dueDay) ?? []), item]);
   const sections = new Map(rows.map((row) => [row.sectionId, row.section]));

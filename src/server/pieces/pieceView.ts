@@ -1,6 +1,6 @@
 import { itemOf } from "@/core/marks/place";
 import { decideAskToReopen, decideMove } from "@/core/pieces/life";
-import { isMissing } from "@/core/pieces/standing";
+import { cameLate, isMissing } from "@/core/pieces/standing";
 import { answeredMarks, openRequests, currentMarks, shownScore } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
 import { sayRounds } from "@/core/rounds/roundsRule";
@@ -177,7 +177,8 @@ async function readAboutClass(call: ReadCall, pieceId: string) {
 export function moonOfPiece(piece: PieceRow, versions: readonly VersionRow[], now: Date): MoonView {
   const { state, round, excused } = piece;
   const last = versions.at(-1);
-  const late = last?.roundNumber === round && lateness(last, last.countedAt).late;
+  const newest = last ? { round: last.roundNumber, countedAt: last.countedAt } : null;
+  const late = last !== undefined && cameLate({ state, round, newest }, last);
   return { state, round, late, missing: isMissing(piece, now), excused };
 }
 
