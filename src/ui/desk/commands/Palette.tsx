@@ -27,7 +27,7 @@ export function Palette() {
     setChosen(
       [
         ...acts.map((a) => `act ${a.id}`),
-        ...pieces.map((p) => `piece ${p.item.pieceId}`),
+        ...pieces.map((p) => `piece ${p.pieceId}`),
         ...comments.map((c) => `comment ${c.id}`),
       ][0] ?? "",
     );
@@ -73,7 +73,7 @@ export function Palette() {
             ))}
           </Command.Group>
           <Command.Group heading={<span className="label">pieces</span>}>
-            {found.pieces.map(({ item: q }) => (
+            {found.pieces.map((q) => (
               <Command.Item
                 key={q.pieceId}
                 value={`piece ${q.pieceId}`}
@@ -114,10 +114,7 @@ function find(asked: string, queue: readonly QueueItem[], bank: readonly Comment
     pieces:
       words.length === 0
         ? []
-        : queue
-            .map((item) => ({ item }))
-            .filter(({ item }) => fits(`${item.student} ${item.handOut}`))
-            .slice(0, 8),
+        : queue.filter((item) => fits(`${item.student} ${item.handOut}`)).slice(0, 8),
     comments: asked.trim().length > 1 ? lookUp(bank, asked, 6) : [],
   };
 }

@@ -13,6 +13,7 @@ import type { AboutPile, DeskModel } from "../model";
 import { deskApi } from "../store/deskApi";
 import { DeskSession } from "../store/DeskSession";
 import { draftOf, type Feedback } from "../store/feedback";
+import { valuesOf } from "../store/Marking";
 import { useAhead } from "./useAhead";
 import { useBank } from "./useBank";
 import { useHere } from "./useHere";
@@ -75,12 +76,6 @@ export function useDeskModel({ queue, first, bank: firstBank, settings, ...about
     run: (id) => runCommand(id, model),
   };
   return model;
-}
-
-function valuesOf(piece: DeskPiece | undefined): DeskModel["help"]["values"] {
-  if (!piece) return {};
-  const { called, title, due, scoreWords } = piece;
-  return { name: called || undefined, title, due, score: scoreWords ?? undefined };
 }
 
 /** The draft is sent for as long as it is looked at; what another teacher changed is taken over. */

@@ -42,6 +42,12 @@ const NOTHING: MarkingState = {
 
 type On = Pick<Composing, "place" | "start" | "end" | "quote">;
 
+/** What the placeholders of comments stand for on this piece. */
+export function valuesOf(piece: DeskPiece | undefined): PlaceholderValues {
+  const { called, title, due, scoreWords } = piece ?? {};
+  return { name: called || undefined, title, due, score: scoreWords ?? undefined };
+}
+
 /** Putting marks on one piece: what is selected, what is being written, and what is put on with one press. */
 export class Marking extends Observable<MarkingState> {
   constructor(
@@ -68,8 +74,7 @@ export class Marking extends Observable<MarkingState> {
   }
   /** What placeholders of comments are filled with. */
   get values(): PlaceholderValues {
-    const { called, title, due, scoreWords } = this.piece ?? {};
-    return { name: called || undefined, title, due, score: scoreWords ?? undefined };
+    return valuesOf(this.piece);
   }
 
   readonly pick = (picked: Picked | null): void => this.set({ picked });
