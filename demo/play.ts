@@ -17,7 +17,7 @@ import { fillPlaceholders } from "../src/core/comments/placeholders";
 import { setException } from "../src/server/handouts/exceptions";
 import { handOut } from "../src/server/handouts/handOut";
 import { withdraw } from "../src/server/handouts/withdraw";
-import { addUpload } from "../src/server/uploads/uploads";
+import { addUpload, lookAtUpload } from "../src/server/uploads/uploads";
 import { answerMark, sendMessage } from "../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
 import type { GivenWork } from "../src/server/pieces/work";
@@ -162,7 +162,9 @@ export class Play {
     const given = all[0]!;
     const { work, counting } = emptyPlan();
     const upload = given.picture
-      ? await addUpload(call, { name: "rain gauge.png", bytes: await drawRainGauge() })
+      ? await lookAtUpload(call, { name: "rain gauge.png", bytes: await drawRainGauge() }).then(
+          (kept) => addUpload(call, kept),
+        )
       : null;
     const instructions = toDoc(given.instructions.map((text) => ({ kind: "paragraph", text })));
     if (upload)

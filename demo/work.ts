@@ -246,7 +246,7 @@ export class DemoFiles {
           },
           stored,
         );
-        await planRenditions(call.tx, stored.sha256, looked, call.now);
+        await planRenditions({ ...call, who: student }, stored.sha256, looked);
       }
     }
   }

@@ -6,7 +6,7 @@ import type { Call, Person } from "../../src/server/call";
 import type { Sql } from "../../src/server/db/connection";
 import { handOut } from "../../src/server/handouts/handOut";
 import { pack } from "../../src/server/roster/package";
-import { applyRun, carryOut, checkRoster, readRun } from "../../src/server/roster/runs";
+import { applyRun, carryOut, keepRun, lookAtRoster, readRun } from "../../src/server/roster/runs";
 
 const change = <T>(sql: Sql, who: Person, work: (call: Call) => Promise<T>): Promise<T> =>
   sql.begin((tx) => work({ tx, db: tx, who, now: new Date(), newId: uuidv7 })) as Promise<T>;
@@ -97,7 +97,9 @@ export async function rosterLines(sql: Sql, office: Person): Promise<string[]> {
   let runId = "";
   const look = () =>
     change(sql, office, (call) =>
-      checkRoster(call, { name: "large.zip", bytes, sectionId: null, complete: true }),
+      lookAtRoster(call, { name: "large.zip", bytes, sectionId: null, complete: true }).then(
+        (looked) => keepRun(call, looked),
+      ),
     ).then((run) => (runId = run.id));
   const seen = await seconds(look);
   const applied = await seconds(async () => {

@@ -8,7 +8,7 @@ import { uuidv7 } from "uuidv7";
 import { wallToInstant } from "../../src/core/time/zone";
 import type { Person } from "../../src/server/call";
 import { handOut } from "../../src/server/handouts/handOut";
-import { addUpload } from "../../src/server/uploads/uploads";
+import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
 import { startApp, type App } from "../support/app";
 import { openBrowser, type Browser } from "../support/browser";
 import { asPerson, testDatabase, type TestDatabase } from "../support/database";
@@ -49,7 +49,9 @@ beforeAll(async () => {
   const now = new Date();
   const owner = asPerson(database.sql, teacher);
   const upload = await owner.change(now, (call) =>
-    addUpload(call, { name: "form.odt", bytes: Buffer.from("the form") }),
+    lookAtUpload(call, { name: "form.odt", bytes: Buffer.from("the form") }).then((kept) =>
+      addUpload(call, kept),
+    ),
   );
   const due = new Date(now.getTime() + 9 * 86_400_000).toISOString().slice(0, 16);
   const plan = planFor(section!.id, {

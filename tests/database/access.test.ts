@@ -21,10 +21,10 @@ import { putClosure } from "../../src/server/office/schoolCalendar";
 import { makeGroup } from "../../src/server/classes/members";
 import { beginDraft } from "../../src/server/handouts/drafts";
 import { handOut } from "../../src/server/handouts/handOut";
-import { checkRoster } from "../../src/server/roster/runs";
+import { keepRun, lookAtRoster } from "../../src/server/roster/runs";
 import { addRubric } from "../../src/server/rubrics/rubrics";
 import { sayToClass } from "../../src/server/sectionNotes/sectionNotes";
-import { addUpload } from "../../src/server/uploads/uploads";
+import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
 import { handBack } from "../../src/server/marking/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import {
@@ -142,7 +142,9 @@ async function makeThings(now: Date, due: string): Promise<void> {
   const owner = asPerson(database.sql, school.owner);
   const office = asPerson(database.sql, school.office);
   const upload = await owner.change(now, (call) =>
-    addUpload(call, { name: "task.txt", bytes: Buffer.from(SECRET) }),
+    lookAtUpload(call, { name: "task.txt", bytes: Buffer.from(SECRET) }).then((kept) =>
+      addUpload(call, kept),
+    ),
   );
   const plan = planFor(school.sectionId, {
     title: "Letter",
@@ -175,12 +177,12 @@ async function makeThings(now: Date, due: string): Promise<void> {
     putClosure(call, null, { name: "Day off", startsOn: "2026-10-12", endsOn: "2026-10-12" }),
   );
   const run = await office.change(now, (call) =>
-    checkRoster(call, {
+    lookAtRoster(call, {
       name: "table",
       bytes: Buffer.from("name,email,section"),
       sectionId: null,
       complete: false,
-    }),
+    }).then((looked) => keepRun(call, looked)),
   );
   const feed = await owner.change(now, (call) =>
     setFeed(call, { alarmMinutes: null, newAddress: false }),

@@ -32,7 +32,7 @@ import {
   deleteRubric,
   listRubrics,
 } from "../../src/server/rubrics/rubrics";
-import { addUpload } from "../../src/server/uploads/uploads";
+import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
 import {
   answerOn,
   asPerson,
@@ -390,7 +390,9 @@ describe("the Shelf", () => {
   });
   test("shows one's own drafts, work and files, each with where it is in use", async () => {
     const upload = await owner.change(NOW, (call) =>
-      addUpload(call, { name: "plan.pdf", bytes: Buffer.from("%PDF-1.4 nothing") }),
+      lookAtUpload(call, { name: "plan.pdf", bytes: Buffer.from("%PDF-1.4 nothing") }).then(
+        (kept) => addUpload(call, kept),
+      ),
     );
     const shelf = await owner.read(NOW, (call) => shelfView(call));
     expect(shelf.files).toMatchObject([{ id: upload.id, name: "plan.pdf", usedIn: 0 }]);

@@ -34,7 +34,7 @@ import { pieceView } from "../../src/server/pieces/pieceView";
 import { deskQueue } from "../../src/server/overview/queue";
 import { addSet } from "../../src/server/questions/sets";
 import { addRubric } from "../../src/server/rubrics/rubrics";
-import { addUpload, readUpload } from "../../src/server/uploads/uploads";
+import { addUpload, lookAtUpload, readUpload } from "../../src/server/uploads/uploads";
 import { photo, putFile, recording } from "../support/files";
 import {
   asPerson,
@@ -655,7 +655,9 @@ describe("by criterion", () => {
 describe("private notes", () => {
   test("are for the section's teachers, with their files; a note on the student shows on all their pieces", async () => {
     const upload = await owner().change(now, (call) =>
-      addUpload(call, { name: "talk.txt", bytes: Buffer.from("what was said") }),
+      lookAtUpload(call, { name: "talk.txt", bytes: Buffer.from("what was said") }).then((kept) =>
+        addUpload(call, kept),
+      ),
     );
     await owner().change(now, (call) =>
       addPrivateNote(call, pieces[1]!, {
@@ -691,7 +693,9 @@ describe("private notes", () => {
   });
   test("a file that is not one's own cannot be put into a note", async () => {
     const upload = await as(school.co).change(now, (call) =>
-      addUpload(call, { name: "x.txt", bytes: Buffer.from("x") }),
+      lookAtUpload(call, { name: "x.txt", bytes: Buffer.from("x") }).then((kept) =>
+        addUpload(call, kept),
+      ),
     );
     await expect(
       owner().change(now, (call) =>

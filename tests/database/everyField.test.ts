@@ -13,7 +13,7 @@ import { rule } from "../../src/server/marking/rulings";
 import { handIn } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric } from "../../src/server/rubrics/rubrics";
-import { addOwnClip, addPieceClip } from "../../src/server/speech/clips";
+import { addOwnClip, addPieceClip, lookAtClip } from "../../src/server/speech/clips";
 import {
   asPerson,
   doc,
@@ -68,7 +68,11 @@ beforeAll(async () => {
   [{ id: pieceId }] = (await database.sql`select id from piece`) as unknown as [{ id: string }];
   await student().change(now, (call) => handIn(call, pieceId, { doc: doc(text) }, 0));
   const bytes = await recording("sound", 1);
-  clipId = (await owner().change(now, (call) => addPieceClip(call, pieceId, { bytes }))).id;
+  clipId = (
+    await owner().change(now, (call) =>
+      lookAtClip(call, pieceId, { bytes }).then((voice) => addPieceClip(call, pieceId, voice)),
+    )
+  ).id;
 }, 60_000);
 afterAll(() => database?.drop());
 
@@ -134,7 +138,9 @@ describe("a comment", () => {
   test("is stored, read and changed with every field; a shorthand given to it changes nothing else", async () => {
     const [course] = (await database.sql`select id from course`) as unknown as [{ id: string }];
     const bytes = await recording("sound", 1);
-    const clip = await owner().change(now, (call) => addOwnClip(call, { bytes }));
+    const clip = await owner().change(now, (call) =>
+      lookAtClip(call, null, { bytes }).then((voice) => addOwnClip(call, voice)),
+    );
     const share = { share: "course", courseId: course.id, clipId: clip.id } as const;
     const given = everyFieldComment(share);
     const fieldsOf = (comment: object) =>

@@ -46,6 +46,7 @@ describe("migrations", () => {
       "0004_the_desk.sql",
       "0005_voice.sql",
       "0006_section_notes.sql",
+      "0007_flow_and_safety.sql",
     ]);
     await Promise.all(others.map((sql) => sql.end()));
     await empty.drop();
@@ -59,6 +60,7 @@ describe("migrations", () => {
       "0004_the_desk.sql",
       "0005_voice.sql",
       "0006_section_notes.sql",
+      "0007_flow_and_safety.sql",
     ])
       await writeFile(path.join(folder, name), "select 1");
     await writeFile(

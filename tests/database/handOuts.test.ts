@@ -23,11 +23,11 @@ import { todayView } from "../../src/server/overview/today";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { ledgerView } from "../../src/server/overview/sections";
 import { workView } from "../../src/server/overview/work";
-import { saveCopy } from "../../src/server/pieces/given";
+import { lookAtCopy, saveCopy } from "../../src/server/pieces/given";
 import { handIn, openPiece } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric, changeRubric } from "../../src/server/rubrics/rubrics";
-import { addUpload, readUpload } from "../../src/server/uploads/uploads";
+import { addUpload, lookAtUpload, readUpload } from "../../src/server/uploads/uploads";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import {
   asPerson,
@@ -692,7 +692,9 @@ describe("what comes with the task", () => {
   });
   test("a file is for those it was given to, and a copy of one's own for its teacher too", async () => {
     const upload = await owner.change(NOW, (call) =>
-      addUpload(call, { name: "../../form\u0000.txt", bytes: Buffer.from("form") }),
+      lookAtUpload(call, { name: "../../form\u0000.txt", bytes: Buffer.from("form") }).then(
+        (kept) => addUpload(call, kept),
+      ),
     );
     expect([upload.name, upload.mediaType]).toEqual(["form.txt", "application/octet-stream"]);
     const { handOuts } = await give(
@@ -729,7 +731,9 @@ describe("what comes with the task", () => {
     const { id } = await pieceOf(handOuts[0]!.id, 0);
     const [material] = (await student(0).read(NOW, (call) => pieceView(call, id))).materials;
     const own = await student(0).change(NOW, (call) =>
-      saveCopy(call, id, material!.id, { name: "filled.txt", bytes: Buffer.from("filled") }),
+      lookAtCopy(call, id, { name: "filled.txt", bytes: Buffer.from("filled") }).then((kept) =>
+        saveCopy(call, id, material!.id, kept),
+      ),
     );
     expect([await fetch(owner, own.uploadId), await fetch(student(1), own.uploadId)]).toEqual([
       "filled.txt",

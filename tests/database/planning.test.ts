@@ -25,7 +25,7 @@ import { weekView, workView } from "../../src/server/overview/work";
 import { handIn, openPiece, saveWork } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric } from "../../src/server/rubrics/rubrics";
-import { addUpload } from "../../src/server/uploads/uploads";
+import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
 import {
   answerOn,
   asPerson,
@@ -91,7 +91,9 @@ const planNow = (id: string) => owner.read(NOW, (call) => planOf(call, id));
 /** A plan in which nothing stands as it does on an empty page. */
 async function fullPlan(): Promise<Plan> {
   const upload = await owner.change(NOW, (call) =>
-    addUpload(call, { name: "form.odt", bytes: Buffer.from("form") }),
+    lookAtUpload(call, { name: "form.odt", bytes: Buffer.from("form") }).then((kept) =>
+      addUpload(call, kept),
+    ),
   );
   const rubric = await owner.change(NOW, (call) =>
     addRubric(call, {

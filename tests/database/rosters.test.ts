@@ -7,15 +7,16 @@ import { NotFound, Refused } from "../../src/core/refusals";
 import type { Endpoint } from "../../src/core/api/endpoint";
 import { contract } from "../../src/core/api/contract";
 import { beginSchool } from "../../src/server/auth/beginSchool";
-import { givePassword } from "../../src/server/auth/givePassword";
+import { givePassword, prepareNewPassword } from "../../src/server/auth/givePassword";
 import { signIn } from "../../src/server/auth/signIn";
 import { beginSession } from "../../src/server/auth/sessions";
 import { unpack } from "../../src/server/roster/package";
 import {
   applyRun,
   carryOut,
-  checkRecords,
-  checkRoster,
+  lookAtRecords,
+  keepRun,
+  lookAtRoster,
   exportRoster,
   readRun,
 } from "../../src/server/roster/runs";
@@ -48,7 +49,9 @@ afterAll(() => endAnswers(database));
 
 const check = (bytes: Uint8Array | string, name = "roster.zip", complete = true) =>
   office.change(NOW, (call) =>
-    checkRoster(call, { name, bytes: Buffer.from(bytes), sectionId: null, complete }),
+    lookAtRoster(call, { name, bytes: Buffer.from(bytes), sectionId: null, complete }).then(
+      (looked) => keepRun(call, looked),
+    ),
   );
 async function apply(runId: string, now = NOW) {
   await office.change(now, (call) => applyRun(call, runId));
@@ -128,7 +131,9 @@ const zipped = (roster: Roster) =>
 
 describe("a roster comes in", () => {
   test("the sample set of the records: seen first, applied whole, and nothing the second time", async () => {
-    const run = await office.change(NOW, (call) => checkRecords(call));
+    const run = await office.change(NOW, (call) =>
+      lookAtRecords(call).then((looked) => keepRun(call, looked)),
+    );
     expect(run).toMatchObject({
       state: "checked",
       report: {
@@ -139,7 +144,9 @@ describe("a roster comes in", () => {
     const before = await everyTable();
     expect(await everyTable()).toEqual(before);
     expect(await apply(run.id)).toMatchObject({ state: "applied" });
-    const again = await office.change(NOW, (call) => checkRecords(call));
+    const again = await office.change(NOW, (call) =>
+      lookAtRecords(call).then((looked) => keepRun(call, looked)),
+    );
     expect([again.changes, again.report.lines]).toEqual([0, []]);
     await expect(office.change(NOW, (call) => applyRun(call, run.id))).rejects.toThrow(
       "applied already",
@@ -198,23 +205,27 @@ describe("a roster comes in", () => {
     await expect(
       signIn(database.sql, { name: "bs1", password: "", address: "1" }, NOW),
     ).rejects.toThrow("not right");
-    const given = await office.change(NOW, (call) => givePassword(call, person!.id));
+    const given = await office.change(NOW, (call) =>
+      prepareNewPassword(call).then((made) => givePassword(call, person!.id, made)),
+    );
     expect(
       (await signIn(database.sql, { name: "bs1", password: given.password, address: "1" }, NOW)).to,
     ).toBe("/work");
-    await expect(owner.change(NOW, (call) => givePassword(call, person!.id))).rejects.toThrow(
-      NotFound,
-    );
+    await expect(
+      owner.change(NOW, (call) =>
+        prepareNewPassword(call).then((made) => givePassword(call, person!.id, made)),
+      ),
+    ).rejects.toThrow(NotFound);
   });
   test("a table pasted on a section's page: new students, and those the school knows", async () => {
     const text = "Name;Mail\nStudent 1;new.one@school.example\nZoë Ek;zoe@school.example";
     const run = await owner.change(NOW, (call) =>
-      checkRoster(call, {
+      lookAtRoster(call, {
         name: "pasted table",
         bytes: Buffer.from(`\uFEFF${text}`, "utf16le"),
         sectionId: school.sectionId,
         complete: false,
-      }),
+      }).then((looked) => keepRun(call, looked)),
     );
     expect(run.report).toMatchObject({
       encoding: "UTF-16",
@@ -230,12 +241,12 @@ describe("a roster comes in", () => {
     await expect(
       owner
         .change(NOW, (call) =>
-          checkRoster(call, {
+          lookAtRoster(call, {
             name: "x",
             bytes: Buffer.from(zipped(big(25))),
             sectionId: school.sectionId,
             complete: true,
-          }),
+          }).then((looked) => keepRun(call, looked)),
         )
         .then((r) => r.report.problems[0]!.words),
     ).resolves.toContain("office");

@@ -20,6 +20,7 @@ import { readAloud } from "../../src/server/speech/aloud";
 import {
   addOwnClip,
   addPieceClip,
+  lookAtClip,
   dropLooseClips,
   noteHeard,
   readClip,
@@ -55,7 +56,9 @@ const NAMED = SAID.replace("again.", "again, Quillon.");
 const none = new Request("http://x.example/");
 const bytesOf = async (answer: Response) => Buffer.from(await answer.arrayBuffer());
 const keep = (bytes: Buffer) =>
-  owner().change(now, (call) => addPieceClip(call, pieceId, { bytes }));
+  owner().change(now, (call) =>
+    lookAtClip(call, pieceId, { bytes }).then((voice) => addPieceClip(call, pieceId, voice)),
+  );
 const versionOf = async (id = pieceId) =>
   (await owner().read(now, (call) => deskPiece(call, id))).versionId!;
 const note = (versionId: string, more: object) => ({
@@ -164,9 +167,9 @@ describe("a recording becomes a clip", () => {
     await database.sql`update section set reply_seconds = 10`;
     await expect(
       student().change(now, async (call) =>
-        addPieceClip(call, pieceId, {
+        lookAtClip(call, pieceId, {
           bytes: await bent(await spoken(SAID), { filters: "apad=whole_dur=20" }),
-        }),
+        }).then((voice) => addPieceClip(call, pieceId, voice)),
       ),
     ).rejects.toThrow("10 s is the most here");
     await database.sql`update section set reply_seconds = 60`;
@@ -378,7 +381,9 @@ describe("whose voice it is", () => {
   test("voices go out with the marks and come in again once; one of another piece is only named", async () => {
     const versionId = await versionOf(otherPiece);
     const clip = await owner().change(now, async (call) =>
-      addPieceClip(call, otherPiece, { bytes: await spoken("Look here once more.") }),
+      lookAtClip(call, otherPiece, { bytes: await spoken("Look here once more.") }).then((voice) =>
+        addPieceClip(call, otherPiece, voice),
+      ),
     );
     const made = await owner().change(now, (call) =>
       addMark(call, otherPiece, note(versionId, { clipId: clip.id })),
@@ -413,7 +418,9 @@ describe("whose voice it is", () => {
   });
   test("a student's reply is the student's alone until it is sent", async () => {
     const reply = await student().change(now, async (call) =>
-      addPieceClip(call, pieceId, { bytes: await spoken("I will do it tomorrow.") }),
+      lookAtClip(call, pieceId, { bytes: await spoken("I will do it tomorrow.") }).then((voice) =>
+        addPieceClip(call, pieceId, voice),
+      ),
     );
     expect(await all(reply.id)).toEqual([no, no, yes, no, no, no, no]);
     await expect(
@@ -427,7 +434,9 @@ describe("whose voice it is", () => {
   });
   test("a comment of the bank carries a voice; on a piece it is the piece's own, and the sound is stored once", async () => {
     const own = await owner().change(now, async (call) =>
-      addOwnClip(call, { bytes: await spoken("Say where you stood.") }),
+      lookAtClip(call, null, { bytes: await spoken("Say where you stood.") }).then((voice) =>
+        addOwnClip(call, voice),
+      ),
     );
     expect(await all(own.id)).toEqual([yes, no, no, no, no, no, no]);
     const comment = await owner().change(now, (call) =>
@@ -485,7 +494,9 @@ describe("whose voice it is", () => {
   });
   test("a spoken request that is asked again keeps its voice in the next round", async () => {
     const clip = await owner().change(now, async (call) =>
-      addPieceClip(call, otherPiece, { bytes: await spoken("Measure it once more.") }),
+      lookAtClip(call, otherPiece, { bytes: await spoken("Measure it once more.") }).then((voice) =>
+        addPieceClip(call, otherPiece, voice),
+      ),
     );
     const asked = uuidv7();
     const first = await versionOf(otherPiece);
@@ -503,7 +514,9 @@ describe("whose voice it is", () => {
   });
   test("spoken instructions are for those who have the task, once it opens", async () => {
     const own = await owner().change(now, async (call) =>
-      addOwnClip(call, { bytes: await spoken("Read the scale at eye height.") }),
+      lookAtClip(call, null, { bytes: await spoken("Read the scale at eye height.") }).then(
+        (voice) => addOwnClip(call, voice),
+      ),
     );
     const plan = planFor(school.sectionId, {
       title: "Spoken",

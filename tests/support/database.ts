@@ -50,6 +50,17 @@ export function asPerson(sql: Sql, who: Person) {
       sql.begin((tx: Tx) => work({ tx, db: tx, who, now, newId: uuidv7 })) as Promise<T>,
     read: <T>(now: Date, work: (call: ReadCall) => Promise<T>): Promise<T> =>
       work({ db: sql, who, now }),
+    /** What is slow first, then the change with what came of it, as a route does. */
+    prepared: async <R, T>(
+      now: Date,
+      prepare: (call: ReadCall) => Promise<R>,
+      work: (call: Call, ready: R) => Promise<T>,
+    ): Promise<T> => {
+      const ready = await prepare({ db: sql, who, now });
+      return sql.begin((tx: Tx) =>
+        work({ tx, db: tx, who, now, newId: uuidv7 }, ready),
+      ) as Promise<T>;
+    },
   };
 }
 

@@ -10,7 +10,7 @@ import { uuidv7 } from "uuidv7";
 import type { ItemView } from "../../src/core/views/workViews";
 import type { Person } from "../../src/server/call";
 import type { Sql } from "../../src/server/db/connection";
-import { addItem } from "../../src/server/items/items";
+import { addItem, lookAtArrived } from "../../src/server/items/items";
 import { beginTransfer } from "../../src/server/transfers/transfers";
 import { TransferStore } from "../../src/server/transfers/store";
 import { asPerson } from "./database";
@@ -32,8 +32,11 @@ export async function putFile(
     beginTransfer(call, id, { pieceId, partId, name, size: bytes.length }),
   );
   await new TransferStore(sql, () => now).write(Readable.from([bytes]), id, 0);
-  return student.change(now, (call) =>
-    addItem(call, pieceId, { itemId: uuidv7(), transferId: id, partId, replaces }),
+  const item = { itemId: uuidv7(), transferId: id, partId, replaces };
+  return student.prepared(
+    now,
+    (call) => lookAtArrived(call, pieceId, item),
+    (call, ready) => addItem(call, pieceId, item, ready),
   );
 }
 

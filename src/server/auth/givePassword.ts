@@ -12,18 +12,27 @@ export function newPassword(): string {
   return `${part()}-${part()}-${part()}`;
 }
 
+export type NewPassword = { password: string; hash: string };
+
+/** Thought up and hashed before the transaction: hashing is slow on purpose. */
+export async function prepareNewPassword({ who }: ReadCall): Promise<NewPassword> {
+  requireKind(who, "office");
+  const password = newPassword();
+  return { password, hash: await hashPassword(password) };
+}
+
 /** A new password for a person of the school, shown to the office this once; all their sessions end. */
 export async function givePassword(
   { tx, who }: Call,
   personId: string,
+  { password, hash }: NewPassword,
 ): Promise<{ password: string; name: string; signsInAs: string }> {
   requireKind(who, "office");
   const [person] = await tx<
     { name: string; signsInAs: string }[]
   >`select name, coalesce(school_name, email) as signs_in_as from person where id = ${personId} and school_id = ${who.schoolId}`;
   if (!person) throw new NotFound();
-  const password = newPassword();
-  await tx`update person set password_hash = ${await hashPassword(password)} where id = ${personId}`;
+  await tx`update person set password_hash = ${hash} where id = ${personId}`;
   await tx`delete from session where person_id = ${personId}`;
   return { password, ...person };
 }

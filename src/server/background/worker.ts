@@ -5,14 +5,14 @@ import { HANDLERS } from "./handlers";
 import { runNext } from "../jobs/jobs";
 
 const PAUSE_MS = 700;
-/** A long film does not keep a page waiting. */
-const AT_ONCE = 2;
+/** Two for everything, so that a long film does not keep a page waiting; one that never takes what may be long. */
+const WORKERS = ["nothing", "nothing", "long"] as const;
 
 /** Goes on doing what is due for as long as the application runs; several applications share the work. */
 export function startWorker(): void {
   let failing = false;
-  const turn = async () => {
-    const more = await runNext(database(), HANDLERS, now()).then(
+  const turn = async (leaving: (typeof WORKERS)[number]) => {
+    const more = await runNext(database(), HANDLERS, now(), leaving).then(
       (took) => {
         if (failing) log.info("work is taken again");
         failing = false;
@@ -26,8 +26,9 @@ export function startWorker(): void {
         return false;
       },
     );
-    setTimeout(() => void turn(), more ? 0 : PAUSE_MS).unref();
+    setTimeout(() => void turn(leaving), more ? 0 : PAUSE_MS).unref();
   };
-  for (let n = 0; n < AT_ONCE; n += 1)
-    setTimeout(() => void turn(), (n * PAUSE_MS) / AT_ONCE).unref();
+  WORKERS.forEach((leaving, n) =>
+    setTimeout(() => void turn(leaving), (n * PAUSE_MS) / WORKERS.length).unref(),
+  );
 }

@@ -25,7 +25,10 @@ export async function storeBlob(
   return sha256;
 }
 
-/** A blob as the body of an answer: read on as the other side takes it. */
+/**
+ * A blob as the body of an answer: read on as the other side takes it. Between two pieces nothing of the
+ * database is held, so that a reader may take as long as it likes, or never come back.
+ */
 export function streamOf(chunks: AsyncGenerator<Buffer>): ReadableStream<Uint8Array> {
   return new ReadableStream<Uint8Array>({
     async pull(controller) {
@@ -40,8 +43,10 @@ export function streamOf(chunks: AsyncGenerator<Buffer>): ReadableStream<Uint8Ar
 }
 
 /**
- * The bytes from `first` to `last` (both included, counted from 0) of a file, chunk by chunk: only the
- * chunks that hold them are read.
+ * The bytes from `first` to `last` (both included, counted from 0) of a file, chunk by chunk, each in a short
+ * query of its own: only the chunks that hold them are read, and no connection is kept between them.
+ *
+ * @throws Error where a chunk that should be there is missing, rather than giving a shortened file
  */
 export async function* readBlob(
   db: Db,
@@ -49,13 +54,14 @@ export async function* readBlob(
   first = 0,
   last = Number.MAX_SAFE_INTEGER,
 ): AsyncGenerator<Buffer> {
-  const rows = db<{ number: number; bytes: Buffer }[]>`
-    select number, bytes
-    from blob_chunk
-    where sha256 = ${sha256} and number between ${Math.floor(first / CHUNK)} and ${Math.min(Math.floor(last / CHUNK), 2_147_483_647)}
-    order by number`;
-  for await (const [row] of rows.cursor(1)) {
-    const start = row!.number * CHUNK;
-    yield row!.bytes.subarray(Math.max(0, first - start), Math.max(0, last - start + 1));
+  const [blob] = await db<{ size: number }[]>`select size from blob where sha256 = ${sha256}`;
+  const end = Math.min(last, Number(blob?.size ?? 0) - 1);
+  for (let number = Math.floor(first / CHUNK); number * CHUNK <= end; number += 1) {
+    const [row] = await db<
+      { bytes: Buffer }[]
+    >`select bytes from blob_chunk where sha256 = ${sha256} and number = ${number}`;
+    if (!row) throw new Error(`chunk ${number} of a stored file is missing`);
+    const start = number * CHUNK;
+    yield row.bytes.subarray(Math.max(0, first - start), Math.max(0, end - start + 1));
   }
 }

@@ -18,10 +18,39 @@ export function database(): Sql {
   return globalThis.almanacSql;
 }
 
-/** @param most connections kept open at most */
+/**
+ * What no statement, lock or half-done transaction may take longer than, in milliseconds. PostgreSQL itself
+ * ends what does, so that one that hangs holds up nobody for good. Migrations switch them off for themselves.
+ */
+const BOUNDS = {
+  statement_timeout: 60_000,
+  lock_timeout: 10_000,
+  idle_in_transaction_session_timeout: 30_000,
+};
+
+/**
+ * A pool for single statements, and one beside it for transactions, behind one face. The driver sends several
+ * statements down one connection without waiting, and under pressure a BEGIN sent behind others is not noticed
+ * to have begun: what follows would then run in a transaction nobody ends. Where only transactions are
+ * begun, no BEGIN stands behind anything; and those who read do not wait for those who change.
+ *
+ * @param most connections of each that are kept open at most
+ */
 export function connect(url: string, most = 10): Sql {
+  const [reads, changes] = [pool(url, most), pool(url, Math.ceil(most * 0.6))];
+  const end = reads.end.bind(reads);
+  return Object.assign(reads, {
+    begin: changes.begin.bind(changes),
+    end: async (options?: { timeout?: number }) => {
+      await Promise.all([end(options), changes.end(options)]);
+    },
+  });
+}
+
+function pool(url: string, most: number): Sql {
   return postgres(url, {
     max: most,
+    connection: { application_name: "almanac", ...BOUNDS },
     idle_timeout: 60,
     connect_timeout: 5,
     onnotice: () => {},

@@ -1,6 +1,7 @@
 import { log } from "../log";
 import { settings } from "../settings";
 import { connect, database, type Sql } from "./connection";
+import { inTime } from "./inTime";
 
 /** How often PostgreSQL is asked whether it is there, and how long it may take to say so. */
 const EVERY_MS = 1500;
@@ -17,7 +18,7 @@ export function startHeartbeat(): void {
   let probe = connect(settings().databaseUrl, 1);
   let alive = true;
   const beat = async () => {
-    const answered = await inTime(probe`select 1`);
+    const answered = (await inTime(probe`select 1`, PATIENCE_MS)) !== null;
     if (!answered) {
       void probe.end({ timeout: 0 }).catch(() => {});
       probe = connect(settings().databaseUrl, 1);
@@ -30,20 +31,6 @@ export function startHeartbeat(): void {
     setTimeout(() => void beat(), EVERY_MS).unref();
   };
   void beat();
-}
-
-async function inTime(query: PromiseLike<unknown>): Promise<boolean> {
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const late = new Promise<boolean>((resolve) => {
-    timer = setTimeout(() => resolve(false), PATIENCE_MS);
-  });
-  const answered = Promise.resolve(query).then(
-    () => true,
-    () => false,
-  );
-  const result = await Promise.race([answered, late]);
-  clearTimeout(timer);
-  return result;
 }
 
 function renewPool(): void {

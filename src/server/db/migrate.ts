@@ -21,6 +21,9 @@ export async function migrate(sql: Sql, folder = MIGRATIONS, views = VIEWS): Pro
   const applied: string[] = [];
   const connection = await sql.reserve();
   try {
+    // A large table may take its time, and so may the other server that is waited for.
+    await connection`set statement_timeout = 0`;
+    await connection`set lock_timeout = 0`;
     await connection`select pg_advisory_lock(${MIGRATION_LOCK})`;
     await connection`
       create table if not exists migration (
@@ -47,6 +50,8 @@ export async function migrate(sql: Sql, folder = MIGRATIONS, views = VIEWS): Pro
     return applied;
   } finally {
     await connection`select pg_advisory_unlock(${MIGRATION_LOCK})`.catch(() => {});
+    await connection`reset statement_timeout`.catch(() => {});
+    await connection`reset lock_timeout`.catch(() => {});
     connection.release();
   }
 }

@@ -24,11 +24,13 @@ type Given<E> = {
   /** The file that was sent, where the route takes one. */ file: { name: string; bytes: Buffer };
   query: Readonly<Record<string, string>>;
 };
-type Work<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E>>;
 /** What goes on by itself once the change is stored; it sees to its own errors. */
 export type After = (call: { who: Person; now: Date }, given: Given<Endpoint>) => Promise<void>;
 /** A read can also answer with a file. */
 type Reading<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E> | Response>;
+
+/** Work between sign-in and the transaction; it must itself ask whether the person may. */
+type Prepare<E, Ready> = (call: ReadCall, given: Given<E>) => Promise<Ready>;
 
 /**
  * A route that changes something: the one way in. Size, origin, sign-in, validation and idempotency
@@ -37,32 +39,64 @@ type Reading<E, C> = (call: C, given: Given<E>) => Promise<AnswerOf<E> | Respons
  */
 export function change<E extends Endpoint<AnyObject, unknown>>(
   entry: E,
-  work: Work<E, Call>,
+  work: (call: Call, given: Given<E>) => Promise<AnswerOf<E>>,
   after?: After,
 ) {
   return handler(entry, async (request, given, token) => {
     checkOrigin(request);
     const moment = now();
-    let made: Person | undefined;
-    const answer = await database().begin(async (tx) => {
-      const who = await whoIs(tx, token, moment);
-      if (!who)
-        throw new HttpProblem(
-          401,
-          "Sign in first.",
-          "Your session has ended. What you wrote is kept on this device.",
-        );
-      const call: Call = { tx, db: tx, who, now: moment, newId: uuidv7 };
-      const run = () => work(call, given as Given<E>);
-      made = who;
-      return entry.once
-        ? once(call, { key: keyOf(request), requestHash: hashOf(request, given) }, run)
-        : run();
-    });
-    if (after && made) void after({ who: made, now: moment }, given);
+    const { who, answer } = await inOneTransaction(entry, work, { request, given, token, moment });
+    if (after) void after({ who, now: moment }, given);
     return answer;
   });
 }
+
+/**
+ * The same for what is slow. `prepare` looks into what was sent (files, sounds, pictures, passwords) before any row is
+ * locked and any connection held; what it returns is handed to the change.
+ */
+export function preparedChange<E extends Endpoint<AnyObject, unknown>, Ready>(
+  entry: E,
+  prepare: Prepare<E, Ready>,
+  work: (call: Call, given: Given<E>, ready: Ready) => Promise<AnswerOf<E>>,
+) {
+  return handler(entry, async (request, given, token) => {
+    checkOrigin(request);
+    const moment = now();
+    const who = await whoIs(database(), token, moment);
+    if (!who) throw signInFirst();
+    const ready = await prepare({ db: database(), who, now: moment }, given as Given<E>);
+    const withReady = (call: Call, all: Given<E>) => work(call, all, ready);
+    return (await inOneTransaction(entry, withReady, { request, given, token, moment })).answer;
+  });
+}
+
+type Received = { request: Request; given: Given<Endpoint>; token: string | null; moment: Date };
+
+async function inOneTransaction<E extends Endpoint<AnyObject, unknown>>(
+  entry: E,
+  work: (call: Call, given: Given<E>) => Promise<AnswerOf<E>>,
+  { request, given, token, moment }: Received,
+): Promise<{ who: Person; answer: AnswerOf<E> }> {
+  const done = await database().begin(async (tx) => {
+    const who = await whoIs(tx, token, moment);
+    if (!who) throw signInFirst();
+    const call: Call = { tx, db: tx, who, now: moment, newId: uuidv7 };
+    const run = () => work(call, given as Given<E>);
+    const answer = entry.once
+      ? await once(call, { key: keyOf(request), requestHash: hashOf(request, given) }, run)
+      : await run();
+    return { who, answer };
+  });
+  return done as { who: Person; answer: AnswerOf<E> };
+}
+
+const signInFirst = () =>
+  new HttpProblem(
+    401,
+    "Sign in first.",
+    "Your session has ended. What you wrote is kept on this device.",
+  );
 
 /** A route that only reads, for a signed-in person. */
 export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Reading<E, ReadCall>) {
@@ -102,12 +136,7 @@ export function passing(entry: Endpoint, work: (given: Passing) => Promise<Respo
     if (entry.method !== "HEAD" && entry.method !== "GET") checkOrigin(request);
     const moment = now();
     const who = await whoIs(database(), token, moment);
-    if (!who)
-      throw new HttpProblem(
-        401,
-        "Sign in first.",
-        "Your session has ended. What you have is kept on this device.",
-      );
+    if (!who) throw signInFirst();
     const run = <T>(use: (call: Call) => Promise<T>) =>
       database().begin((tx) => use({ tx, db: tx, who, now: moment, newId: uuidv7 })) as Promise<T>;
     return work({ request, params, who, change: run });

@@ -1,6 +1,6 @@
 import path from "node:path";
 import { createWriteStream } from "node:fs";
-import { createHash } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
 import type { PendingQuery, Row } from "postgres";
 import { once } from "node:events";
 import type { ItemKind } from "@/core/items/kinds";
@@ -9,11 +9,12 @@ import type { RichDoc } from "@/core/text/richDoc";
 import type { ItemView } from "@/core/views/workViews";
 import { requireOnPiece } from "../access/standing";
 import { storeBlob } from "../blobs/blobs";
-import type { Call } from "../call";
+import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { decide } from "../life/decide";
-import { lockPiece, recordEvent, storeMove } from "../life/queries";
+import { lockPiece, readPiece, recordEvent, storeMove } from "../life/queries";
 import { inFolder } from "../programs/jail";
+import { Turns } from "../programs/turns";
 import { partOf, readLimits } from "../transfers/transfers";
 import { inspect, type Inspected } from "./inspect";
 import { planRenditions } from "./renditions";
@@ -148,67 +149,122 @@ export type NewItem = {
   replaces: string | null;
 };
 
+/** A file that has arrived and was looked into; null where it is part of the piece already. */
+export type LookedAt = {
+  looked: Inspected;
+  sha256: Buffer;
+  size: number;
+  lookedId: string;
+} | null;
+
 /**
- * Turns a file that has arrived into a part of the piece. Asking again with the same id changes nothing. A refused
- * file is thrown away, and the rest of the piece stays.
+ * Looks into a file that has arrived, before anything is locked: that takes seconds, and a minute at worst.
  *
- * @throws Refused with what is wrong with the file, for the student
+ * @throws FileRefused with what is wrong with the file, for the student
+ */
+export async function lookAtArrived(
+  call: ReadCall,
+  pieceId: string,
+  { itemId, transferId, partId }: NewItem,
+): Promise<LookedAt> {
+  const { db, who } = call;
+  await requireOnPiece(call, pieceId, "piece.write");
+  const [there] = await db`select id from item where id = ${itemId} and piece_id = ${pieceId}`;
+  if (there) return null;
+  decide(await readPiece(db, pieceId), { kind: "write" }, "student", call.now);
+  const part = await partOf(db, pieceId, partId);
+  const transfer = await arrivedTransfer(call, { pieceId, transferId, partId });
+  const limits = await readLimits(db, who);
+  const lookedId = await noteLooking(db, transferId);
+  return LOOKING.take(who.id, () =>
+    inFolder(async (folder) => {
+      const sha256 = await transferToFile(db, transferId, path.join(folder, "given"));
+      const looked = await inspect(folder, "given", transfer.name, part, limits).catch(
+        (error: unknown) => {
+          throw error instanceof Refused ? new FileRefused(error.reason) : error;
+        },
+      );
+      return { looked, sha256, size: Number(transfer.size), lookedId };
+    }),
+  );
+}
+
+/** As many at once as the least machine has processors; what one person may have waiting is a whole album. */
+const LOOKING = new Turns(2, 60);
+
+/** A sign on the upload as it is looked into: one that is begun anew under the same id does not have it. */
+async function noteLooking(db: Db, transferId: string): Promise<string> {
+  const [row] = await db<{ lookedId: string }[]>`
+    update transfer
+    set looked_id = coalesce(looked_id, ${randomUUID()})
+    where id = ${transferId} and item_id is null
+    returning looked_id`;
+  if (!row) throw new NotFound();
+  return row.lookedId;
+}
+
+/** @throws NotFound, or Refused while bytes are missing */
+type ArrivedTransfer = { name: string; size: number; lookedId: string | null };
+
+async function arrivedTransfer(
+  { db, who }: ReadCall,
+  { pieceId, transferId, partId }: { pieceId: string; transferId: string; partId: string },
+  lock = db``,
+): Promise<ArrivedTransfer> {
+  const [transfer] = await db<
+    (ArrivedTransfer & { arrived: number; itemId: string | null })[]
+  >`select name, size, arrived, item_id, looked_id from transfer where id = ${transferId} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} ${lock}`;
+  if (!transfer || transfer.itemId) throw new NotFound();
+  if (Number(transfer.arrived) < Number(transfer.size))
+    throw new Refused("This file has not arrived whole yet.");
+  return transfer;
+}
+
+/**
+ * Turns a file that has arrived, and was looked into, into a part of the piece. Asking again with the same id
+ * changes nothing. What has arrived whole is never written to again; what was begun anew meanwhile is not it.
  */
 export async function addItem(
   call: Call,
   pieceId: string,
   { itemId, transferId, partId, replaces }: NewItem,
+  ready: LookedAt,
 ): Promise<ItemView> {
-  const { tx, who, now } = call;
+  const { tx, now } = call;
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(tx, pieceId);
   const [there] = await tx`select id from item where id = ${itemId} and piece_id = ${pieceId}`;
   if (there) return oneItem(tx, pieceId, itemId);
   const to = decide(piece, { kind: "write" }, "student", now);
-  const part = await partOf(tx, pieceId, partId);
-  const [transfer] = await tx<
-    { name: string; size: number; arrived: number; itemId: string | null }[]
-  >`select name, size, arrived, item_id from transfer where id = ${transferId} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} for update`;
-  if (!transfer || transfer.itemId) throw new NotFound();
-  if (Number(transfer.arrived) < Number(transfer.size))
-    throw new Refused("This file has not arrived whole yet.");
-  return inFolder(async (folder) => {
-    const digest = await transferToFile(tx, transferId, path.join(folder, "given"));
-    const looked = await inspect(
-      folder,
-      "given",
-      transfer.name,
-      part,
-      await readLimits(tx, who),
-    ).catch((error: unknown) => {
-      throw error instanceof Refused ? new FileRefused(error.reason) : error;
-    });
-    const stored = looked.bytes
-      ? {
-          sha256: await storeBlob(tx, looked.bytes, looked.mediaType, now),
-          size: looked.bytes.length,
-        }
-      : {
-          sha256: await keepTransfer(call, transferId, {
-            sha256: digest,
-            size: Number(transfer.size),
-            mediaType: looked.mediaType,
-          }),
-          size: Number(transfer.size),
-        };
-    await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
-    await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
-    await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
-    await planRenditions(tx, stored.sha256, looked, now);
-    if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began" });
-    await recordEvent(call, {
-      handOutId: piece.handOutId,
-      pieceId,
-      kind: replaces ? "changed a file" : "added a file",
-      detail: { itemId, kind: looked.kind },
-    });
-    return oneItem(tx, pieceId, itemId);
+  await partOf(tx, pieceId, partId);
+  const transfer = await arrivedTransfer(call, { pieceId, transferId, partId }, tx`for update`);
+  if (!ready || transfer.lookedId !== ready.lookedId) throw new NotFound();
+  const { looked } = ready;
+  const stored = await keepLooked(call, transferId, ready);
+  await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
+  await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
+  await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
+  await planRenditions(call, stored.sha256, looked);
+  if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began" });
+  await recordEvent(call, {
+    handOutId: piece.handOutId,
+    pieceId,
+    kind: replaces ? "changed a file" : "added a file",
+    detail: { itemId, kind: looked.kind },
   });
+  return oneItem(tx, pieceId, itemId);
+}
+
+/** The bytes as they are kept: made anew where looking into them made them so, else as they came. */
+async function keepLooked(
+  call: Call,
+  transferId: string,
+  { looked, sha256, size }: NonNullable<LookedAt>,
+): Promise<{ sha256: Buffer; size: number }> {
+  const { bytes, mediaType } = looked;
+  if (!bytes)
+    return { sha256: await keepTransfer(call, transferId, { sha256, size, mediaType }), size };
+  return { sha256: await storeBlob(call.tx, bytes, mediaType, call.now), size: bytes.length };
 }
 
 /** A file that was refused goes at once; the student was told why. */
@@ -225,11 +281,13 @@ async function oneItem(db: Db, pieceId: string, itemId: string): Promise<ItemVie
 async function transferToFile(db: Db, transferId: string, file: string): Promise<Buffer> {
   const out = createWriteStream(file);
   const hash = createHash("sha256");
-  for await (const [row] of db<
-    { bytes: Buffer }[]
-  >`select bytes from transfer_chunk where transfer_id = ${transferId} order by number`.cursor(1)) {
-    hash.update(row!.bytes);
-    if (!out.write(row!.bytes)) await once(out, "drain");
+  for (let number = 0; ; number += 1) {
+    const [row] = await db<
+      { bytes: Buffer }[]
+    >`select bytes from transfer_chunk where transfer_id = ${transferId} and number = ${number}`;
+    if (!row) break;
+    hash.update(row.bytes);
+    if (!out.write(row.bytes)) await once(out, "drain");
   }
   out.end();
   await once(out, "finish");

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { blobToFile, fileToBlob } from "../blobs/temporary";
-import type { Db, Sql } from "../db/connection";
+import type { Call } from "../call";
+import type { Sql } from "../db/connection";
 import { enqueue } from "../jobs/jobs";
 import { inFolder, ProgramMissing } from "../programs/jail";
 import { lookAtMedia, lookAtPdf, makePages, makePlayable, takeStill } from "../programs/tools";
@@ -14,10 +15,9 @@ type Made =
 
 /** Asks for what a file needs; the same file is worked on once, whoever hands it in. */
 export async function planRenditions(
-  db: Db,
+  { tx: db, who, now }: Pick<Call, "tx" | "who" | "now">,
   sha256: Buffer,
   { needs, ending }: { needs: readonly RenditionKind[]; ending: string },
-  now: Date,
 ): Promise<void> {
   const source = sha256.toString("hex");
   for (const kind of needs) {
@@ -33,6 +33,7 @@ export async function planRenditions(
           kind: "rendition",
           key: `${kind} ${source}`,
           payload: { kind, sha256: source, ending },
+          ownerId: who.id,
         },
         now,
       );

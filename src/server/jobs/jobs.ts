@@ -1,4 +1,5 @@
 import type { Db, Sql } from "../db/connection";
+import { Refused } from "@/core/refusals";
 import { log } from "../log";
 
 /**
@@ -14,19 +15,65 @@ const MOST_ATTEMPTS = 5;
 const HELD_MS = 35 * 60_000;
 
 /** Work that is asked for: of two with one kind and key only one waits. */
-export type Asked = { kind: string; key: string; payload: Record<string, string> };
+export type Asked = {
+  kind: string;
+  key: string;
+  payload: Record<string, string>;
+  /** For whom it is: one job of a person runs at a time, so that no one's hundred keep others waiting. */
+  ownerId?: string;
+};
+
+/** What is quick and waited for goes first; kinds not named here stand in the middle. */
+const RANKS: Readonly<Record<string, number>> = {
+  mail: 1,
+  sound: 2,
+  transcript: 4,
+  rendition: 8,
+};
+/** Kinds that may take minutes, which one worker leaves to the others. */
+const LONG = ["rendition"];
+
+/** So many jobs of one person wait at most; asked before what makes them is taken in. */
+const MOST_WAITING = 60;
+
+/** @throws Refused while too much of this person's still waits to be done */
+export async function requireRoomForJobs(db: Db, ownerId: string): Promise<void> {
+  const [row] = await db<{ n: number }[]>`
+    select count(*)::int as n from job where owner_id = ${ownerId} and dead_at is null`;
+  if (row!.n >= MOST_WAITING)
+    throw new Refused(
+      "Many of your files are still being made ready. Wait until they are, then go on; nothing is lost.",
+    );
+}
 
 /** Asks for work, to be done as soon as someone is free. */
-export async function enqueue(db: Db, { kind, key, payload }: Asked, now: Date): Promise<void> {
+export async function enqueue(
+  db: Db,
+  { kind, key, payload, ownerId }: Asked,
+  now: Date,
+): Promise<void> {
   await db`
-    insert into job (kind, key, payload, run_at, created_at)
-    values (${kind}, ${key}, ${db.json(payload)}, ${now}, ${now})
+    insert into job (kind, key, payload, owner_id, rank, run_at, created_at)
+    values (
+      ${kind}, ${key}, ${db.json(payload)}, ${ownerId ?? null}, ${RANKS[kind] ?? 5}, ${now}, ${now}
+    )
     on conflict (kind, key) do update
     set run_at = least(job.run_at, excluded.run_at), dead_at = null`;
 }
 
-/** Does the next piece of work that is due. @returns false when there is none */
-export async function runNext(sql: Sql, handlers: Handlers, now: Date): Promise<boolean> {
+/**
+ * Does the next piece of work that is due: the quicker kind first, of those whose owner has none running.
+ * Two workers that choose at the same instant may each take one of the same owner; that once does no harm.
+ *
+ * @param leaving whether kinds that may take minutes are left to others
+ * @returns false when there is none
+ */
+export async function runNext(
+  sql: Sql,
+  handlers: Handlers,
+  now: Date,
+  leaving: "nothing" | "long" = "nothing",
+): Promise<boolean> {
   const [job] = await sql<Job[]>`
     update job
     set attempts = attempts + 1, held_until = ${new Date(now.getTime() + HELD_MS)}
@@ -34,7 +81,12 @@ export async function runNext(sql: Sql, handlers: Handlers, now: Date): Promise<
       select id
       from job
       where dead_at is null and run_at <= ${now} and coalesce(held_until, '-infinity') < ${now}
-      order by run_at, id
+        and not kind = any(${leaving === "long" ? LONG : []})
+        and not exists (
+          select from job running
+          where running.owner_id = job.owner_id and running.dead_at is null and running.held_until >= ${now}
+        )
+      order by rank, run_at, id
       limit 1
       for update skip locked
     )

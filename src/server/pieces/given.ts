@@ -6,7 +6,7 @@ import type { CopyView, MaterialView, PieceView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
-import { storeUpload } from "../uploads/uploads";
+import { lookAtFile, storeUpload, type KeptFile } from "../uploads/uploads";
 import { decide } from "../life/decide";
 import { lockPiece, recordEvent } from "../life/queries";
 
@@ -103,12 +103,22 @@ export async function readCopies({ db, who, now }: ReadCall, pieceId: string): P
   }));
 }
 
+/** Looks into a changed copy before `saveCopy`; who may not write in the piece is told so first. */
+export async function lookAtCopy(
+  call: ReadCall,
+  pieceId: string,
+  file: { name: string; bytes: Buffer },
+): Promise<KeptFile> {
+  await requireOnPiece(call, pieceId, "piece.write");
+  return lookAtFile(call.who, file);
+}
+
 /** Puts a changed file in the place of the student's own copy; the earlier ones are kept. */
 export async function saveCopy(
   call: Call,
   pieceId: string,
   materialId: string,
-  file: { name: string; bytes: Buffer },
+  kept: KeptFile,
 ): Promise<{ uploadId: string; when: string }> {
   const { tx, who, now } = call;
   await requireOnPiece(call, pieceId, "piece.write");
@@ -121,7 +131,7 @@ export async function saveCopy(
   if (!material) throw new NotFound();
   // Work that is not written here keeps its copy open until the hand-out closes.
   decide({ ...piece, expects: "work" }, { kind: "write" }, "student", now);
-  const { id } = await storeUpload(call, file);
+  const { id } = await storeUpload(call, kept);
   await tx`
     insert into piece_copy (piece_id, material_id, number, upload_id, saved_at)
     select ${pieceId}, ${materialId}, coalesce(max(number), 0) + 1, ${id}, ${now}

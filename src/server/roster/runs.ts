@@ -14,6 +14,7 @@ import { readBlob, storeBlob } from "../blobs/blobs";
 import type { Call, Person, ReadCall } from "../call";
 import { database, type Db } from "../db/connection";
 import { log } from "../log";
+import { Turns } from "../programs/turns";
 import { uuidv7 } from "uuidv7";
 import { applyPlan } from "./apply";
 import { sampleRecords } from "./records";
@@ -41,18 +42,35 @@ type Run = {
   changedAt: Date;
 };
 
+type GivenRoster = { name: string; bytes: Buffer; sectionId: string | null; complete: boolean };
+/** A roster as it came, with what it would change. */
+export type LookedRoster = GivenRoster & { report: RosterReport };
+
 /**
  * Looks at a roster (a OneRoster zip, or a plain table) and says what it would change; nothing is
- * changed yet. The office's is for the whole school, a section's owner's for that section.
+ * changed or kept yet. The office's is for the whole school, a section's owner's for that section.
  */
-export async function checkRoster(
-  call: Call,
-  given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean },
-): Promise<RosterRunView> {
-  const { tx, who, now, newId } = call;
-  if (given.sectionId) await requireOnSection(tx, who, given.sectionId, "section.setUp");
+export async function lookAtRoster(
+  { db, who, now }: ReadCall,
+  given: GivenRoster,
+): Promise<LookedRoster> {
+  await requireRoster(db, who, given.sectionId);
+  const { report } = await LOOKING.take(who.schoolId, () => look(db, who, now, given));
+  return { ...given, report };
+}
+
+const LOOKING = new Turns(1, 5);
+
+async function requireRoster(db: Db, who: Person, sectionId: string | null): Promise<void> {
+  if (sectionId) await requireOnSection(db, who, sectionId, "section.setUp");
   else requireKind(who, "office");
-  const { report } = await look(tx, who, now, given);
+}
+
+/** Keeps a roster that was looked at, so that it can be applied as it is. */
+export async function keepRun(call: Call, given: LookedRoster): Promise<RosterRunView> {
+  const { tx, who, now, newId } = call;
+  await requireRoster(tx, who, given.sectionId);
+  const { report } = given;
   const id = newId();
   const sha256 = await storeBlob(tx, given.bytes, "application/octet-stream", now);
   await tx`
@@ -62,23 +80,23 @@ export async function checkRoster(
 }
 
 /** The same, with the roster that the school records system has now. */
-export async function checkRecords(call: Call): Promise<RosterRunView> {
+export async function lookAtRecords(call: ReadCall): Promise<LookedRoster> {
   requireKind(call.who, "office");
-  const [school] = await call.tx<
+  const [school] = await call.db<
     { name: string }[]
   >`select name from school where id = ${call.who.schoolId}`;
   const bytes = await sampleRecords.fetchRoster(
     { id: call.who.schoolId, name: school!.name, zone: call.who.zone },
     call.now,
   );
-  return checkRoster(call, { name: sampleRecords.name, bytes, sectionId: null, complete: true });
+  return lookAtRoster(call, { name: sampleRecords.name, bytes, sectionId: null, complete: true });
 }
 
 async function look(
   db: Db,
   who: Person,
   now: Date,
-  given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean },
+  given: GivenRoster,
 ): Promise<{ plan: RosterPlan; report: RosterReport }> {
   const current = await currentRoster(db, who.schoolId);
   const { read, encoding } = await readBytes(given, current.sections);
@@ -113,7 +131,7 @@ async function look(
 }
 
 async function readBytes(
-  given: { name: string; bytes: Buffer; sectionId: string | null; complete: boolean },
+  given: GivenRoster,
   sections: readonly { id: string; name: string }[],
 ): Promise<{ read: ReadRoster; encoding: string | null }> {
   const fault = (words: string): { read: ReadRoster; encoding: null } => ({

@@ -9,7 +9,8 @@ import type { Call, ReadCall } from "../call";
 import { mayUse } from "../access/sharing";
 import type { Db } from "../db/connection";
 import { enqueue } from "../jobs/jobs";
-import { lookAtVoice } from "./lookAtVoice";
+import { Turns } from "../programs/turns";
+import { lookAtVoice, type LookedVoice } from "./lookAtVoice";
 
 /**
  * Voice clips: who may hear one, how it is kept, and what its player needs. A clip of a piece is for those of the
@@ -32,7 +33,7 @@ const SLACK = 5;
 export async function addPieceClip(
   call: Call,
   pieceId: string,
-  file: { bytes: Buffer },
+  voice: LookedVoice,
 ): Promise<ClipView> {
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const [limits] = await call.tx<{ voiceSeconds: number; replySeconds: number }[]>`
@@ -44,25 +45,38 @@ export async function addPieceClip(
   return keepClip(
     call,
     pieceId,
-    file.bytes,
+    voice,
     standing === "student" ? limits!.replySeconds : limits!.voiceSeconds,
   );
 }
 
 /** Keeps a recording of a teacher's own, for the bank or beside instructions. */
-export async function addOwnClip(call: Call, file: { bytes: Buffer }): Promise<ClipView> {
+export async function addOwnClip(call: Call, voice: LookedVoice): Promise<ClipView> {
   requireKind(call.who, "teacher");
-  return keepClip(call, null, file.bytes, OWN_SECONDS);
+  return keepClip(call, null, voice, OWN_SECONDS);
 }
+
+/** Looks into a recording for a piece, or for a teacher's own (null), before its transaction. */
+export async function lookAtClip(
+  call: ReadCall,
+  pieceId: string | null,
+  { bytes }: { bytes: Buffer },
+): Promise<LookedVoice> {
+  if (pieceId) await requireOnPiece(call, pieceId, "thread.write");
+  else requireKind(call.who, "teacher");
+  return LOOKING.take(call.who.id, () => lookAtVoice(bytes));
+}
+
+/** Voices do not stand behind files. */
+const LOOKING = new Turns(2, 20);
 
 async function keepClip(
   call: Call,
   pieceId: string | null,
-  bytes: Buffer,
+  { bytes, seconds, mediaType }: LookedVoice,
   most: number,
 ): Promise<ClipView> {
   const { tx, who, now, newId } = call;
-  const { seconds, mediaType } = await lookAtVoice(bytes);
   if (seconds > most + SLACK)
     throw new Refused(
       `This recording is ${Math.round(seconds)} s long, and ${most} s is the most here. It is kept on this device: record it again, shorter.`,
@@ -82,6 +96,7 @@ async function keepClip(
         kind: "sound",
         key: sha256.toString("hex"),
         payload: { sha256: sha256.toString("hex"), clipId: id },
+        ownerId: who.id,
       },
       now,
     );

@@ -15,12 +15,15 @@ const TYPES: readonly (readonly [RegExp, string])[] = [
   [/mp3/, "audio/mpeg"],
 ];
 
+/** A recording as it came, and what it turned out to be. */
+export type LookedVoice = { bytes: Buffer; seconds: number; mediaType: string };
+
 /**
  * Looks into what says it is a voice, by its content, and counts its seconds by decoding it: recorders write no duration.
  *
  * @throws Refused with what is wrong, in words for the one who recorded
  */
-export async function lookAtVoice(bytes: Buffer): Promise<{ seconds: number; mediaType: string }> {
+export async function lookAtVoice(bytes: Buffer): Promise<LookedVoice> {
   if (bytes.length === 0) throw new Refused("This recording is empty (0 bytes). Record it again.");
   return inFolder(async (folder) => {
     await writeFile(path.join(folder, "given"), bytes);
@@ -37,6 +40,7 @@ export async function lookAtVoice(bytes: Buffer): Promise<{ seconds: number; med
           "Nothing can be heard in this recording: it is shorter than a third of a second. Record it again.",
         );
       return {
+        bytes,
         seconds: decoded.seconds,
         mediaType: TYPES.find(([format]) => format.test(media.format))?.[1] ?? "audio/wav",
       };

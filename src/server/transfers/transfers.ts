@@ -6,6 +6,7 @@ import { requireOnPiece } from "../access/standing";
 import type { Call, Person } from "../call";
 import { database, type Db } from "../db/connection";
 import { decide } from "../life/decide";
+import { requireRoomForJobs } from "../jobs/jobs";
 import { lockPiece } from "../life/queries";
 import { now } from "../settings";
 import { TransferStore } from "./store";
@@ -26,12 +27,19 @@ export async function beginTransfer(
   const piece = await lockPiece(tx, pieceId);
   decide(piece, { kind: "write" }, "student", at);
   await partOf(tx, pieceId, partId);
+  await requireRoomForJobs(tx, who.id);
   const refused = refusesSize(await readLimits(tx, who), await readUsed(tx, who, pieceId), size);
   if (refused) throw new Refused(refused);
   await tx`
     insert into transfer (id, owner_id, piece_id, part_id, name, size, created_at, changed_at)
     values (${id}, ${who.id}, ${pieceId}, ${partId}, ${name}, ${size}, ${at}, ${at})
     on conflict (id) do nothing`;
+  // An id belongs to who began it, for what it was begun: for anyone else, and anything else, there is none.
+  const [mine] = await tx`
+    select id
+    from transfer
+    where id = ${id} and owner_id = ${who.id} and piece_id = ${pieceId} and part_id = ${partId} and size = ${size} and item_id is null`;
+  if (!mine) throw new NotFound();
 }
 
 /** A part of the assignment of this piece that takes files. */

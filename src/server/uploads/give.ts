@@ -1,5 +1,6 @@
-import { streamOf } from "../blobs/blobs";
 import type { ReadCall } from "../call";
+import { readBlob } from "../blobs/blobs";
+import { giveBytes } from "../http/giveBytes";
 import { readUpload } from "./uploads";
 
 /**
@@ -12,20 +13,10 @@ export async function giveUpload(
   request: Request,
 ): Promise<Response> {
   const found = await readUpload(call, uploadId);
-  const etag = `"${found.sha256.toString("hex")}"`;
-  if (request.headers.get("if-none-match") === etag)
-    return new Response(null, { status: 304, headers: { etag } });
-  const body = streamOf(found.chunks());
-  const picture = found.mediaType === "image/webp";
-  return new Response(body, {
-    headers: {
-      "content-type": found.mediaType,
-      "content-length": String(found.size),
-      "content-disposition": `${picture ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(found.name)}`,
-      "content-security-policy": "default-src 'none'; sandbox",
-      "x-content-type-options": "nosniff",
-      "cache-control": "private, max-age=0, must-revalidate",
-      etag,
-    },
+  return giveBytes(request, {
+    ...found,
+    inline: found.mediaType === "image/webp",
+    etag: found.sha256.toString("hex"),
+    read: (first, last) => readBlob(call.db, found.sha256, first, last),
   });
 }

@@ -3,10 +3,11 @@ import { cleanFileName, withEnding } from "@/core/items/kinds";
 import { NotFound } from "@/core/refusals";
 import type { UploadView } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
-import { readBlob, storeBlob } from "../blobs/blobs";
+import { storeBlob } from "../blobs/blobs";
 import type { Call, Person, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { HttpProblem } from "../problem";
+import { Turns } from "../programs/turns";
 
 export const UPLOAD_LIMIT = 25_000_000;
 const MOST_PIXELS = 60_000_000;
@@ -17,29 +18,43 @@ const LONGEST_SIDE = 2400;
  * camera); anything else is kept as it came, under a name without a path, and is only ever given out as
  * a download.
  */
-export async function addUpload(
-  call: Call,
-  given: { name: string; bytes: Buffer },
-): Promise<UploadView> {
+export async function addUpload(call: Call, kept: KeptFile): Promise<UploadView> {
   requireKind(call.who, "teacher");
-  return storeUpload(call, given);
+  return storeUpload(call, kept);
+}
+
+/** A file as it is to be kept: pictures made anew, anything else as it came. */
+export type KeptFile = { name: string; bytes: Buffer; mediaType: string };
+
+/** Looks into a file of a teacher's; the first half of `addUpload`, before its transaction. */
+export function lookAtUpload(call: ReadCall, given: GivenFile): Promise<KeptFile> {
+  requireKind(call.who, "teacher");
+  return lookAtFile(call.who, given);
+}
+
+type GivenFile = { name: string; bytes: Buffer };
+const LOOKING = new Turns(2, 20);
+
+/** Looks into a file of someone of whom it is known that they may send it. @throws HttpProblem 422 when it is empty */
+export async function lookAtFile(who: Person, { name, bytes }: GivenFile): Promise<KeptFile> {
+  if (bytes.length === 0) throw new HttpProblem(422, "This file is empty.", "Nothing was changed.");
+  const picture = await LOOKING.take(who.id, () => asPicture(bytes));
+  const clean = cleanFileName(name);
+  return picture
+    ? { ...picture, name: withEnding(clean, ".webp") }
+    : { name: clean, bytes, mediaType: "application/octet-stream" };
 }
 
 export async function storeUpload(
-  call: Call,
-  { name, bytes }: { name: string; bytes: Buffer },
+  { tx, who, now, newId }: Call,
+  { name, bytes, mediaType }: KeptFile,
 ): Promise<UploadView> {
-  const { tx, who, now, newId } = call;
-  if (bytes.length === 0) throw new HttpProblem(422, "This file is empty.", "Nothing was changed.");
-  const picture = await asPicture(bytes);
-  const kept = picture ?? { bytes, mediaType: "application/octet-stream" };
   const id = newId();
-  const clean = picture ? withEnding(cleanFileName(name), ".webp") : cleanFileName(name);
-  const sha256 = await storeBlob(tx, kept.bytes, kept.mediaType, now);
+  const sha256 = await storeBlob(tx, bytes, mediaType, now);
   await tx`
     insert into upload (id, owner_id, sha256, name, media_type, size, created_at)
-    values (${id}, ${who.id}, ${sha256}, ${clean}, ${kept.mediaType}, ${kept.bytes.length}, ${now})`;
-  return { id, name: clean, mediaType: kept.mediaType, size: kept.bytes.length };
+    values (${id}, ${who.id}, ${sha256}, ${name}, ${mediaType}, ${bytes.length}, ${now})`;
+  return { id, name, mediaType, size: bytes.length };
 }
 
 async function asPicture(bytes: Buffer): Promise<{ bytes: Buffer; mediaType: string } | null> {
@@ -65,16 +80,13 @@ type Stored = { sha256: Buffer; name: string; mediaType: string; size: number };
  * an assignment that shows it was handed out and has opened (in their version of it); the teacher of a
  * student whose own copy it is.
  */
-export async function readUpload(
-  call: ReadCall,
-  uploadId: string,
-): Promise<Stored & { chunks: () => AsyncGenerator<Buffer> }> {
+export async function readUpload(call: ReadCall, uploadId: string): Promise<Stored> {
   const { db } = call;
   const [found] = await db<
     Stored[]
   >`select sha256, name, media_type, size from upload where id = ${uploadId} and ${maySee(db, call.who, call.now)}`;
   if (!found) throw new NotFound();
-  return { ...found, size: Number(found.size), chunks: () => readBlob(db, found.sha256) };
+  return { ...found, size: Number(found.size) };
 }
 
 /** Indexes: material_upload, assignment_picture_upload, assignment's and piece's keys. */

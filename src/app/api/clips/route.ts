@@ -1,5 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
-import { addOwnClip } from "@/server/speech/clips";
+import { preparedChange } from "@/server/http/serve";
+import { addOwnClip, lookAtClip } from "@/server/speech/clips";
 
-export const POST = change(contract.addClip, (call, { file }) => addOwnClip(call, file));
+export const POST = preparedChange(
+  contract.addClip,
+  (call, { file }) => lookAtClip(call, null, file),
+  (call, _given, voice) => addOwnClip(call, voice),
+);

@@ -1,5 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
-import { addUpload } from "@/server/uploads/uploads";
+import { preparedChange } from "@/server/http/serve";
+import { addUpload, lookAtUpload } from "@/server/uploads/uploads";
 
-export const POST = change(contract.addUpload, (call, { file }) => addUpload(call, file));
+export const POST = preparedChange(
+  contract.addUpload,
+  (call, { file }) => lookAtUpload(call, file),
+  (call, _given, kept) => addUpload(call, kept),
+);

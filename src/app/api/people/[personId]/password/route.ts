@@ -1,7 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { givePassword } from "@/server/auth/givePassword";
-import { change } from "@/server/http/serve";
+import { preparedChange } from "@/server/http/serve";
+import { givePassword, prepareNewPassword } from "@/server/auth/givePassword";
 
-export const POST = change(contract.givePassword, (call, { params }) =>
-  givePassword(call, params.personId!),
+export const POST = preparedChange(
+  contract.givePassword,
+  prepareNewPassword,
+  (call, { params }, made) => givePassword(call, params.personId!, made),
 );

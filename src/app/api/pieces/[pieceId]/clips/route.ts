@@ -1,7 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
-import { addPieceClip } from "@/server/speech/clips";
+import { preparedChange } from "@/server/http/serve";
+import { addPieceClip, lookAtClip } from "@/server/speech/clips";
 
-export const POST = change(contract.addPieceClip, (call, { params, file }) =>
-  addPieceClip(call, params.pieceId!, file),
+export const POST = preparedChange(
+  contract.addPieceClip,
+  (call, { params, file }) => lookAtClip(call, params.pieceId!, file),
+  (call, { params }, voice) => addPieceClip(call, params.pieceId!, voice),
 );

@@ -1,7 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
-import { addPicture } from "@/server/pieces/pictures";
+import { preparedChange } from "@/server/http/serve";
+import { addPicture, lookAtPicture } from "@/server/pieces/pictures";
 
-export const POST = change(contract.addPicture, (call, { params, file }) =>
-  addPicture(call, params.pieceId!, file),
+export const POST = preparedChange(
+  contract.addPicture,
+  (call, { params, file }) => lookAtPicture(call, params.pieceId!, file),
+  (call, { params }, kept) => addPicture(call, params.pieceId!, kept),
 );

@@ -1,7 +1,14 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
-import { checkRoster } from "@/server/roster/runs";
+import { preparedChange } from "@/server/http/serve";
+import { keepRun, lookAtRoster } from "@/server/roster/runs";
 
-export const POST = change(contract.checkSectionRoster, (call, { params, file, query }) =>
-  checkRoster(call, { ...file, sectionId: params.sectionId!, complete: query.complete === "1" }),
+export const POST = preparedChange(
+  contract.checkSectionRoster,
+  (call, { params, file, query }) =>
+    lookAtRoster(call, {
+      ...file,
+      sectionId: params.sectionId!,
+      complete: query.complete === "1",
+    }),
+  (call, _given, looked) => keepRun(call, looked),
 );

@@ -1,7 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
-import { saveCopy } from "@/server/pieces/given";
+import { preparedChange } from "@/server/http/serve";
+import { lookAtCopy, saveCopy } from "@/server/pieces/given";
 
-export const PUT = change(contract.saveCopy, (call, { params, file }) =>
-  saveCopy(call, params.pieceId!, params.materialId!, file),
+export const PUT = preparedChange(
+  contract.saveCopy,
+  (call, { params, file }) => lookAtCopy(call, params.pieceId!, file),
+  (call, { params }, kept) => saveCopy(call, params.pieceId!, params.materialId!, kept),
 );

@@ -1,0 +1,15 @@
+-- Nobody holds up anybody: what is asked of every open Desk has its index, work in the background knows whose it is.
+
+-- The stamp that every open Desk reads asks for the last change of a piece's marks.
+create index mark_piece on mark (piece_id, changed_at);
+
+-- One running job a person; quick ones (a voice) before slow ones (a film).
+alter table job
+  add column owner_id uuid,
+  add column rank smallint not null default 5;
+drop index job_next;
+create index job_next on job (rank, run_at) where dead_at is null;
+create index job_owner on job (owner_id) where dead_at is null;
+
+-- An upload that is begun anew under its id is not the one that was looked into.
+alter table transfer add column looked_id uuid;
