@@ -3,7 +3,7 @@ import type { NextConfig } from "next";
 const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
-  serverExternalPackages: ["@node-rs/argon2", "postgres", "pino"],
+  serverExternalPackages: ["workerpool", "@node-rs/argon2", "postgres", "pino"],
   devIndicators: false,
   // `npm test` checks the types of everything; building checks them no second time.
   typescript: { ignoreBuildErrors: true },

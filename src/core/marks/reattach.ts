@@ -1,6 +1,10 @@
-import { align, type Alignment } from "../text/align";
+import { align } from "../text/align";
+import type { alignmentOf } from "../text/kept";
 import type { Range } from "../text/selectors";
 import type { Token } from "../text/tokens";
+
+/** What following marks needs of an alignment. */
+type Alignment = ReturnType<typeof alignmentOf>;
 
 export type Reattached = { found: true; start: number; end: number } | { found: false };
 
@@ -25,11 +29,15 @@ const WIDEST_GAP = 12;
 export function reattach(before: string, ranges: readonly Range[], after: string): Reattached[] {
   if (ranges.length === 0) return [];
   if (before === after) return ranges.map(({ start, end }) => ({ found: true, start, end }));
-  return place(align(before, after), after, ranges);
+  return reattachAligned(align(before, after), after, ranges);
 }
 
 /** The same for texts that are aligned already. */
-function place(alignment: Alignment, after: string, ranges: readonly Range[]): Reattached[] {
+export function reattachAligned(
+  alignment: Alignment,
+  after: string,
+  ranges: readonly Range[],
+): Reattached[] {
   return ranges.map((range) =>
     range.start === range.end
       ? placeCaret(alignment, after, range.start)
@@ -100,18 +108,18 @@ function placeCaret(
   after: string,
   at: number,
 ): Reattached {
-  const inside = beforeTokens.findIndex((t) => t.start < at && at < t.end);
-  if (inside !== -1) {
+  const next = firstFrom(beforeTokens, at);
+  const inside = next - 1;
+  if (inside >= 0 && beforeTokens[inside]!.end > at) {
     const target = afterTokens[toAfter[inside]!];
     if (!target) return { found: false };
     const place =
       target.start + Math.min(at - beforeTokens[inside]!.start, target.end - target.start);
     return { found: true, start: place, end: place };
   }
-  const next = beforeTokens.findIndex((t) => t.start >= at);
-  const previous = next === -1 ? beforeTokens.length - 1 : next - 1;
+  const previous = next - 1;
   const left = previous >= 0 ? afterTokens[toAfter[previous]!] : undefined;
-  const right = next >= 0 ? afterTokens[toAfter[next]!] : undefined;
+  const right = afterTokens[toAfter[next] ?? -1];
   // The neighbour the caret touched is the better witness: "tide|," stays with "tide".
   const touchesLeft = previous >= 0 && beforeTokens[previous]!.end === at;
   if (left && (touchesLeft || !right))
@@ -128,10 +136,22 @@ function spaceAfter(text: string, at: number): number {
 
 function touching(tokens: readonly Token[], range: Range): number[] {
   const indices: number[] = [];
-  tokens.forEach((token, n) => {
-    if (token.start < range.end && token.end > range.start) indices.push(n);
-  });
+  const first = firstFrom(tokens, range.start);
+  // The word before may reach into the range.
+  for (let n = Math.max(0, first - 1); n < tokens.length && tokens[n]!.start < range.end; n += 1)
+    if (tokens[n]!.end > range.start) indices.push(n);
   return indices;
+}
+
+/** Index of the first token that begins at `at` or behind it; tokens are in order of their place. */
+function firstFrom(tokens: readonly Token[], at: number): number {
+  let [low, high] = [0, tokens.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (tokens[middle]!.start < at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 function overlapLength(token: Token, range: Range): number {

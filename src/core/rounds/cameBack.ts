@@ -4,6 +4,7 @@ import type { PieceState } from "../pieces/life";
 import type { Picks, Rubric } from "../rubrics/rubric";
 import { itemOf } from "../marks/place";
 import { sayScore } from "../scores/parseScore";
+import type { Range } from "../text/selectors";
 import { reattach, type Reattached } from "../marks/reattach";
 import type { AnsweredMark, MessageView, RequestState } from "../views/views";
 
@@ -64,9 +65,11 @@ export type CameBack = {
  * listed all the same.
  */
 export function answeredMarks(
-  { handBacks, answers, messages, texts, items }: CameBack,
+  cameBack: CameBack,
   text: string,
+  places: Places = placesHere(cameBack, text),
 ): AnsweredMark[] {
+  const { handBacks, answers, messages, texts, items } = cameBack;
   const answerTo = new Map(answers.map((answer) => [answer.markId, answer]));
   const rulings = new Map(
     handBacks.flatMap((h) => h.content.rulings).map((r) => [r.markId, r.ruling]),
@@ -74,7 +77,7 @@ export function answeredMarks(
   return handBacks.flatMap(({ round, content }) => {
     const original = content.versionId === null ? undefined : texts.get(content.versionId);
     const marks = content.marks.map(wholeMark);
-    const places = original === undefined ? [] : reattach(original, marks, text);
+    const found = places.get(round) ?? [];
     return marks.map((mark, n): AnsweredMark => {
       const { start, end, ...said } = mark;
       // A request asked again after its words were gone never stood on words of its version: it has no place here either.
@@ -83,13 +86,37 @@ export function answeredMarks(
       return {
         ...said,
         round,
-        ...whereNow(mark, stood ? places[n] : undefined, items),
+        ...whereNow(mark, stood ? found[n] : undefined, items),
         request: mark.nature === "request" ? requestState(rulings.get(mark.id), answer) : null,
         decision: answer?.decision ?? null,
         messages: messages.get(mark.id) ?? [],
       };
     });
   });
+}
+
+/** Where the marks of each round's hand-back stand in the text now looked at, mark by mark. */
+export type Places = ReadonlyMap<number, readonly Reattached[]>;
+
+/** What has to be followed from one text to another: the marks of each round whose text is known. */
+export function marksToFollow({
+  handBacks,
+  texts,
+}: Pick<CameBack, "handBacks" | "texts">): { round: number; before: string; marks: Range[] }[] {
+  return handBacks.flatMap(({ round, content }) => {
+    const before = content.versionId === null ? undefined : texts.get(content.versionId);
+    return before === undefined ? [] : [{ round, before, marks: content.marks.map(wholeMark) }];
+  });
+}
+
+/** The places as they are found here and now; for long texts that is work for a thread of its own. */
+function placesHere(cameBack: CameBack, text: string): Places {
+  return new Map(
+    marksToFollow(cameBack).map(({ round, before, marks }) => [
+      round,
+      reattach(before, marks, text),
+    ]),
+  );
 }
 
 /** On the text a mark stands where its words are now; on a file it is there as long as the file is. */
@@ -125,8 +152,32 @@ export function currentMarks(marks: readonly AnsweredMark[]): AnsweredMark[] {
 }
 
 /** How many requests wait for the student; work that is handed back for good asks for nothing more. */
-export function openRequests(state: PieceState, marks: readonly AnsweredMark[]): number {
+export function openRequests(
+  state: PieceState,
+  marks: readonly { request: RequestState | null }[],
+): number {
   return state === "handed_back" ? 0 : marks.filter((m) => m.request === "open").length;
+}
+
+/** Of a hand-back only what it asks for: enough to count by. */
+export type AskedFact = Pick<HandBackContent, "rulings"> & { /** Ids. */ requests: string[] };
+
+/** The same for lists, which need no mark's place or words: how many wait, and how many are settled. */
+export function countRequests(
+  state: PieceState,
+  handBacks: readonly AskedFact[],
+  answers: readonly AnswerFact[],
+): { open: number; settled: number } {
+  const answerTo = new Map(answers.map((answer) => [answer.markId, answer]));
+  const rulings = new Map(handBacks.flatMap((h) => h.rulings).map((r) => [r.markId, r.ruling]));
+  const requests = handBacks.flatMap((h) => h.requests);
+  const states = requests.map((id) => ({
+    request: requestState(rulings.get(id), answerTo.get(id)),
+  }));
+  return {
+    open: openRequests(state, states),
+    settled: states.filter(({ request }) => request === "settled").length,
+  };
 }
 
 /** Whether a draft says anything else than what was last handed back for its round. */

@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { anyOf, chance, seeded, upTo } from "@demo/random";
 import { DIFFERENT_SENTENCES, writeLongText } from "../marks/trackedText.testing";
 import { reattach } from "../marks/reattach";
-import { align } from "./align";
+import { align, alignByLines } from "./align";
 import { wordLikeness } from "./alignWords";
 import { canonicalJson } from "./canonical";
 import { lineRanges, sentenceRanges, tokens } from "./tokens";
@@ -72,12 +72,17 @@ describe("an alignment", () => {
   };
   test("is one to one, whatever was edited: no word has two counterparts", () => {
     const random = seeded(11);
+    let [linked, all] = [0, 0];
     for (let n = 0; n < 25; n += 1) {
       const lines = words(random, 250);
       const { toAfter, toBefore } = align(lines.join("\n"), edited(random, lines).join("\n"));
+      linked += toAfter.filter((target) => target !== -1).length;
+      all += toAfter.length;
       toAfter.forEach((target, source) => target !== -1 && expect(toBefore[target]).toBe(source));
       toBefore.forEach((source, target) => source !== -1 && expect(toAfter[source]).toBe(target));
     }
+    // The edits take out a word in twenty and a line in twelve: most words are still there.
+    expect(linked).toBeGreaterThan(all * 0.8);
   });
   test("joins only words that are equal or mended", () => {
     const random = seeded(12);
@@ -114,6 +119,53 @@ describe("an alignment", () => {
     expect(reattach(lines.join("\n"), ranges, later)).toEqual(
       reattach(lines.join("\n"), ranges, later),
     );
+  });
+});
+
+describe("equal lines", () => {
+  const kept = (before: string, after: string) => {
+    const { beforeTokens, afterTokens, toAfter } = align(before, after);
+    return beforeTokens.map((token, n) =>
+      toAfter[n] === -1 ? null : [token.start, afterTokens[toAfter[n]!]!.start],
+    );
+  };
+  test("stay in their place: of three cells that say the same, the one that was mended is the one that changed", () =>
+    expect(kept("Mon\n12\nTue\n12\nWed\n12", "Mon\n14\nTue\n12\nWed\n12")).toEqual([
+      [0, 0],
+      null,
+      [7, 7],
+      [11, 11],
+      [14, 14],
+      [18, 18],
+    ]));
+  test("of a table of numbers none ends in another cell when some are mended", () => {
+    const random = seeded(21);
+    const cells = Array.from({ length: 600 }, () => String(upTo(random, 30)));
+    const mended = cells.map((cell) => (chance(random, 0.1) ? String(upTo(random, 30)) : cell));
+    const { toAfter } = align(cells.join("\n"), mended.join("\n"));
+    const elsewhere = [...toAfter].filter((target, n) => target !== -1 && target !== n);
+    const stayed = [...toAfter].filter((target, n) => target === n);
+    expect(stayed.length).toBeGreaterThan(480);
+    expect(elsewhere.length).toBeLessThan(6);
+  });
+});
+
+describe("comparing by paragraphs alone", () => {
+  test("equal paragraphs keep their words, also where one moved; the rest has no counterpart", () => {
+    const { toAfter, coarse } = alignByLines(
+      "It rained at one.\nIt was dry at four.\nFive.",
+      "It was dry at four.\nIt rained at one.",
+    );
+    expect([...toAfter].filter((t) => t !== -1)).toHaveLength(11);
+    expect(toAfter.at(-1)).toBe(-1);
+    expect(coarse).toBe(true);
+  });
+  test("a long paragraph with its words shuffled says that it was compared coarsely", () => {
+    const random = seeded(31);
+    const all = words(random, 6000).join(" ").split(" ");
+    const turned = [...all.slice(0, 3000), ...all.slice(3000).reverse()];
+    expect(align(all.join(" "), turned.join(" ")).coarse).toBe(true);
+    expect(align(all.join(" "), all.slice(1).join(" ")).coarse).toBe(false);
   });
 });
 

@@ -1,8 +1,9 @@
 import type { Range } from "./selectors";
 import { lineRanges, sentenceRanges, tokens, type Token } from "./tokens";
 import type { Stretch } from "./alignLines";
-import { overlap, pairLines, shingles, squeeze } from "./alignLines";
+import { FEW, overlap, pairEqualLines, pairLines, shingles, squeeze } from "./alignLines";
 import { matchWords } from "./alignWords";
+import { likelyPairs } from "./likelyPairs";
 
 export type Alignment = {
   beforeTokens: Token[];
@@ -13,6 +14,8 @@ export type Alignment = {
   toBefore: Int32Array;
   /** Which lines answer to which, by stretch. */
   stretches: Stretch[];
+  /** Some stretch was too large and too much changed to be compared word by word: its words have no counterparts. */
+  coarse: boolean;
 };
 
 /** As `LINES_ALIKE`, for a single sentence, where chance is likelier. */
@@ -25,7 +28,7 @@ const SENTENCES_ALIKE = 0.5;
  * looks to it like one deleted and one written anew. So the texts are first paired in stretches and
  * only then compared word by word inside each pair:
  *
- *  1. lines that are equal are paired, in order, wherever they stand;
+ *  1. lines that are equal are paired, first those that kept their place, then those that moved;
  *  2. lines that changed are paired with those that hold a good part of their word pairs. One line may
  *     meet several: a paragraph that was split, or two that were merged, form one stretch together;
  *  3. sentences of four words or more that stand unchanged exactly once in both are the same sentence,
@@ -37,14 +40,18 @@ const SENTENCES_ALIKE = 0.5;
  *     follows a sentence that moved from one paragraph to another.
  *
  * Comparing whole words keeps a letter of one word from landing in another, and no step guesses:
- * what finds no counterpart has none.
+ * what finds no counterpart has none. Time and memory grow little faster than the texts, whatever was done to
+ * them: where that could not be (a long paragraph with its words shuffled), the answer says it is coarse.
  */
 export function align(before: string, after: string): Alignment {
   const beforeTokens = tokens(before);
   const afterTokens = tokens(after);
   const toAfter = new Int32Array(beforeTokens.length).fill(-1);
   const toBefore = new Int32Array(afterTokens.length).fill(-1);
-  const alignment: Alignment = { beforeTokens, afterTokens, toAfter, toBefore, stretches: [] };
+  const alignment: Alignment = {
+    ...{ beforeTokens, afterTokens, toAfter, toBefore },
+    ...{ stretches: [], coarse: false },
+  };
 
   alignment.stretches = pairLines(before, after);
   linkEqualLines(alignment, before, after);
@@ -52,13 +59,27 @@ export function align(before: string, after: string): Alignment {
   for (const stretch of alignment.stretches) {
     const open = (tokens: Token[], ranges: Range[], map: Int32Array) =>
       indicesIn(tokens, ranges).filter((n) => map[n] === -1);
-    matchWords(
+    const whole = matchWords(
       alignment,
       open(beforeTokens, stretch.before, toAfter),
       open(afterTokens, stretch.after, toBefore),
     );
+    alignment.coarse ||= !whole;
   }
   pairMovedSentences(before, after, alignment);
+  return alignment;
+}
+
+/** Only lines that are equal, each in its place or moved: for texts that cannot be compared word by word. */
+export function alignByLines(before: string, after: string): Alignment {
+  const [beforeTokens, afterTokens] = [tokens(before), tokens(after)];
+  const toAfter = new Int32Array(beforeTokens.length).fill(-1);
+  const toBefore = new Int32Array(afterTokens.length).fill(-1);
+  const alignment: Alignment = {
+    ...{ beforeTokens, afterTokens, toAfter, toBefore },
+    ...{ stretches: pairEqualLines(before, after), coarse: true },
+  };
+  linkEqualLines(alignment, before, after);
   return alignment;
 }
 
@@ -120,19 +141,20 @@ function pairMovedSentences(before: string, after: string, alignment: Alignment)
         indices: indicesIn(all, [range]),
         shingles: shingles(text, range),
       }))
+      // A number or two words may come up anywhere; they are no sentence that moved.
+      .filter((sentence) => sentence.shingles.size >= FEW)
       .filter(({ indices }) => indices.filter((n) => map[n] === -1).length > indices.length * 0.6);
   const earlier = free(before, beforeTokens, toAfter);
   const later = free(after, afterTokens, toBefore);
-  const candidates = earlier.flatMap((a) =>
-    later.map((b) => ({
-      a,
-      b,
-      score: Math.min(
-        overlap(a.shingles, b.shingles),
-        similarLength(a.shingles.size, b.shingles.size),
-      ),
-    })),
-  );
+  const of = (all: typeof earlier) => all.map((sentence) => sentence.shingles);
+  const candidates = likelyPairs(of(earlier), of(later)).map(([i, j]) => {
+    const [a, b] = [earlier[i]!, later[j]!];
+    const score = Math.min(
+      overlap(a.shingles, b.shingles),
+      similarLength(a.shingles.size, b.shingles.size),
+    );
+    return { a, b, score };
+  });
   candidates.sort((x, y) => y.score - x.score);
   const used = new Set<object>();
   for (const { a, b, score } of candidates) {

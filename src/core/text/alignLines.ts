@@ -1,4 +1,6 @@
 import type { Range } from "./selectors";
+import { inOrder } from "./inOrder";
+import { ALL_PAIRS, likelyPairs } from "./likelyPairs";
 import { lineRanges, tokens } from "./tokens";
 
 /** Lines of an earlier text that answer to lines of a later one; several where one was split or two were merged. */
@@ -10,56 +12,131 @@ export const LINES_ALIKE = 0.3;
 /** A heading or a cell of fewer word pairs than this is compared by single words, and by length too. */
 export const FEW = 3;
 
+/**
+ * Pairs the lines of two texts. Equal lines are paired *in place* first, along the longest run that keeps its
+ * order, so that of three equal cells each stays itself; only what is left is looked for elsewhere.
+ */
 export function pairLines(before: string, after: string): Stretch[] {
-  const earlier = lineRanges(before);
-  const later = lineRanges(after);
-  const stretches: Stretch[] = [];
-  const waiting = new Map<string, number[]>();
-  later.forEach((range, i) => {
-    const key = squeeze(after, range);
-    waiting.set(key, [...(waiting.get(key) ?? []), i]);
-  });
-  const usedLater = new Set<number>();
-  const changed: number[] = [];
-  earlier.forEach((range, i) => {
-    const twin = waiting.get(squeeze(before, range))?.shift();
-    if (twin === undefined) changed.push(i);
-    else {
-      usedLater.add(twin);
-      stretches.push({ before: [range], after: [later[twin]!] });
-    }
-  });
-  const fresh = later.map((_, i) => i).filter((i) => !usedLater.has(i));
+  const equal = equalLines(before, after);
+  const { earlier, later, pairs, inPlace } = equal;
+  const rest = (ranges: Range[], used: readonly number[], placed: readonly number[]): Rest[] => {
+    const [taken, fixed] = [new Set(used), new Set(placed)];
+    let gap = 0;
+    return ranges.flatMap((range, n) => {
+      if (fixed.has(n)) gap += 1;
+      return taken.has(n) ? [] : [{ range, gap }];
+    });
+  };
+  const [i, j] = [0, 1] as const;
+  const of = (list: readonly [number, number][], side: 0 | 1) => list.map((pair) => pair[side]);
   return [
-    ...stretches,
+    ...stretchesOf(equal),
     ...joinAlike(
-      before,
-      after,
-      changed.map((i) => earlier[i]!),
-      fresh.map((i) => later[i]!),
+      { text: before, lines: rest(earlier, of(pairs, i), of(inPlace, i)) },
+      { text: after, lines: rest(later, of(pairs, j), of(inPlace, j)) },
     ),
   ];
 }
 
-/** Lines that hold enough of each other's word pairs, joined into stretches (connected groups). */
-function joinAlike(before: string, after: string, earlier: Range[], later: Range[]): Stretch[] {
-  const shinglesBefore = earlier.map((range) => shingles(before, range));
-  const shinglesAfter = later.map((range) => shingles(after, range));
-  const candidates: Candidate[] = [];
-  shinglesBefore.forEach((a, i) => {
-    shinglesAfter.forEach((b, j) => {
-      const score =
-        a.size < FEW || b.size < FEW
-          ? shortLinesAlike(before, after, earlier[i]!, later[j]!)
-          : overlap(a, b);
-      if (score > LINES_ALIKE) candidates.push({ i, j, score });
-    });
+/** A line without an equal, and how many that kept their place stand before it: in both texts the same in one gap. */
+type Rest = { range: Range; gap: number };
+
+/** The equal lines alone. */
+export const pairEqualLines = (before: string, after: string): Stretch[] =>
+  stretchesOf(equalLines(before, after));
+
+type Pairs = [number, number][];
+type EqualLines = { earlier: Range[]; later: Range[]; pairs: Pairs; inPlace: Pairs };
+
+const stretchesOf = ({ earlier, later, pairs }: EqualLines): Stretch[] =>
+  pairs.map(([i, j]) => ({ before: [earlier[i]!], after: [later[j]!] }));
+
+function equalLines(before: string, after: string): EqualLines {
+  const [earlier, later] = [lineRanges(before), lineRanges(after)];
+  const keysBefore = earlier.map((range) => squeeze(before, range));
+  const keysAfter = later.map((range) => squeeze(after, range));
+  const { pairs: inPlace } = inOrder(keysBefore, keysAfter);
+  const usedBefore = new Set(inPlace.map(([i]) => i));
+  const usedAfter = new Set(inPlace.map(([, j]) => j));
+  const moved = movedLines(keysBefore, keysAfter, usedBefore, usedAfter);
+  return { earlier, later, pairs: [...inPlace, ...moved], inPlace };
+}
+
+/** A line of fewer words says nothing of itself: a cell, a number, "Thank you." */
+const TELLING = 4;
+
+/**
+ * Equal lines that have no counterpart in place, and really moved: telling ones, of several equal ones in order; and
+ * short ones that stand beside a line that moved with them. A number that left one cell and came up in another
+ * has not moved.
+ */
+function movedLines(
+  before: readonly string[],
+  after: readonly string[],
+  usedBefore: ReadonlySet<number>,
+  usedAfter: ReadonlySet<number>,
+): [number, number][] {
+  const telling = (key: string) => key.split(" ").length >= TELLING;
+  const waiting = new Map<string, number[]>();
+  after.forEach((key, j) => {
+    if (usedAfter.has(j) || !telling(key)) return;
+    const places = waiting.get(key);
+    if (places) places.push(j);
+    else waiting.set(key, [j]);
   });
+  // Taken from the end of a turned list, which costs nothing.
+  for (const places of waiting.values()) places.reverse();
+  const moved = before.flatMap((key, i): [number, number][] => {
+    const j = usedBefore.has(i) ? undefined : waiting.get(key)?.pop();
+    return j === undefined ? [] : [[i, j]];
+  });
+  const [takenBefore, takenAfter] = [new Set(usedBefore), new Set(usedAfter)];
+  for (const [i, j] of moved) {
+    takenBefore.add(i);
+    takenAfter.add(j);
+  }
+  // The list grows as it is walked: what stands beside a neighbour that moved has moved too.
+  for (const [i, j] of moved)
+    for (const step of [-1, 1]) {
+      const [x, y] = [i + step, j + step];
+      const free = !takenBefore.has(x) && !takenAfter.has(y);
+      if (!free || before[x] === undefined || before[x] !== after[y]) continue;
+      moved.push([x, y]);
+      takenBefore.add(x);
+      takenAfter.add(y);
+    }
+  return moved;
+}
+
+type Lines = { text: string; lines: readonly Rest[] };
+
+/** Lines that hold enough of each other's word pairs, joined into stretches (connected groups). */
+function joinAlike(earlier: Lines, later: Lines): Stretch[] {
+  const pairsOf = ({ text, lines }: Lines) => lines.map(({ range }) => shingles(text, range));
+  const [shinglesBefore, shinglesAfter] = [pairsOf(earlier), pairsOf(later)];
+  const wordsOf = ({ text, lines }: Lines, pairs: readonly Set<string>[]) =>
+    lines.map(({ range }, n) => shortWords(text, range, pairs[n]!));
+  const wordsBefore = wordsOf(earlier, shinglesBefore);
+  const wordsAfter = wordsOf(later, shinglesAfter);
+  const scored = (i: number, j: number): Candidate => {
+    const [a, b] = [shinglesBefore[i]!, shinglesAfter[j]!];
+    if (a.size >= FEW && b.size >= FEW) return { i, j, score: overlap(a, b) };
+    // What says so little may be anything's like: it is the same line only where it stood.
+    const inPlace = earlier.lines[i]!.gap === later.lines[j]!.gap;
+    return { i, j, score: inPlace ? diceOf(wordsBefore[i]!, wordsAfter[j]!) : 0 };
+  };
+  const many = shinglesBefore.length * shinglesAfter.length > ALL_PAIRS;
+  const candidates = [
+    ...likelyPairs(shinglesBefore, shinglesAfter),
+    ...(many ? likelyPairs(wordsBefore, wordsAfter) : []),
+  ]
+    .map(([i, j]) => scored(i, j))
+    .filter(({ score }) => score > LINES_ALIKE);
   candidates.sort((x, y) => y.score - x.score || Math.abs(x.i - x.j) - Math.abs(y.i - y.j));
 
   return group(candidates, shinglesBefore, shinglesAfter).map((indices) => ({
-    before: indices.before.sort(byPlace).map((n) => earlier[n]!),
-    after: indices.after.sort(byPlace).map((n) => later[n]!),
+    before: indices.before.sort(byPlace).map((n) => earlier.lines[n]!.range),
+    after: indices.after.sort(byPlace).map((n) => later.lines[n]!.range),
   }));
 }
 
@@ -102,15 +179,17 @@ function group(
 
 /** The word pairs that lines of either side account for already. */
 function claimsOf() {
-  const claimed = new Map<string, ReadonlySet<string>>();
-  const of = (line: string) => [...(claimed.get(line) ?? [])];
+  const claimed = new Map<string, Set<string>>();
   return {
     /** Claims the pairs for both lines, unless one has some already and too few of these are new. */
     claim(lines: readonly string[], shared: readonly string[], enough: number): boolean {
-      const known = new Set(lines.flatMap(of));
-      const fresh = shared.filter((s) => !known.has(s)).length;
-      if (known.size > 0 && fresh < enough) return false;
-      for (const line of lines) claimed.set(line, new Set([...of(line), ...shared]));
+      const own = lines.map((line) => claimed.get(line) ?? new Set<string>());
+      const fresh = shared.filter((s) => !own.some((pairs) => pairs.has(s))).length;
+      if (own.some((pairs) => pairs.size > 0) && fresh < enough) return false;
+      lines.forEach((line, n) => {
+        for (const pair of shared) own[n]!.add(pair);
+        claimed.set(line, own[n]!);
+      });
       return true;
     },
   };
@@ -129,11 +208,16 @@ export function shingles(text: string, range: Range): Set<string> {
   return new Set(words.slice(1).map((word, n) => `${words[n]} ${word}`));
 }
 
+/** The words of a line that may be compared by them: a short one, or one that is no longer than a short one's like. */
+function shortWords(text: string, range: Range, pairs: ReadonlySet<string>): ReadonlySet<string> {
+  if (pairs.size > FEW * 4) return NONE;
+  return new Set(tokens(text, range.start, range.end).map((t) => t.text.toLowerCase()));
+}
+const NONE: ReadonlySet<string> = new Set();
+
 /** Dice's coefficient of the words of two short lines; below three fifths they are not one line. */
-function shortLinesAlike(before: string, after: string, a: Range, b: Range): number {
-  const words = (text: string, { start, end }: Range) =>
-    new Set(tokens(text, start, end).map((t) => t.text.toLowerCase()));
-  const [x, y] = [words(before, a), words(after, b)];
+function diceOf(x: ReadonlySet<string>, y: ReadonlySet<string>): number {
+  if (x.size === 0 || y.size === 0) return 0;
   const score = (2 * [...x].filter((word) => y.has(word)).length) / (x.size + y.size);
   return score >= 0.6 ? score : 0;
 }

@@ -1,6 +1,5 @@
-import DiffMatchPatch from "diff-match-patch";
-
 import type { Alignment } from "./align";
+import { inOrder } from "./inOrder";
 
 /** Share of letters two words must have in common, in order, to be one word mended. */
 const WORDS_ALIKE = 0.65;
@@ -8,63 +7,32 @@ const WORDS_ALIKE = 0.65;
 /** Share of a replaced run's words that must look like their counterparts for it to be mended, not rewritten. */
 const MENDED_SHARE = 0.4;
 
-const differ = new DiffMatchPatch();
-// No clock may decide what a difference is: the same two texts always give the same answer.
-differ.Diff_Timeout = 0;
-
+/**
+ * Links the words of two stretches that are the same in the same order, and those that were only mended.
+ *
+ * @returns whether every stretch was compared word by word; false: some was too large (see `inOrder`)
+ */
 export function matchWords(
   { beforeTokens, afterTokens, toAfter, toBefore }: Alignment,
-  earlier: number[],
-  later: number[],
-): void {
+  earlier: readonly number[],
+  later: readonly number[],
+): boolean {
   const link = (a: number, b: number) => {
     toAfter[a] = b;
     toBefore[b] = a;
   };
-  let i = 0;
-  let j = 0;
-  let removed: number[] = [];
-  let added: number[] = [];
   const alike = (a: number, b: number) => wordLikeness(beforeTokens[a]!.text, afterTokens[b]!.text);
-  const settle = () => {
-    for (const [a, b] of mendedWords(removed, added, alike)) link(a, b);
-    removed = [];
-    added = [];
-  };
-  for (const [kind, run] of wordDifferences(
+  const { pairs, leftOut } = inOrder(
     earlier.map((n) => beforeTokens[n]!.text),
     later.map((n) => afterTokens[n]!.text),
-  )) {
-    for (let n = 0; n < run.length; n += 1) {
-      if (kind === 0) {
-        settle();
-        link(earlier[i++]!, later[j++]!);
-      } else if (kind === -1) removed.push(earlier[i++]!);
-      else added.push(later[j++]!);
-    }
+  );
+  let [i, j] = [0, 0];
+  for (const [a, b] of [...pairs, [earlier.length, later.length] as const]) {
+    for (const [x, y] of mendedWords(earlier.slice(i, a), later.slice(j, b), alike)) link(x, y);
+    if (a < earlier.length && b < later.length) link(earlier[a]!, later[b]!);
+    [i, j] = [a + 1, b + 1];
   }
-  settle();
-}
-
-/** Difference of two lists of words: each word becomes one character, so that words are never cut. */
-function wordDifferences(earlier: string[], later: string[]): [number, string][] {
-  const codes = new Map<string, string>();
-  const encode = (words: string[]) =>
-    words
-      .map((word) => {
-        const known = codes.get(word);
-        if (known) return known;
-        // Skips the surrogates; 60,000 different words are far beyond one stretch of a school text.
-        const code = String.fromCharCode(
-          codes.size < 0xd7ff ? codes.size + 1 : 0xe000 + ((codes.size - 0xd7ff) % 0x1fff),
-        );
-        codes.set(word, code);
-        return code;
-      })
-      .join("");
-  const differences = differ.diff_main(encode(earlier), encode(later), false);
-  differ.diff_cleanupSemantic(differences);
-  return differences.map((d) => [d[0], d[1]]);
+  return leftOut === 0;
 }
 
 /**

@@ -1,4 +1,5 @@
 import { align, indicesIn, type Alignment } from "./align";
+import { longestRising } from "./inOrder";
 import type { Range } from "./selectors";
 import { lineRanges, type Token } from "./tokens";
 
@@ -13,7 +14,13 @@ export type ComparedLine = {
   at: number;
 };
 
-export type Comparison = { lines: ComparedLine[]; wordsInserted: number; wordsDeleted: number };
+export type Comparison = {
+  lines: ComparedLine[];
+  wordsInserted: number;
+  wordsDeleted: number;
+  /** Some passage was too large and too much changed to be compared word by word, and stands as written anew. */
+  coarse?: true;
+};
 
 /**
  * What changed from one text to the next, line by line and word by word, for people to read.
@@ -23,24 +30,29 @@ export type Comparison = { lines: ComparedLine[]; wordsInserted: number; wordsDe
  * words of the later text in order.
  */
 export function compareTexts(before: string, after: string): Comparison {
-  const alignment = align(before, after);
-  const later = lineRanges(after);
-  const home = homes(alignment, lineRanges(before), later);
-  const gone = lineRanges(before).filter((line) => !home.earlierKept.has(line.start));
+  return compareAligned(align(before, after), before, after);
+}
+
+/** The same for texts that are aligned already. */
+export function compareAligned(alignment: Alignment, before: string, after: string): Comparison {
+  const [earlier, later] = [lineRanges(before), lineRanges(after)];
+  const home = homes(alignment, later);
+  const texts = { alignment, before, after };
   const lines: ComparedLine[] = later.map((line) =>
-    compareLine(
-      { alignment, before, after },
-      line,
-      home.partnersOf(line),
-      home.moved.has(line.start),
-    ),
+    compareLine(texts, line, home.partners.get(line.start), home.moved.has(line.start)),
   );
-  for (const line of gone)
-    lines.push({
-      kind: "deleted",
-      changes: [{ kind: "deleted", text: before.slice(line.start, line.end) }],
-      at: home.placeOf(line),
-    });
+  // A line that is gone is shown behind the last one before it that kept its place.
+  let at = -1;
+  for (const line of earlier) {
+    const kept = home.earlierKept.get(line.start);
+    if (kept === undefined)
+      lines.push({
+        kind: "deleted",
+        changes: [{ kind: "deleted", text: before.slice(line.start, line.end) }],
+        at,
+      });
+    else if (!home.moved.has(kept)) at = kept + 0.5;
+  }
   const taken = (line: ComparedLine) => (line.kind === "deleted" ? 0 : 1);
   lines.sort((a, b) => a.at - b.at || taken(a) - taken(b));
   const count = (map: Int32Array, tokens: Token[]) =>
@@ -49,10 +61,12 @@ export function compareTexts(before: string, after: string): Comparison {
     lines,
     wordsInserted: count(alignment.toBefore, alignment.afterTokens),
     wordsDeleted: count(alignment.toAfter, alignment.beforeTokens),
+    ...(alignment.coarse ? { coarse: true as const } : {}),
   };
 }
 
-function homes({ stretches }: Alignment, earlier: Range[], later: Range[]) {
+/** Which line of the earlier text each of the later one comes from, and which of them have moved. */
+function homes({ stretches }: Alignment, later: Range[]) {
   const earlierKept = new Map<number, number>();
   const partners = new Map<number, Range[]>();
   for (const { before, after } of stretches) {
@@ -65,16 +79,7 @@ function homes({ stretches }: Alignment, earlier: Range[], later: Range[]) {
     .map((line) => ({ line, from: partners.get(line.start)![0]!.start }));
   const steady = new Set(longestRising(inOrder.map((x) => x.from)));
   const moved = new Set(inOrder.filter((_, n) => !steady.has(n)).map((x) => x.line.start));
-  const placeOf = (line: Range) => {
-    const previous = earlier
-      .filter(
-        (l) =>
-          l.start < line.start && earlierKept.has(l.start) && !moved.has(earlierKept.get(l.start)!),
-      )
-      .at(-1);
-    return previous ? earlierKept.get(previous.start)! + 0.5 : -1;
-  };
-  return { earlierKept, moved, partnersOf: (line: Range) => partners.get(line.start), placeOf };
+  return { earlierKept, moved, partners };
 }
 
 type Texts = { alignment: Alignment; before: string; after: string };
@@ -147,24 +152,4 @@ function runsOf(indices: number[], tokens: Token[], text: string): string[] {
     else runs.push([n, n]);
   }
   return runs.map(([a, b]) => text.slice(tokens[a]!.start, tokens[b]!.end));
-}
-
-/** Indices of one longest strictly rising run (patience sorting). */
-function longestRising(values: number[]): number[] {
-  const tails: number[] = [];
-  const previous: number[] = [];
-  values.forEach((value, n) => {
-    let low = 0;
-    let high = tails.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (values[tails[middle]!]! < value) low = middle + 1;
-      else high = middle;
-    }
-    previous[n] = low > 0 ? tails[low - 1]! : -1;
-    tails[low] = n;
-  });
-  const run: number[] = [];
-  for (let n = tails.at(-1) ?? -1; n !== -1; n = previous[n]!) run.unshift(n);
-  return run;
 }

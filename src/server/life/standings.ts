@@ -1,4 +1,9 @@
-import type { AnswerFact, HandBackFact } from "@/core/rounds/cameBack";
+import {
+  countRequests,
+  type AnswerFact,
+  type HandBackContent,
+  type HandBackFact,
+} from "@/core/rounds/cameBack";
 import type { Db } from "../db/connection";
 import { lateness, sayLateness } from "@/core/time/lateness";
 import type { MoonView } from "@/core/views/views";
@@ -51,8 +56,25 @@ export function lateWords(
     : null;
 }
 
+/** A hand-back as lists need it: all it says but its marks, of which the requests by their ids. */
+export type ListedHandBack = Omit<HandBackFact, "content"> & {
+  content: Omit<HandBackContent, "marks" | "rubric">;
+  requests: string[];
+  at: string;
+};
+
+/** How many requests of a listed piece wait for the student, and how many are settled. */
+export const requestsOf = (
+  row: CameBackColumns & { state: PieceState },
+): ReturnType<typeof countRequests> =>
+  countRequests(
+    row.state,
+    (row.handBacks ?? []).map(({ content, requests }) => ({ rulings: content.rulings, requests })),
+    row.answers ?? [],
+  );
+
 export type CameBackColumns = {
-  handBacks: (HandBackFact & { at: string })[] | null;
+  handBacks: ListedHandBack[] | null;
   answers: AnswerFact[] | null;
 };
 
@@ -60,9 +82,9 @@ export type CameBackColumns = {
 export function whatCameBack(db: Db) {
   return db`
     (
-      select jsonb_agg(jsonb_build_object('round', kept.round_number, 'outcome', kept.outcome, 'content', kept.content, 'at', kept.handed_back_at) order by kept.round_number)
+      select jsonb_agg(jsonb_build_object('round', kept.round_number, 'outcome', kept.outcome, 'content', kept.said, 'requests', kept.requests, 'at', kept.handed_back_at) order by kept.round_number)
       from (
-        select distinct on (round_number) *
+        select distinct on (round_number) round_number, outcome, said, requests, handed_back_at
         from hand_back
         where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
         order by round_number, number desc

@@ -1,16 +1,20 @@
 import { askedAgain } from "@/core/rounds/askedAgain";
 import { answeredMarks } from "@/core/rounds/cameBack";
+import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { NotFound, Refused } from "@/core/refusals";
 import type { DraftMark, EarlierMark } from "@/core/views/deskViews";
+import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import {
   readMarkAnswers,
   readHandBacks,
   readMessages,
+  readPiece,
   readVersions,
   type HandBackRow,
   type VersionRow,
 } from "../life/queries";
+import { followedMarks } from "../text/aligned";
 import { openDraft } from "./draft";
 import { insertMark, readDraftMarks } from "./marks";
 import { itemsOf, readRulings, touchFeedback } from "./queries";
@@ -57,6 +61,16 @@ export async function rule(
   };
 }
 
+/** Follows the marks before the ruling's transaction, which then finds their places kept. */
+export async function prepareRuling(call: ReadCall, pieceId: string): Promise<void> {
+  await requireOnPiece(call, pieceId, "feedback.draft");
+  const [piece, versions] = await Promise.all([
+    readPiece(call.db, pieceId),
+    readVersions(call.db, pieceId),
+  ]);
+  await earlierMarks(call, pieceId, feedbackRound(piece, versions));
+}
+
 /** Marks handed back in rounds before `round`, placed on the text of `version`, with this draft's rulings. */
 export async function earlierMarks(
   call: ReadCall,
@@ -76,10 +90,9 @@ export async function earlierMarks(
   const texts = new Map(versions.map((v) => [v.id, v.text]));
   const said = new Map(rulings.map((r) => [r.markId, r.ruling]));
   const items = new Set(await itemsOf(call.db, version.id));
-  const marks = answeredMarks(
-    { handBacks: before, answers, messages: messages.byMark, texts, items },
-    version.text,
-  );
+  const cameBack = { handBacks: before, answers, messages: messages.byMark, texts, items };
+  const places = await followedMarks(call.db, cameBack, version.text);
+  const marks = answeredMarks(cameBack, version.text, places);
   // Of older rounds only what is still open between the two concerns this one.
   const last = Math.max(0, ...marks.map((m) => m.round));
   return marks

@@ -1,4 +1,3 @@
-import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
 import { may } from "@/core/access/access";
 import { finalScore, sayRounds, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayLatePolicy, type LatePolicy } from "@/core/scores/latePolicy";
@@ -14,6 +13,7 @@ import type { ReadCall } from "../call";
 import {
   lateWords,
   moonOf,
+  requestsOf,
   whatCameBack,
   type CameBackColumns,
   type StandingRow,
@@ -222,10 +222,7 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
   const moon = moonOf(line, now);
   const handBacks = line.handBacks ?? [];
   const last = handBacks.at(-1);
-  const marks = answeredMarks(
-    { handBacks, answers: line.answers ?? [], messages: new Map(), texts: new Map() },
-    "",
-  );
+  const requests = requestsOf(line);
   const final = finalScore(line.finals, {
     final: line.finalScore,
     winBackPercent: line.winBackPercent,
@@ -250,8 +247,8 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
     state: sayState(moon),
     handedIn: line.handedInAt && sayTime(line.handedInAt, now, zone),
     lateness: lateWords(line, zone),
-    openRequests: openRequests(line.state, marks),
-    settledRequests: marks.filter((m) => m.request === "settled").length,
+    openRequests: requests.open,
+    settledRequests: requests.settled,
     score:
       final === null
         ? null

@@ -1,5 +1,4 @@
 import { isNothingIn } from "@/core/pieces/life";
-import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
 import { sayScore } from "@/core/scores/parseScore";
 import { sayLateness } from "@/core/time/lateness";
 import { sayDay, sayTime } from "@/core/time/words";
@@ -13,6 +12,7 @@ import { listReminders } from "../reminders/reminders";
 import {
   lateWords,
   moonOf,
+  requestsOf,
   whatCameBack,
   type CameBackColumns,
   type StandingRow,
@@ -96,10 +96,6 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
   const handBacks = row.handBacks ?? [];
   const last = handBacks.at(-1);
   const scored = [...handBacks].reverse().find((h) => h.content.points !== null)?.content;
-  const marks = answeredMarks(
-    { handBacks, answers: row.answers ?? [], messages: new Map(), texts: new Map() },
-    "",
-  );
   const moon = moonOf(row, now);
   const unseen = last && (!row.seenAt || row.seenAt < new Date(last.at));
   const overdue =
@@ -113,7 +109,7 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
     due: sayTime(row.due, now, who.zone),
     dueDay: sayDueDay(dayOf(row.due, who.zone), dayOf(now, who.zone)),
     lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
-    openRequests: openRequests(row.state, marks),
+    openRequests: requestsOf(row).open,
     news:
       [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""]
         .filter(Boolean)

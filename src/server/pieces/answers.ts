@@ -1,4 +1,4 @@
-import { answeredMarks, openRequests } from "@/core/rounds/cameBack";
+import { countRequests } from "@/core/rounds/cameBack";
 import { isEdit } from "@/core/marks/mark";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
@@ -43,16 +43,12 @@ export async function answerMark(
     kind: "answered a mark",
     detail: { markId, ...given },
   });
-  const marks = answeredMarks(
-    {
-      handBacks,
-      answers: await readMarkAnswers(call.tx, pieceId),
-      messages: new Map(),
-      texts: new Map(),
-    },
-    "",
-  );
-  return { openRequests: openRequests(piece.state, marks) };
+  const asked = handBacks.map(({ content }) => ({
+    rulings: content.rulings,
+    requests: content.marks.filter((m) => m.nature === "request").map((m) => m.id),
+  }));
+  const answers = await readMarkAnswers(call.tx, pieceId);
+  return { openRequests: countRequests(piece.state, asked, answers).open };
 }
 
 /** A word from either side, about the piece or about one mark that the other side can see. */

@@ -1,5 +1,5 @@
 import { countWords, plainText } from "@/core/text/plainText";
-import { compareTexts, type Comparison } from "@/core/text/compare";
+import type { Comparison } from "@/core/text/compare";
 import { NotFound, Refused } from "@/core/refusals";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { Answers } from "@/core/questions/question";
@@ -12,6 +12,7 @@ import { itemView, readItems } from "../items/items";
 import { answerSheets, readAsked } from "../questions/answers";
 import { decide } from "../life/decide";
 import { lockPiece, storeMove } from "../life/queries";
+import { comparedTexts } from "../text/aligned";
 import { keepWork, readWork, snapshot, type GivenWork } from "./work";
 
 /** Shows the teacher a copy of unfinished work. It is no hand-in: nothing closes, and the student goes on. */
@@ -111,7 +112,7 @@ export async function readCheckpoint(
     when: sayTime(row.sentAt, now, who.zone),
     items: items.map(itemView),
     sheets: answerSheets(asked, row.answers, []),
-    comparison: other ? compareTexts(other.text, row.text) : null,
+    comparison: other ? await comparedTexts(db, other.text, row.text) : null,
     since: other?.number ?? null,
   };
 }

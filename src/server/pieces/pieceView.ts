@@ -34,6 +34,7 @@ import {
   type PieceRow,
   type VersionRow,
 } from "../life/queries";
+import { followedMarks } from "../text/aligned";
 import { receiptOf } from "./receipt";
 
 /** A student's own piece: the task, the work, and what came back. Drafts of feedback are not read at all. */
@@ -82,16 +83,13 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   // Marks can stand on the words of a document too, which follow those of the writing.
   const whole = inHand ? doc : composeWork(mine, items, asked.sets);
   const texts = new Map(versions.map((v) => [v.id, v.text]));
-  const all = answeredMarks(
-    {
-      handBacks,
-      answers,
-      messages: messages.byMark,
-      texts,
-      items: new Set(items.map((i) => i.id)),
-    },
-    plainText(whole).text,
-  );
+  const cameBackFacts = {
+    ...{ handBacks, answers, texts, messages: messages.byMark },
+    items: new Set(items.map((i) => i.id)),
+  };
+  const { text } = plainText(whole);
+  const places = await followedMarks(db, cameBackFacts, text);
+  const all = answeredMarks(cameBackFacts, text, places);
   const current = currentMarks(all);
   const marked = await readItemsById(
     db,

@@ -45,8 +45,16 @@ export class Turns {
     } finally {
       this.running -= 1;
       this.busy.delete(person);
+      this.behindTheOthers(person);
       this.next();
     }
+  }
+
+  /** Who had a turn goes to the end of the round. */
+  private behindTheOthers(person: string): void {
+    const own = this.waiting.get(person);
+    this.waiting.delete(person);
+    if (own) this.waiting.set(person, own);
   }
 
   private next(): void {
@@ -54,7 +62,6 @@ export class Turns {
       if (this.running >= this.atOnce) return;
       if (this.busy.has(person)) continue;
       const [first, ...rest] = own;
-      // Who had a turn goes to the end of the round.
       this.waiting.delete(person);
       if (rest.length > 0) this.waiting.set(person, rest);
       this.running += 1;

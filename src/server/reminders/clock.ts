@@ -1,5 +1,6 @@
 import { dropLooseClips } from "../speech/clips";
 import { dropOldTransfers } from "../transfers/transfers";
+import { dropOldComparisons } from "../text/aligned";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
@@ -17,7 +18,10 @@ export function startReminders(): void {
     try {
       more = (await sweepReminders(database(), now())) >= AT_ONCE;
       await dropOldTransfers(database(), now());
-      if (now().getUTCMinutes() === ONCE_AN_HOUR) await dropLooseClips(database(), now());
+      if (now().getUTCMinutes() === ONCE_AN_HOUR) {
+        await dropLooseClips(database(), now());
+        await dropOldComparisons(database(), now());
+      }
     } catch (error) {
       log.error(
         { fault: error instanceof Error ? error.message : "unknown" },

@@ -33,12 +33,13 @@ export function Compared({ comparison }: { comparison: Comparison }) {
   );
 }
 
-export function sayComparison({ wordsInserted, wordsDeleted, lines }: Comparison): string {
+export function sayComparison({ wordsInserted, wordsDeleted, lines, coarse }: Comparison): string {
   const moved = lines.filter((line) => line.kind === "moved").length;
   const parts = [
     `${wordsInserted} ${wordsInserted === 1 ? "word" : "words"} in`,
     `${wordsDeleted} out`,
     moved ? `${moved} ${moved === 1 ? "paragraph" : "paragraphs"} moved` : "",
+    coarse ? "compared by paragraphs where too much has changed to compare words" : "",
   ];
   return parts.filter(Boolean).join(", ");
 }

@@ -5,7 +5,6 @@ import { contentOf, hasChanged } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { countedScore } from "@/core/scores/countedScore";
 import type { SchoolTime } from "@/core/scores/latePolicy";
-import { compareTexts } from "@/core/text/compare";
 import { countWords, plainText } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
 import { lateness, sayLateness } from "@/core/time/lateness";
@@ -31,6 +30,7 @@ import {
 } from "../../life/queries";
 import { answerSheets, readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
+import { comparedTexts } from "../../text/aligned";
 import { countingOf, understandScore } from "../counted";
 import { readRubric } from "../../rubrics/readRubric";
 import { judgementsOn } from "../judgements";
@@ -100,7 +100,8 @@ async function readBeside(call: ReadCall, loaded: Loaded) {
   const { db, who } = call;
   const { piece, about, versions, handBacks, round, version, hide } = loaded;
   const given = version ? ({ version: version.id } as const) : "work";
-  const [earlier, rubric, copies, self, tries, checkpoints, items, aside, { stamp }] =
+  const previous = versions.filter((v) => v.roundNumber < round).at(-1);
+  const [earlier, rubric, copies, self, tries, checkpoints, items, aside, { stamp }, comparison] =
     await Promise.all([
       earlierMarks(call, piece.id, { round, version }, { handBacks, versions }),
       readRubric(db, piece.rubricId),
@@ -111,11 +112,15 @@ async function readBeside(call: ReadCall, loaded: Loaded) {
       version || about.openBefore ? readItems(db, piece.id, given) : [],
       readAside(call, piece, versions, hide),
       readStamp(db, piece.id, who.id),
+      previous && version ? comparedTexts(db, previous.text, version.text) : null,
     ]);
   const messages = [...loaded.messages.whole, ...earlier.flatMap((m) => m.messages)];
   const heard = heardIn([...loaded.draft.rows, ...earlier], messages, about.voice);
   const clips = await clipViews(call, heard);
-  return { earlier, rubric, copies, self, tries, checkpoints, items, aside, stamp, clips };
+  return {
+    ...{ earlier, rubric, copies, self, tries, checkpoints, items, aside, stamp, clips },
+    comparison,
+  };
 }
 
 function whose({ now }: ReadCall, { piece, about, versions, student, hide, round }: Loaded) {
@@ -137,8 +142,7 @@ function whose({ now }: ReadCall, { piece, about, versions, student, hide, round
 }
 
 function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
-  const { piece, about, versions, round, version, copy, asked, answers, judgements, hide } = loaded;
-  const previous = versions.filter((v) => v.roundNumber < round).at(-1);
+  const { piece, about, versions, version, copy, asked, answers, judgements, hide } = loaded;
   const views = beside.items.map(itemView);
   return {
     due: sayTime(piece.due, now, who.zone),
@@ -153,7 +157,7 @@ function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
     checkpoints: beside.checkpoints,
     copies: beside.copies,
     self: beside.self,
-    comparison: previous && version ? compareTexts(previous.text, version.text) : null,
+    comparison: beside.comparison,
   };
 }
 

@@ -1,4 +1,3 @@
-import { compareTexts } from "@/core/text/compare";
 import { NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import type { VersionShown } from "@/core/views/deskViews";
@@ -7,6 +6,7 @@ import type { ReadCall } from "../../call";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { itemView, readItems } from "../../items/items";
 import { readPiece, readVersions } from "../../life/queries";
+import { comparedTexts } from "../../text/aligned";
 import { hideFileNames, isHidden, readHidden } from "../names";
 
 /** An earlier hand-in as it was, compared with the one on the Desk. */
@@ -32,6 +32,9 @@ export async function versionShown(
     when: sayTime(asked.handedInAt, now, who.zone),
     doc: asked.doc,
     items: isHidden(hidden) ? hideFileNames(items) : items,
-    comparison: version && version.id !== versionId ? compareTexts(asked.text, version.text) : null,
+    comparison:
+      version && version.id !== versionId
+        ? await comparedTexts(db, asked.text, version.text)
+        : null,
   };
 }

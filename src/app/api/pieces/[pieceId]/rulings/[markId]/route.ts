@@ -1,7 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { rule } from "@/server/marking/rulings";
-import { change } from "@/server/http/serve";
+import { prepareRuling, rule } from "@/server/marking/rulings";
+import { preparedChange } from "@/server/http/serve";
 
-export const PUT = change(contract.rule, (call, { params, body }) =>
-  rule(call, params.pieceId!, params.markId!, body.ruling),
+export const PUT = preparedChange(
+  contract.rule,
+  (call, { params }) => prepareRuling(call, params.pieceId!),
+  (call, { params, body }) => rule(call, params.pieceId!, params.markId!, body.ruling),
 );

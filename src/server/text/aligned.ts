@@ -1,0 +1,73 @@
+import { createHash } from "node:crypto";
+import { deflateRawSync, inflateRawSync } from "node:zlib";
+import { reattachAligned } from "@/core/marks/reattach";
+import { marksToFollow, type CameBack, type Places } from "@/core/rounds/cameBack";
+import type { Comparison } from "@/core/text/compare";
+import { alignmentOf, compareCoarsely, COMPARED_AS, type KeptComparison } from "@/core/text/kept";
+import type { Db } from "../db/connection";
+import { log } from "../log";
+import { inThread } from "../threads/threads";
+
+/** Longer than any two texts of school work take; a text made to take longer is compared by paragraphs. */
+const SECONDS = 10;
+const DAY = 86_400_000;
+
+/** What changed from one text to the next, for people to read. Worked out once for a pair of texts. */
+export async function comparedTexts(db: Db, before: string, after: string): Promise<Comparison> {
+  return (await keptComparison(db, before, after)).comparison;
+}
+
+/** Where all marks handed back stand in `text`, each followed from the text it was made on. */
+export async function followedMarks(
+  db: Db,
+  cameBack: Pick<CameBack, "handBacks" | "texts">,
+  text: string,
+): Promise<Places> {
+  const places: [number, Places extends ReadonlyMap<number, infer P> ? P : never][] = [];
+  for (const { round, before, marks } of marksToFollow(cameBack)) {
+    if (marks.length === 0) continue;
+    if (before === text) {
+      places.push([round, marks.map(({ start, end }) => ({ found: true, start, end }))]);
+      continue;
+    }
+    const aligned = alignmentOf(await keptComparison(db, before, text), before, text);
+    places.push([round, reattachAligned(aligned, text, marks)]);
+  }
+  return new Map(places);
+}
+
+/** From the database, or worked out in a thread and kept there. Index: compared's primary key. */
+async function keptComparison(db: Db, before: string, after: string): Promise<KeptComparison> {
+  const key = createHash("sha256")
+    .update(`${COMPARED_AS} ${before.length}\n`)
+    .update(before)
+    .update(after)
+    .digest();
+  const [row] = await db<
+    { toAfter: Buffer; comparison: Comparison }[]
+  >`select to_after, comparison from compared where key = ${key}`;
+  if (row) return { toAfter: unpack(row.toAfter), comparison: row.comparison };
+  const made = await inThread("compareKept", [before, after], SECONDS).catch((error: unknown) => {
+    log.warn({ fault: error instanceof Error ? error.message : "unknown" }, "compared coarsely");
+    return compareCoarsely(before, after);
+  });
+  await db`
+    insert into compared (key, to_after, comparison)
+    values (${key}, ${pack(made.toAfter)}, ${db.json(made.comparison as never)})
+    on conflict (key) do nothing`;
+  return made;
+}
+
+const pack = (words: Int32Array): Buffer =>
+  deflateRawSync(new Uint8Array(words.buffer, words.byteOffset, words.byteLength));
+
+function unpack(bytes: Buffer): Int32Array {
+  const plain = inflateRawSync(bytes);
+  // A view of numbers must begin at a multiple of their size; a copy of its own does.
+  return new Int32Array(new Uint8Array(plain).buffer);
+}
+
+/** Comparisons of a season ago; who opens such a piece has them worked out again. */
+export async function dropOldComparisons(db: Db, now: Date): Promise<void> {
+  await db`delete from compared where made_at < ${new Date(now.getTime() - 120 * DAY)}`;
+}
