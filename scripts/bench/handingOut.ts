@@ -5,7 +5,7 @@ import type { Roster } from "../../src/core/roster/roster";
 import type { Call, Person } from "../../src/server/call";
 import type { Sql } from "../../src/server/db/connection";
 import { handOut } from "../../src/server/handouts/handOut";
-import { pack } from "../../src/server/roster/package";
+import { pack } from "../../src/server/reading/rosterPackage";
 import { applyRun, carryOut, keepRun, lookAtRoster, readRun } from "../../src/server/roster/runs";
 
 const change = <T>(sql: Sql, who: Person, work: (call: Call) => Promise<T>): Promise<T> =>

@@ -6,6 +6,7 @@ import { readFeed, setFeed } from "../../src/server/calendar/feeds";
 import {
   deleteTerm,
   importClosures,
+  readClosures,
   putClosure,
   putTerm,
   schoolCalendarView,
@@ -62,7 +63,11 @@ describe("the school's calendar", () => {
     "END:VCALENDAR",
   ].join("\r\n");
   const bring = (text: string, chosen: string[] | null) =>
-    office.change(NOW, (call) => importClosures(call, { source: "school.ics", text, chosen }));
+    office.prepared(
+      NOW,
+      (call) => readClosures(call, { text }),
+      (call, file) => importClosures(call, { source: "school.ics", chosen }, file),
+    );
 
   test("a file is looked at, taken over, the same twice nothing, and what it no longer has goes", async () => {
     const seen = await bring(ICS, null);

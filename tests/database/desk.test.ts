@@ -498,12 +498,14 @@ describe("comment banks", () => {
     const text = "one more: Which of the two is it?\nfor the course.\nFor  the COURSE.";
     const { merged } = await owner().read(now, (call) => readBankIn(call, { text }));
     expect(merged.map((m) => m.state)).toEqual(["new", "the same", "the same"]);
-    expect(
-      await owner().change(now, (call) => bringIn(call, { text, alsoNear: [], folder: "Brought" })),
-    ).toEqual({ added: 1 });
-    expect(
-      await owner().change(now, (call) => bringIn(call, { text, alsoNear: [], folder: "Brought" })),
-    ).toEqual({ added: 0 });
+    const bring = () =>
+      owner().prepared(
+        now,
+        (call) => readBankIn(call, { text }),
+        (call, read) => bringIn(call, { alsoNear: [], folder: "Brought" }, read),
+      );
+    expect(await bring()).toEqual({ added: 1 });
+    expect(await bring()).toEqual({ added: 0 });
     expect((await owner().read(now, readBank)).find((c) => c.folder === "Brought")).toMatchObject({
       text: "one more: Which of the two is it?",
     });

@@ -10,7 +10,7 @@ import { beginSchool } from "../../src/server/auth/beginSchool";
 import { givePassword, prepareNewPassword } from "../../src/server/auth/givePassword";
 import { signIn } from "../../src/server/auth/signIn";
 import { beginSession } from "../../src/server/auth/sessions";
-import { unpack } from "../../src/server/roster/package";
+import { unpack } from "../../src/server/reading/rosterPackage";
 import {
   applyRun,
   carryOut,

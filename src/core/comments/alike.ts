@@ -54,14 +54,39 @@ export function nearlySame<T extends { text: string }>(
   said: readonly T[],
   least = NEARLY_THE_SAME,
 ): T[] {
-  const own = indexOf(text);
-  if (own.words.length < LEAST_WORDS) return [];
-  return said
-    .map((entry) => ({ entry, likeness: likenessOf(own, indexOf(entry.text)) }))
-    .filter((found) => found.likeness >= least)
-    .sort((a, b) => b.likeness - a.likeness)
-    .map((found) => found.entry);
+  return finderIn(said, least)(text);
 }
+
+/** The same for many texts: what was said is looked into once. */
+export function finderIn<T extends { text: string }>(
+  said: readonly T[],
+  least = NEARLY_THE_SAME,
+): (text: string) => T[] {
+  const known = said.map((entry) => ({ entry, index: indexOf(entry.text) }));
+  const withPair = new Map<string, number[]>();
+  known.forEach(({ index }, n) => {
+    for (const pair of pairsOf(index)) {
+      const list = withPair.get(pair);
+      if (list) list.push(n);
+      else withPair.set(pair, [n]);
+    }
+  });
+  return (text) => {
+    const own = indexOf(text);
+    if (own.words.length < LEAST_WORDS) return [];
+    // Above one half two texts share a pair of neighbouring words (see `repeatsIn`).
+    const near = [...new Set([...pairsOf(own)].flatMap((pair) => withPair.get(pair) ?? []))];
+    return near
+      .sort((a, b) => a - b)
+      .map((n) => ({ ...known[n]!, likeness: likenessOf(own, known[n]!.index) }))
+      .filter((found) => found.likeness >= least)
+      .sort((a, b) => b.likeness - a.likeness)
+      .map((found) => found.entry);
+  };
+}
+
+const pairsOf = ({ pairs, words }: Index): Set<string> =>
+  new Set(pairs.length > 0 ? pairs : [words.join(" ")]);
 
 /**
  * Pairs of comments in a bank that say nearly the same, for tidying up: each with the one before it in the
@@ -79,7 +104,7 @@ export function repeatsIn<T extends { text: string }>(
   const withPair = new Map<string, number[]>();
   return comments.flatMap((comment) => {
     const index = indexOf(comment.text);
-    const pairs = new Set(index.pairs.length > 0 ? index.pairs : [index.words.join(" ")]);
+    const pairs = pairsOf(index);
     const near = [...new Set([...pairs].flatMap((pair) => withPair.get(pair) ?? []))].sort(
       (a, b) => a - b,
     );

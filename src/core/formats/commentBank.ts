@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { nearlySame } from "../comments/alike";
+import { finderIn } from "../comments/alike";
 import { faultInShorthand, fold } from "../comments/lookup";
 import { SIGNED_POINTS } from "../marks/signedPoints";
 import { cleanFolder, cleanTags } from "../comments/folders";
@@ -63,7 +63,7 @@ const isJson = (text: string): boolean => {
 };
 
 const looksLikeTable = (text: string) =>
-  /(^|[,;\t"])\s*"?(text|comment)"?\s*([,;\t]|$)/iu.test(text.split("\n", 1)[0]!);
+  /(^|[,;\t"])\s*"?(text|comment)"?\s*([,;\t]|$)/iu.test(text.split("\n", 1)[0]!.slice(0, 2000));
 
 function readJson(text: string): ReadBank {
   const given = JSON.parse(text) as { comments?: unknown } | unknown[];
@@ -165,9 +165,10 @@ export function mergeBank(
   const plain = (text: string) => fold(text).replace(/\s+/g, " ").trim();
   const texts = new Map(bank.map((c) => [plain(c.text), { id: c.id, text: c.text }]));
   const shorthands = new Set(bank.flatMap((c) => (c.shorthand ? [fold(c.shorthand)] : [])));
+  const nearest = finderIn(bank, 0.85);
   return entries.map((entry): Merged => {
     const same = texts.get(plain(entry.text));
-    const near = same ? undefined : nearlySame(entry.text, bank, 0.85)[0];
+    const near = same ? undefined : nearest(entry.text)[0];
     const shorthandTaken = entry.shorthand !== "" && shorthands.has(fold(entry.shorthand));
     texts.set(plain(entry.text), same ?? { id: "", text: entry.text });
     if (entry.shorthand && !same) shorthands.add(fold(entry.shorthand));

@@ -1,5 +1,4 @@
 import type { ChildNode, Element } from "domhandler";
-import { parseDocument } from "htmlparser2";
 import {
   isSafeLink,
   LIMITS,
@@ -8,6 +7,7 @@ import {
   type Mark,
   type RichDoc,
 } from "../text/richDoc";
+import { readTree } from "./boundedTags";
 
 /**
  * HTML (as a word processor's document is read) as a document of ours: headings, paragraphs, lists, tables, quotes,
@@ -15,13 +15,18 @@ import {
  * pictures give nothing. What is beyond the limits of a document is cut, and `cut` says so.
  */
 export function htmlToDoc(html: string): { doc: RichDoc; cut: boolean } {
-  const budget: Budget = { nodes: LIMITS.nodes - 10, characters: LIMITS.characters, cut: false };
-  const content = blocksOf(parseDocument(html).children, [], 0, budget);
+  const { children, whole } = readTree(html.slice(0, MOST_HTML));
+  const cut = !whole || html.length > MOST_HTML;
+  const budget: Budget = { nodes: LIMITS.nodes - 10, characters: LIMITS.characters, cut };
+  const content = blocksOf(children, [], 0, budget);
   return {
     doc: { type: "doc", content: content.length ? content : [{ type: "paragraph" }] },
     cut: budget.cut,
   };
 }
+
+/** Ten characters of HTML for each that a document can hold: more than any word processor writes. */
+const MOST_HTML = 10 * LIMITS.characters;
 
 type Budget = { nodes: number; characters: number; cut: boolean };
 const BLOCKS = new Set([

@@ -38,7 +38,8 @@ export function parseTable(text: string): Table {
 
 /** The separator that stands most often in the first line with anything in it, outside of quotes; a comma when none does. */
 function separatorOf(text: string): string {
-  const line = /^[^\S\t\n]*\S.*$/m.exec(text.slice(0, 100_000))?.[0].replace(/"[^"]*"/g, "") ?? "";
+  const lines = text.slice(0, 100_000).split(/\r\n|[\r\n]/);
+  const line = lines.find((one) => one.trim() !== "")?.replace(/"[^"]*"/g, "") ?? "";
   const counts = [",", ";", "\t"].map((sign) => ({ sign, count: line.split(sign).length - 1 }));
   return counts.reduce((best, next) => (next.count > best.count ? next : best)).sign;
 }

@@ -149,6 +149,16 @@ export function readQuantity(text: string): { number: string; unit: string } | n
   return isDecimal(number) ? { number, unit: found[2]!.trim() } : null;
 }
 
+/** No unit that is taught has more factors: kg·m²/s³ has three. */
+const MOST_FACTORS = 5;
+
+/**
+ * Whether a text has the shape of a unit: a few short names with powers. The library tries every way of
+ * cutting a text into units, which takes for ever where one is said over and over.
+ */
+const isUnit = (text: string): boolean =>
+  text.length <= 40 && text.split(/[\s*/]+/).filter(Boolean).length <= MOST_FACTORS;
+
 /** The way units are typed, as the units library writes them. */
 function unitOf(text: string): Qty | null {
   const plain = text
@@ -162,6 +172,7 @@ function unitOf(text: string): Qty | null {
     .replace(/^°\s*/, "deg")
     .replace(/^deg([CFK])$/, "temp$1")
     .replace(/^K$/, "tempK");
+  if (!isUnit(plain)) return null;
   return Qty.parse(
     plain === "%"
       ? "percent"

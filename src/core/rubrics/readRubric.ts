@@ -1,5 +1,5 @@
-import { Parser } from "htmlparser2";
 import { lexer, type Tokens } from "marked";
+import { readTags } from "../formats/boundedTags";
 import { parseTable } from "../formats/table";
 import { RUBRIC_LIMITS, sayLevelPoints, type Criterion, type Level, type Rubric } from "./rubric";
 
@@ -142,7 +142,7 @@ function pointsOfCell(cell: string): Pick<Level, "points" | "most" | "descriptor
 /** The first table in what was pasted, and the text around it. */
 function tableIn(pasted: string): { rows: string[][]; from: ReadRubric["from"]; around: string[] } {
   if (/<table[\s>]/i.test(pasted)) return { ...tableInHtml(pasted), from: "HTML" };
-  const tokens = /^\s*\|?.*\|.*\n\s*\|?\s*:?-+/m.test(pasted) ? lexer(pasted) : [];
+  const tokens = holdsMarkdownTable(pasted) ? lexer(pasted) : [];
   const table = tokens.find((t) => t.type === "table") as Tokens.Table | undefined;
   if (table) {
     const rows = [table.header, ...table.rows].map((row) =>
@@ -152,6 +152,15 @@ function tableIn(pasted: string): { rows: string[][]; from: ReadRubric["from"]; 
     return { rows, from: "Markdown", around };
   }
   return { rows: parseTable(pasted).rows.map((r) => r.cells), from: "a spreadsheet", around: [] };
+}
+
+/** A line with an upright stroke, and under it one of strokes, colons and dashes alone. */
+function holdsMarkdownTable(pasted: string): boolean {
+  const lines = pasted.split("\n");
+  return lines.some(
+    (line, n) =>
+      line.includes("|") && /^[\s|:-]*-[\s|:-]*$/.test(lines[n + 1]?.slice(0, 1000) ?? ""),
+  );
 }
 
 const plainMarkdown = (text: string) =>
@@ -201,7 +210,7 @@ function tableInHtml(html: string): { rows: string[][]; around: string[] } {
     }
     cell = null;
   };
-  const parser = new Parser({
+  readTags(html, {
     onopentag(name, attributes) {
       if (UNSEEN.has(name)) hidden += 1;
       if (name === "table") depth += 1;
@@ -222,8 +231,6 @@ function tableInHtml(html: string): { rows: string[][]; around: string[] } {
       if (name === "tr" && depth === 1 && rows.length > 0) fill();
     },
   });
-  parser.write(html);
-  parser.end();
   return { rows, around };
 }
 

@@ -125,13 +125,15 @@ function exactly(a: readonly string[], b: readonly string[]): [number, number][]
   const pairs: [number, number][] = [];
   let [i, j] = [0, 0];
   for (const [kind, run] of differences) {
-    if (kind === 0)
-      for (let n = 0; n < run.length; n += 1) if (a[i + n] === b[j + n]) pairs.push([i + n, j + n]);
+    if (kind === 0) pairs.push(...steps(i, j, run.length));
     if (kind !== 1) i += run.length;
     if (kind !== -1) j += run.length;
   }
-  return pairs;
+  return pairs.filter(([x, y]) => a[x] === b[y]);
 }
+
+const steps = (i: number, j: number, length: number): [number, number][] =>
+  Array.from({ length }, (_, n) => [i + n, j + n]);
 
 /**
  * The nth character that is no half of a pair of surrogates. Where there are more different entries than

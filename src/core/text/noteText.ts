@@ -19,10 +19,47 @@ export type NoteBlock =
 /** @example readNote("Say *why*.") // [{ kind: "paragraph", of: [text "Say ", italic "why", text "."] }] */
 export function readNote(text: string): NoteBlock[] {
   // Most notes are one plain sentence, and a sheet can hold hundreds.
-  if (!/[*_[\]<>`#~|\\]|^\s*(?:[-+>]|\d+[.)])|\n|https?:/m.test(text))
-    return text.trim() === "" ? [] : [{ kind: "paragraph", of: [{ kind: "text", text }] }];
+  if (text.trim() === "") return [];
+  if (!/[*_[\]<>`#~|\\]|^[ \t]*(?:[-+>]|\d+[.)])|[\n\r]|https?:/m.test(text))
+    return [{ kind: "paragraph", of: [{ kind: "text", text }] }];
+  if (!isPlainMarkdown(text)) return asTyped(text);
   return marked.lexer(text, { gfm: true, breaks: true }).flatMap(block);
 }
+
+/** More than any note has of it; the reader of Markdown goes over the text anew for each. */
+const MOST = { brackets: 80, signs: 400, lines: 600, nesting: 8, blank: 80 } as const;
+
+/**
+ * Whether a text is Markdown as people write it. Signs without end, nested hundreds deep, would take the
+ * reader minutes and its stack; such a text is no note of emphasis and lists, and is shown as it was typed.
+ */
+function isPlainMarkdown(text: string): boolean {
+  const count = (sign: RegExp) => text.match(sign)?.length ?? 0;
+  return (
+    count(/[[\]]/g) <= MOST.brackets &&
+    count(/[*_~`|<>\\]/g) <= MOST.signs &&
+    count(/[\n\r]/g) <= MOST.lines &&
+    !hasRun(text, MOST.blank) &&
+    text.split(/[\n\r]/).every((line) => nestingOf(line) <= MOST.nesting)
+  );
+}
+
+/** Whether white space, line ends among it, goes on for longer than `most`. */
+const hasRun = (text: string, most: number) => new RegExp(`\\s{${most}}`).test(text);
+
+/** How many quotations and lists a line opens, one inside the other. */
+function nestingOf(line: string): number {
+  const marker = /[ \t]*(?:>|[-+*](?=[ \t]|$)|\d{1,9}[.)](?=[ \t]|$))/y;
+  let depth = 0;
+  while (depth <= MOST.nesting && marker.test(line)) depth += 1;
+  return depth;
+}
+
+const asTyped = (text: string): NoteBlock[] =>
+  text
+    .split(/\r\n|[\n\r]/)
+    .filter((line) => line.trim() !== "")
+    .map((line) => ({ kind: "paragraph", of: [{ kind: "text", text: line }] }));
 
 function block(token: Token): NoteBlock[] {
   switch (token.type) {

@@ -1,3 +1,4 @@
+import { segmentsOf } from "./tokens";
 import type { Block, Inline, RichDoc } from "./richDoc";
 
 /**
@@ -85,7 +86,7 @@ const words = new Intl.Segmenter("en", { granularity: "word" });
 /** Words as a reader counts them. @example countWords("It's 3.5 mm — wet!") // 4 */
 export function countWords(text: string): number {
   let count = 0;
-  for (const segment of words.segment(text)) if (segment.isWordLike) count += 1;
+  for (const segment of segmentsOf(words, text)) if (segment.isWordLike) count += 1;
   return count;
 }
 

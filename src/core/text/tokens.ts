@@ -32,7 +32,7 @@ const segmenter = new Intl.Segmenter("en", { granularity: "sentence" });
 export function sentenceRanges(text: string, within: Range): Range[] {
   const ranges: Range[] = [];
   for (const line of text.slice(within.start, within.end).matchAll(/[^\n]+/g)) {
-    for (const { segment, index } of segments(line[0])) {
+    for (const { segment, index } of sentencesIn(line[0])) {
       const lead = segment.length - segment.trimStart().length;
       const length = segment.trim().length;
       const start = within.start + line.index + index + lead;
@@ -42,22 +42,39 @@ export function sentenceRanges(text: string, within: Range): Range[] {
   return ranges;
 }
 
-/** The segmenter's time grows with the square of a line's length; a window keeps it near linear. */
+/** The segmenter's time grows with the square of a text's length; a window keeps it near linear. */
 const WINDOW = 2000;
 
-/** What the segmenter says of the line, read window by window; only a sentence longer than one is cut. */
-function* segments(line: string): Generator<{ segment: string; index: number }> {
-  // Most cells, headings and lines of verse are one: no sign in them could end a sentence.
-  if (line.length < WINDOW && !/[.!?\u2026\u3002\uff01\uff1f\u061f\u06d4\u0964].*\S/.test(line)) {
-    yield { segment: line, index: 0 };
-    return;
-  }
+/**
+ * What a segmenter (Unicode Standard Annex 29) says of a text, read window by window. Only a segment longer
+ * than a window is cut, which no word and hardly a sentence is.
+ */
+export function* segmentsOf(
+  by: Intl.Segmenter,
+  text: string,
+): Generator<{ segment: string; index: number; isWordLike?: boolean }> {
   let from = 0;
-  while (from < line.length) {
-    const whole = [...segmenter.segment(line.slice(from, from + WINDOW))];
+  while (from < text.length) {
+    const all = [...by.segment(windowAt(text, from))];
     // The last one may go on behind the window, unless that is all there is.
-    const sure = whole.length > 1 && from + WINDOW < line.length ? whole.slice(0, -1) : whole;
-    for (const { segment, index } of sure) yield { segment, index: from + index };
+    const sure = all.length > 1 && from + WINDOW < text.length ? all.slice(0, -1) : all;
+    for (const { segment, index, isWordLike } of sure)
+      yield { segment, index: from + index, isWordLike };
     from += sure.at(-1)!.index + sure.at(-1)!.segment.length;
   }
+}
+
+/** It ends at white space where there is any, so that "3.5" is not seen as "3" and ".". */
+function windowAt(text: string, from: number): string {
+  const window = text.slice(from, from + WINDOW);
+  if (from + WINDOW >= text.length) return window;
+  const end = Math.max(window.lastIndexOf(" "), window.lastIndexOf("\n"));
+  return end > 0 ? window.slice(0, end + 1) : window;
+}
+
+function sentencesIn(line: string): Iterable<{ segment: string; index: number }> {
+  // Most cells, headings and lines of verse are one: no sign in them could end a sentence.
+  const one =
+    line.length < WINDOW && !/[.!?\u2026\u3002\uff01\uff1f\u061f\u06d4\u0964].*\S/.test(line);
+  return one ? [{ segment: line, index: 0 }] : segmentsOf(segmenter, line);
 }

@@ -3,14 +3,13 @@ import { wholeComment } from "@/core/comments/schema";
 import {
   bankToCsv,
   bankToJson,
-  mergeBank,
-  readBankText,
   toEntry,
   type BankFault,
   type Merged,
 } from "@/core/formats/commentBank";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
+import { readInThread } from "../threads/threads";
 import { readBank } from "./bank";
 
 /** A teacher's own bank as a file: CSV (RFC 4180) or JSON. */
@@ -33,19 +32,19 @@ export async function readBankIn(
   call: ReadCall,
   { text }: { text: string },
 ): Promise<{ merged: Merged[]; faults: BankFault[] }> {
+  requireKind(call.who, "teacher");
   const own = (await readBank(call)).filter((c) => c.mine);
-  const { entries, faults } = readBankText(text);
-  return { merged: mergeBank(own, entries), faults };
+  const known = own.map(({ id, text, shorthand }) => ({ id, text, shorthand }));
+  return readInThread(call.who, "readBankInto", [text, known]);
 }
 
-/** Brings comments in: those that are new, and those nearly the same that were chosen. What is there already stays as it is. */
+/** Brings comments in, read already: those that are new, and those nearly the same that were chosen. What is there already stays as it is. */
 export async function bringIn(
-  call: Call,
-  { text, alsoNear, folder }: { text: string; alsoNear: number[]; folder: string },
+  { tx, who, now, newId }: Call,
+  { alsoNear, folder }: { alsoNear: number[]; folder: string },
+  { merged }: { merged: Merged[] },
 ): Promise<{ added: number }> {
-  const { tx, who, now, newId } = call;
   requireKind(who, "teacher");
-  const { merged } = await readBankIn(call, { text });
   const chosen = merged.filter(
     (m, n) => m.state === "new" || (m.state === "nearly the same" && alsoNear.includes(n)),
   );
@@ -63,6 +62,8 @@ export async function bringIn(
 
 /** How many of a teacher's own notes are looked through for one said before. */
 const LATEST_NOTES = 1500;
+/** A longer note is about one piece alone; nobody says it again. */
+const LONGEST_NOTE = 800;
 
 /**
  * Whether a teacher has said nearly this before without a comment of the bank: how often (this time counted),
@@ -81,6 +82,7 @@ export async function saidBefore(
     select mark.body as text
     from mark
     where mark.created_by = ${who.id} and mark.kind = 'note' and mark.comment_id is null and mark.again_of is null and mark.deleted_at is null
+      and length(mark.body) <= ${LONGEST_NOTE}
     order by mark.created_at desc
     limit ${LATEST_NOTES}`;
   const [kept] = nearlySame(

@@ -3,7 +3,6 @@ import path from "node:path";
 import sharp from "sharp";
 import yauzl from "yauzl";
 import { partRule, type Part } from "@/core/handouts/parts";
-import { htmlToDoc, textToDoc } from "@/core/formats/htmlDoc";
 import {
   cleanFileName,
   recognise,
@@ -15,6 +14,7 @@ import {
 import { Refused } from "@/core/refusals";
 import type { RichDoc } from "@/core/text/richDoc";
 import { ProgramMissing } from "../programs/jail";
+import { inThread } from "../threads/threads";
 import { lookAtMedia, lookAtPdf, readDocxHtml, readHeic, type Media } from "../programs/tools";
 import type { RenditionKind } from "./renditions";
 
@@ -82,7 +82,11 @@ export async function inspect(
     case "document":
       return inspectDocument(file, folder, name, plain);
     case "text":
-      return { ...plain, mediaType: "text/plain", doc: textToDoc(text!).doc };
+      return {
+        ...plain,
+        mediaType: "text/plain",
+        doc: (await inThread("textToDoc", [text!], READING_SECONDS)).doc,
+      };
     case "sound":
     case "film":
       return inspectMedia(media, plain, part, limits);
@@ -200,6 +204,15 @@ async function pagesOfPdf(folder: string, name: string): Promise<Record<string, 
   );
 }
 
+const READING_SECONDS = 10;
+
+/** A document that would take longer to be read is shown by its pages alone. */
+const readHtml = (html: string): Promise<RichDoc | null> =>
+  inThread("htmlToDoc", [html], READING_SECONDS).then(
+    ({ doc }) => doc,
+    () => null,
+  );
+
 async function inspectDocument(
   file: string,
   folder: string,
@@ -212,7 +225,7 @@ async function inspectDocument(
   const html = docx ? await readDocxHtml(folder, name).catch(unlessMissing) : null;
   const ending =
     /\.(docx|pptx|xlsx|odt|odp|ods)$/i.exec(plain.name)?.[0].toLowerCase() ?? (docx ? ".docx" : "");
-  return { ...plain, doc: html ? htmlToDoc(html).doc : null, needs: ["pages"], ending };
+  return { ...plain, doc: html ? await readHtml(html) : null, needs: ["pages"], ending };
 }
 
 /** Caps for what an office file (a ZIP) unpacks to; far above any school work, far below what hurts. */

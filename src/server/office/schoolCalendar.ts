@@ -1,4 +1,4 @@
-import { readCalendarFile } from "@/core/formats/calendarFile";
+import type { CalendarFile } from "@/core/formats/calendarFile";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
 import type {
@@ -8,6 +8,7 @@ import type {
 } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
+import { readInThread } from "../threads/threads";
 import { resyncSchool } from "../handouts/resync";
 
 /** The school's own calendar, which the office keeps. */
@@ -135,6 +136,17 @@ function whatIs(entry: Dates, stored: Dates | undefined): ClosureImportLine["wha
 /** How far around today a calendar file is read. */
 const WINDOW = { back: 400, ahead: 800 } as const;
 
+/** Reads a calendar's file before anything is changed by it. */
+export async function readClosures(
+  { who, now }: ReadCall,
+  { text }: { text: string },
+): Promise<CalendarFile> {
+  requireKind(who, "office");
+  const today = dayOf(now, who.zone);
+  const window = { from: addDays(today, -WINDOW.back), to: addDays(today, WINDOW.ahead) };
+  return readInThread(who, "readCalendarFile", [text, window, who.zone]);
+}
+
 /**
  * Holidays and closures from an iCalendar file. Without `chosen` it only says what is in the file and
  * what it would change; with it, the entries named are taken over, those of the same source that are in
@@ -142,17 +154,12 @@ const WINDOW = { back: 400, ahead: 800 } as const;
  */
 export async function importClosures(
   call: Call,
-  given: { source: string; text: string; chosen: string[] | null },
+  given: { source: string; chosen: string[] | null },
+  file: CalendarFile,
 ): Promise<ClosureImport> {
-  const { tx, who, now, newId } = call;
+  const { tx, who, newId } = call;
   requireKind(who, "office");
-  const today = dayOf(now, who.zone);
   const source = given.source.trim().slice(0, 120) || "calendar file";
-  const file = readCalendarFile(
-    given.text,
-    { from: addDays(today, -WINDOW.back), to: addDays(today, WINDOW.ahead) },
-    who.zone,
-  );
   const known = await tx<
     (Dates & { id: string; sourceKey: string })[]
   >`select id, source_key, name, starts_on, ends_on from closure where school_id = ${who.schoolId} and source = ${source}`;

@@ -1,7 +1,7 @@
 import { writeOneRoster } from "@/core/roster/writeOneRoster";
 import type { Roster } from "@/core/roster/roster";
 import { addDays, dayOf } from "@/core/time/zone";
-import { pack } from "./package";
+import { pack } from "../reading/rosterPackage";
 
 /**
  * A school records system, as far as Almanac needs one: it can be asked for its roster as a OneRoster

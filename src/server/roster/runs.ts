@@ -1,10 +1,6 @@
-import { decodeText } from "@/core/formats/table";
-import { planRoster } from "@/core/roster/planRoster";
 import { type RosterPlan } from "@/core/roster/rosterPlan";
-import { readOneRoster } from "@/core/roster/oneRoster";
 import { writeOneRoster } from "@/core/roster/writeOneRoster";
-import { readPlainRoster } from "@/core/roster/plainRoster";
-import { EMPTY_ROSTER, sayPlace, type ReadRoster } from "@/core/roster/roster";
+import { sayPlace } from "@/core/roster/roster";
 import { NotFound, Refused } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import { dayOf } from "@/core/time/zone";
@@ -14,12 +10,13 @@ import { readBlob, storeBlob } from "../blobs/blobs";
 import type { Call, Person, ReadCall } from "../call";
 import { database, type Db } from "../db/connection";
 import { log } from "../log";
-import { Turns } from "../programs/turns";
+import { readInThread } from "../threads/threads";
 import { uuidv7 } from "uuidv7";
 import { applyPlan } from "./apply";
 import { sampleRecords } from "./records";
 import { currentRoster, rosterOf } from "./current";
-import { isZip, pack, unpack } from "./package";
+import { pack } from "../reading/rosterPackage";
+import type { GivenRoster } from "../reading/rosterFile";
 
 const LINES_SHOWN = 400;
 const PROBLEMS_SHOWN = 200;
@@ -42,7 +39,6 @@ type Run = {
   changedAt: Date;
 };
 
-type GivenRoster = { name: string; bytes: Buffer; sectionId: string | null; complete: boolean };
 /** A roster as it came, with what it would change. */
 export type LookedRoster = GivenRoster & { report: RosterReport };
 
@@ -55,11 +51,9 @@ export async function lookAtRoster(
   given: GivenRoster,
 ): Promise<LookedRoster> {
   await requireRoster(db, who, given.sectionId);
-  const { report } = await LOOKING.take(who.schoolId, () => look(db, who, now, given));
+  const { report } = await look(db, who, now, given);
   return { ...given, report };
 }
-
-const LOOKING = new Turns(1, 5);
 
 async function requireRoster(db: Db, who: Person, sectionId: string | null): Promise<void> {
   if (sectionId) await requireOnSection(db, who, sectionId, "section.setUp");
@@ -99,10 +93,11 @@ async function look(
   given: GivenRoster,
 ): Promise<{ plan: RosterPlan; report: RosterReport }> {
   const current = await currentRoster(db, who.schoolId);
-  const { read, encoding } = await readBytes(given, current.sections);
-  const plan = planRoster(read.roster, current, dayOf(now, who.zone), {
-    peopleStay: given.sectionId !== null,
-  });
+  const { read, encoding, plan } = await readInThread(who, "lookAtRosterFile", [
+    given,
+    current,
+    dayOf(now, who.zone),
+  ]);
   const problems = [...read.problems, ...(read.problems.length === 0 ? plan.problems : [])];
   if (
     read.roster.sections.length > 0 &&
@@ -128,43 +123,6 @@ async function look(
       encoding,
     },
   };
-}
-
-async function readBytes(
-  given: GivenRoster,
-  sections: readonly { id: string; name: string }[],
-): Promise<{ read: ReadRoster; encoding: string | null }> {
-  const fault = (words: string): { read: ReadRoster; encoding: null } => ({
-    read: {
-      roster: EMPTY_ROSTER,
-      problems: [{ file: given.name, row: null, column: null, words }],
-      notes: [],
-    },
-    encoding: null,
-  });
-  if (isZip(given.bytes)) {
-    if (given.sectionId)
-      return fault(
-        "A whole records package is the office’s to bring in. Here, send a table of names and e-mail addresses.",
-      );
-    const unpacked = await unpack(given.bytes);
-    return "fault" in unpacked
-      ? fault(unpacked.fault)
-      : {
-          read: readOneRoster(unpacked.texts),
-          encoding: [...unpacked.encodings].join(", ") || null,
-        };
-  }
-  const text = decodeText(given.bytes);
-  if ("fault" in text)
-    return fault("This is neither a zip nor a table as text. Save the table as CSV and send that.");
-  const read = readPlainRoster(text.text, {
-    file: given.name,
-    sections: sections.map((s) => ({ ref: s.id, name: s.name })),
-    only: given.sectionId ?? undefined,
-    complete: given.complete,
-  });
-  return { read, encoding: text.encoding };
 }
 
 async function findRun(db: Db, who: Person, runId: string): Promise<Run> {

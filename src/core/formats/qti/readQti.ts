@@ -1,6 +1,9 @@
 import type { Element as Node, ChildNode } from "domhandler";
-import { parseDocument } from "htmlparser2";
 import type { Choice, Question } from "../../questions/question";
+import { readTree } from "../boundedTags";
+
+/** A question's text and its choices stand some ten elements deep. */
+const DEEPEST = 60;
 
 /**
  * Reads a QTI 3.0 assessment item (also 2.x, whose names lack the "qti-") of a kind Almanac has. What cannot be
@@ -14,8 +17,9 @@ export function readQtiItem(
 ): { ok: true; question: Question } | { ok: false; why: string } {
   if (/<!DOCTYPE|<!ENTITY/i.test(xml))
     return no("it declares entities of its own (DOCTYPE), which are not read");
-  const document = parseDocument(xml, { xmlMode: true });
-  const item = find(document.children, "assessment-item")[0];
+  const { children, whole } = readTree(xml, { xmlMode: true, deepest: DEEPEST });
+  if (!whole) return no("it is nested deeper than any question is");
+  const item = find(children, "assessment-item")[0];
   if (!item) return no("there is no assessment item in it");
   const declarations = find(item.children, "response-declaration");
   const body = find(item.children, "item-body")[0];

@@ -27,5 +27,5 @@ create index compared_age on compared (made_at);
 -- Lists count requests; they do not read what was handed back, ink and all.
 alter table hand_back
   add column requests jsonb not null generated always as
-    (jsonb_path_query_array(content -> 'marks', '$[*] ? (@.nature == "request").id')) stored,
+    (coalesce(jsonb_path_query_array(content -> 'marks', '$[*] ? (@.nature == "request").id'), '[]')) stored,
   add column said jsonb not null generated always as (content - 'marks' - 'rubric') stored;

@@ -1,7 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { importClosures } from "@/server/office/schoolCalendar";
-import { change } from "@/server/http/serve";
+import { importClosures, readClosures } from "@/server/office/schoolCalendar";
+import { preparedChange } from "@/server/http/serve";
 
-export const POST = change(contract.importClosures, (call, { body }) =>
-  importClosures(call, { ...body, chosen: body.chosen ?? null }),
+export const POST = preparedChange(
+  contract.importClosures,
+  (call, { body }) => readClosures(call, body),
+  (call, { body }, file) => importClosures(call, { ...body, chosen: body.chosen ?? null }, file),
 );

@@ -1,5 +1,9 @@
 import { contract } from "@/core/api/contract";
-import { bringIn } from "@/server/comments/exchange";
-import { change } from "@/server/http/serve";
+import { bringIn, readBankIn } from "@/server/comments/exchange";
+import { preparedChange } from "@/server/http/serve";
 
-export const POST = change(contract.bringIn, (call, { body }) => bringIn(call, body));
+export const POST = preparedChange(
+  contract.bringIn,
+  (call, { body }) => readBankIn(call, body),
+  (call, { body }, read) => bringIn(call, body, read),
+);

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
 import { readBankIn } from "@/server/comments/exchange";
-import { change } from "@/server/http/serve";
+import { read } from "@/server/http/serve";
 
-export const POST = change(contract.readBankIn, (call, { body }) => readBankIn(call, body));
+export const POST = read(contract.readBankIn, (call, { body }) => readBankIn(call, body));

@@ -1,7 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { change } from "@/server/http/serve";
+import { read } from "@/server/http/serve";
 import { readQti } from "@/server/questions/package";
 
-export const POST = change(contract.readQti, (call, { file }) =>
-  Promise.resolve(readQti(call, file)),
-);
+export const POST = read(contract.readQti, (call, { file }) => readQti(call, file));

@@ -1,0 +1,40 @@
+import { randomUUID } from "node:crypto";
+import { mergeBank, readBankText, type BankFault, type Merged } from "@/core/formats/commentBank";
+import { planRoster } from "@/core/roster/planRoster";
+import { readQtiFile, type ReadQti } from "./qtiFile";
+import { readRosterFile, type GivenRoster, type LookedAtRoster } from "./rosterFile";
+
+/**
+ * What is done in a thread: reading what people send, and comparing long texts. All of it takes and gives plain
+ * values, and touches neither the database nor the machine.
+ */
+export { compareKept } from "@/core/text/kept";
+export { readCalendarFile } from "@/core/formats/calendarFile";
+export { htmlToDoc, textToDoc } from "@/core/formats/htmlDoc";
+
+/** What a bank's file or list holds, beside what is in the bank already. */
+export function readBankInto(
+  text: string,
+  own: readonly { id: string; text: string; shorthand: string | null }[],
+): { merged: Merged[]; faults: BankFault[] } {
+  const { entries, faults } = readBankText(text);
+  return { merged: mergeBank(own, entries), faults };
+}
+
+/** Ids that say nothing of the order in which they were given out. */
+export const readQti = (name: string, bytes: Uint8Array): ReadQti =>
+  readQtiFile(name, Buffer.from(bytes), randomUUID);
+
+/** A roster's file, and what it would change. */
+export async function lookAtRosterFile(
+  { bytes, ...given }: Omit<GivenRoster, "bytes"> & { bytes: Uint8Array },
+  current: Parameters<typeof planRoster>[1],
+  today: string,
+): Promise<LookedAtRoster> {
+  const { read, encoding } = await readRosterFile(
+    { ...given, bytes: Buffer.from(bytes) },
+    current.sections,
+  );
+  const peopleStay = given.sectionId !== null;
+  return { read, encoding, plan: planRoster(read.roster, current, today, { peopleStay }) };
+}
