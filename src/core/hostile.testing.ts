@@ -90,7 +90,7 @@ export const READERS: readonly Reader[] = [
   { name: "WebVTT", most: 1_000_000, read: readVtt },
   { name: "a search in the bank", most: 500, read: (t) => lookUp(BANK, t) },
   { name: "what is looked up while typing", most: 4000, read: (t) => pendingLookup(t, t.length) },
-  { name: "slips", most: 500, read: (t) => slipsBetween(t, `${t}x`, 2) },
+  { name: "slips", most: 200, read: (t) => slipsBetween(t, `${t}x`, 2) },
   { name: "a shorthand", most: 60, read: faultInShorthand },
   { name: "placeholders", most: 4000, read: (t) => [fillPlaceholders(t, {}), slotsOf(t)] },
   { name: "nearly the same", most: 4000, read: (t) => likeness(t, `${t} x`) },

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { connect, type Sql, type Tx } from "../../src/server/db/connection";
 import type { Call, Person, ReadCall } from "../../src/server/call";
+import { endThreads } from "../../src/server/threads/threads";
 import { uuidv7 } from "uuidv7";
 
 /** The test cluster, started by scripts/test.mjs; its database "almanac_template" is migrated and empty. */
@@ -23,6 +24,7 @@ export async function testDatabase(
     url,
     sql,
     drop: async () => {
+      await endThreads();
       await sql.end({ timeout: 2 });
       await admin.unsafe(`drop database if exists ${name} with (force)`);
       await admin.end({ timeout: 2 });

@@ -49,8 +49,19 @@ export type AskedQuestion = Base & {
   unit: boolean;
 };
 
-/** The question without anything that gives the key away; orders and right-hand sides are shuffled, the same for one student each time. */
-export function askedQuestion(question: Question, seed: string): AskedQuestion {
+/** The name under which a student has a choice; it tells nothing of when and in which order choices were made. */
+export type Sign = (choiceId: string) => string;
+
+/**
+ * The question without anything that gives the key away. Choices go under their signs, and what has to be
+ * ordered or paired stands in the order of those: the same for one student each time, and any order as likely as
+ * any other, the right one among them.
+ */
+export function askedQuestion(question: Question, sign: Sign): AskedQuestion {
+  const signed = (choices: readonly Choice[]) =>
+    choices.map(({ id, text }): Choice => ({ id: sign(id), text }));
+  const mixed = (choices: readonly Choice[]) =>
+    signed(choices).sort((a, b) => (a.id < b.id ? -1 : 1));
   const base = {
     id: question.id,
     text: question.text,
@@ -64,15 +75,11 @@ export function askedQuestion(question: Question, seed: string): AskedQuestion {
   switch (question.kind) {
     case "one choice":
     case "several choices":
-      return { ...base, choices: question.choices };
+      return { ...base, choices: signed(question.choices) };
     case "matching":
-      return {
-        ...base,
-        choices: question.left,
-        right: shuffled(question.right, seed + question.id),
-      };
+      return { ...base, choices: signed(question.left), right: mixed(question.right) };
     case "ordering":
-      return { ...base, choices: shuffled(question.items, seed + question.id) };
+      return { ...base, choices: mixed(question.items) };
     case "number":
       return { ...base, unit: question.unit !== "" };
     case "free text":
@@ -82,18 +89,28 @@ export function askedQuestion(question: Question, seed: string): AskedQuestion {
   }
 }
 
-/** Never left in the given order where there is another; FNV-1a as the seed, so that chance is not needed. */
-function shuffled<T extends { id: string }>(items: readonly T[], seed: string): T[] {
-  const key = (text: string) => {
-    let hash = 2_166_136_261;
-    for (let n = 0; n < text.length; n += 1)
-      hash = Math.imul(hash ^ text.charCodeAt(n), 16_777_619);
-    return hash >>> 0;
-  };
-  const mixed = [...items].sort((a, b) => key(seed + a.id) - key(seed + b.id));
-  return mixed.every((item, n) => item === items[n])
-    ? [...mixed.slice(1), ...mixed.slice(0, 1)]
-    : mixed;
+/** An answer with every choice's name changed. @example renamed({ a: "b" }, (id) => id + "1") // { a1: "b1" } */
+export function renamed(answer: Answer, name: (id: string) => string): Answer {
+  if (Array.isArray(answer)) return answer.map(name);
+  if (typeof answer !== "object" || answer === null) return answer;
+  return Object.fromEntries(
+    Object.entries(answer).map(([l, r]) => [name(l), r === "" ? r : name(r)]),
+  );
+}
+
+/** All choices of a question, whatever they are there for. */
+export function choicesOf(question: Question): readonly Choice[] {
+  switch (question.kind) {
+    case "one choice":
+    case "several choices":
+      return question.choices;
+    case "matching":
+      return [...question.left, ...question.right];
+    case "ordering":
+      return question.items;
+    default:
+      return [];
+  }
 }
 
 /** Whether anything was given. @example isGiven({}) // false */

@@ -52,12 +52,13 @@ const WINDOW = 2000;
 export function* segmentsOf(
   by: Intl.Segmenter,
   text: string,
+  window = WINDOW,
 ): Generator<{ segment: string; index: number; isWordLike?: boolean }> {
   let from = 0;
   while (from < text.length) {
-    const all = [...by.segment(windowAt(text, from))];
+    const all = [...by.segment(windowAt(text, from, window))];
     // The last one may go on behind the window, unless that is all there is.
-    const sure = all.length > 1 && from + WINDOW < text.length ? all.slice(0, -1) : all;
+    const sure = all.length > 1 && from + window < text.length ? all.slice(0, -1) : all;
     for (const { segment, index, isWordLike } of sure)
       yield { segment, index: from + index, isWordLike };
     from += sure.at(-1)!.index + sure.at(-1)!.segment.length;
@@ -65,9 +66,9 @@ export function* segmentsOf(
 }
 
 /** It ends at white space where there is any, so that "3.5" is not seen as "3" and ".". */
-function windowAt(text: string, from: number): string {
-  const window = text.slice(from, from + WINDOW);
-  if (from + WINDOW >= text.length) return window;
+function windowAt(text: string, from: number, length: number): string {
+  const window = text.slice(from, from + length);
+  if (from + length >= text.length) return window;
   const end = Math.max(window.lastIndexOf(" "), window.lastIndexOf("\n"));
   return end > 0 ? window.slice(0, end + 1) : window;
 }

@@ -27,7 +27,7 @@ export async function sendCheckpoint(
   const piece = await lockPiece(tx, pieceId);
   const to = decide(piece, { kind: "write" }, "student", now);
   const { sets } = await readAsked(tx, pieceId);
-  const work = readWork(given, sets);
+  const work = readWork(given, sets, pieceId);
   const taken = await snapshot(tx, pieceId, work, sets);
   if (taken.empty) throw new Refused("There is nothing in this piece yet to show.");
   const next = await keepWork(call, pieceId, work, revision);

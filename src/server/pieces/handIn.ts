@@ -31,7 +31,7 @@ export async function handIn(
   await requireOnPiece(call, pieceId, "piece.handIn");
   const piece = await lockPiece(tx, pieceId);
   const { sets } = await readAsked(tx, pieceId);
-  const work = readWork(given, sets);
+  const work = readWork(given, sets, pieceId);
   const taken = await snapshot(tx, pieceId, work, sets);
   const to = decide(piece, { kind: "handIn", empty: taken.empty }, "student", now);
   await keepWork(call, pieceId, work, revision);

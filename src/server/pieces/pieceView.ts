@@ -17,6 +17,7 @@ import type { ReadCall } from "../call";
 import { itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";
 import { partViews, readAsked, readTries } from "../questions/answers";
+import { signedAnswers } from "../questions/signs";
 import { readSectionNotes } from "../sectionNotes/sectionNotes";
 import { clipViews, heardIn } from "../speech/clips";
 import { listCheckpoints } from "./checkpoints";
@@ -135,6 +136,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
     work: {
       ...mine,
+      answers: signedAnswers(pieceId, asked.sets, mine.answers),
       revision: copy?.revision ?? 0,
       saved: copy && sayTime(copy.savedAt, now, who.zone),
     },

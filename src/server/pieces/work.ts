@@ -12,6 +12,7 @@ import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { readItems, type ItemRow } from "../items/items";
 import { readAnswers, readAsked, type AskedSet } from "../questions/answers";
+import { signedAnswers } from "../questions/signs";
 import { decide } from "../life/decide";
 import { lockPiece, readWorkingCopy, storeMove, writeWorkingCopy } from "../life/queries";
 
@@ -20,8 +21,15 @@ export type GivenWork = { doc: unknown; answers?: unknown };
 export type Work = { doc: RichDoc; answers: Answers };
 
 /** @throws Invalid */
-export function readWork({ doc, answers }: GivenWork, sets: readonly AskedSet[]): Work {
-  return { doc: readRichDoc(doc, { pictures: true }), answers: readAnswers(answers, sets) };
+export function readWork(
+  { doc, answers }: GivenWork,
+  sets: readonly AskedSet[],
+  pieceId: string,
+): Work {
+  return {
+    doc: readRichDoc(doc, { pictures: true }),
+    answers: readAnswers(answers, sets, pieceId),
+  };
 }
 
 /**
@@ -38,12 +46,8 @@ export async function saveWork(
   await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "write" }, "student", call.now);
-  const next = await keepWork(
-    call,
-    pieceId,
-    readWork(given, (await readAsked(call.tx, pieceId)).sets),
-    revision,
-  );
+  const { sets } = await readAsked(call.tx, pieceId);
+  const next = await keepWork(call, pieceId, readWork(given, sets, pieceId), revision);
   if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "began writing" });
   return { revision: next, saved: sayTime(call.now, call.now, call.who.zone) };
 }
@@ -82,7 +86,11 @@ async function baseRevision(
     "This piece was changed in another window or on another device. Both are kept: choose which to go on with.",
     {
       doc: stored?.doc,
-      answers: stored?.answers ?? {},
+      answers: signedAnswers(
+        pieceId,
+        (await readAsked(call.tx, pieceId)).sets,
+        stored?.answers ?? {},
+      ),
       revision: current,
       saved: stored ? sayTime(stored.savedAt, call.now, call.who.zone) : null,
     },

@@ -20,6 +20,7 @@ import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { decide } from "../life/decide";
 import { lockPiece, recordEvent } from "../life/queries";
+import { signsOf, unsigned } from "./signs";
 
 export type AskedSet = { partId: string; name: string; questions: Question[] };
 type Try = { partId: string; questionId: string; number: number; verdict: Verdict };
@@ -55,7 +56,7 @@ export async function readTries(db: Db, pieceId: string): Promise<Try[]> {
 }
 
 /** Reads all answers a student sent; of questions that are not asked (any more) nothing is kept. @throws Invalid */
-export function readAnswers(input: unknown, sets: readonly AskedSet[]): Answers {
+export function readAnswers(input: unknown, sets: readonly AskedSet[], pieceId: string): Answers {
   if (input === undefined || input === null) return {};
   if (typeof input !== "object" || Array.isArray(input))
     throw new Invalid({ answers: "The answers could not be read. What was saved before is safe." });
@@ -63,7 +64,7 @@ export function readAnswers(input: unknown, sets: readonly AskedSet[]): Answers 
   return Object.fromEntries(
     sets.flatMap(({ partId, questions }) => {
       const answers = questions.flatMap((q) => {
-        const answer = readAnswer(q, given[partId]?.[q.id]);
+        const answer = readAnswer(q, unsigned(pieceId, q, given[partId]?.[q.id]));
         return isGiven(answer) ? [[q.id, answer] as const] : [];
       });
       return answers.length ? [[partId, Object.fromEntries(answers)]] : [];
@@ -124,7 +125,7 @@ export function partViews(
       setId: null,
       questions: {
         name: set.name,
-        asked: set.questions.map((q) => askedQuestion(q, pieceId)),
+        asked: set.questions.map((q) => askedQuestion(q, signsOf(pieceId, q.id))),
         verdicts,
         triesUsed,
       },
@@ -152,7 +153,7 @@ export async function tryAnswer(
     ?.questions.find((q) => q.id === questionId);
   if (!part || !question) throw new NotFound();
   if (part.show !== "at once") throw new Refused("Right and wrong are shown later for this work.");
-  const answer = readAnswer(question, input);
+  const answer = readAnswer(question, unsigned(pieceId, question, input));
   if (!isGiven(answer)) throw new Refused("Give an answer first.");
   const tries = (await readTries(tx, pieceId)).filter(
     (t) => t.partId === partId && t.questionId === questionId,

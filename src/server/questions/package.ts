@@ -1,7 +1,7 @@
 import { zipSync, strToU8 } from "fflate";
 import { writeManifest, writeQtiItem } from "@/core/formats/qti/writeQti";
 import type { Question } from "@/core/questions/question";
-import { NotFound } from "@/core/refusals";
+import { NotFound, Refused } from "@/core/refusals";
 import { requireKind } from "../access/standing";
 import type { ReadCall } from "../call";
 import { readInThread } from "../threads/threads";
@@ -30,10 +30,12 @@ export async function giveQti({ db, who }: ReadCall, setId: string): Promise<Res
 }
 
 /** Reads a QTI package, or a single item, into questions to be looked at and kept. */
-export function readQti(
+export async function readQti(
   call: ReadCall,
   { name, bytes }: { name: string; bytes: Buffer },
 ): Promise<ReadQti> {
   requireKind(call.who, "teacher");
-  return readInThread(call.who, "readQti", [name, bytes]);
+  const read = await readInThread(call.who, "readQti", [name, bytes]);
+  if ("fault" in read) throw new Refused(read.fault);
+  return read;
 }

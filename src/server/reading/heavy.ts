@@ -22,7 +22,7 @@ export function readBankInto(
 }
 
 /** Ids that say nothing of the order in which they were given out. */
-export const readQti = (name: string, bytes: Uint8Array): ReadQti =>
+export const readQti = (name: string, bytes: Uint8Array): ReadQti | { fault: string } =>
   readQtiFile(name, Buffer.from(bytes), randomUUID);
 
 /** A roster's file, and what it would change. */

@@ -14,11 +14,15 @@ export type ReadQti = {
 
 /**
  * Reads a QTI package, or a single item. What cannot be read is named with its file and why; the rest is
- * there.
+ * there. A file that cannot be opened at all is a fault as a whole.
  */
-export function readQtiFile(file: string, bytes: Buffer, newId: () => string): ReadQti {
+export function readQtiFile(
+  file: string,
+  bytes: Buffer,
+  newId: () => string,
+): ReadQti | { fault: string } {
   const texts = readTexts(file, bytes);
-  if ("fault" in texts) return { questions: [], problems: [{ where: file, words: texts.fault }] };
+  if ("fault" in texts) return texts;
   const questions: Question[] = [];
   const problems: ReadQti["problems"] = [];
   for (const { name, xml } of texts.found) {
