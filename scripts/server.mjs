@@ -3,22 +3,25 @@
 import { randomUUID } from "node:crypto";
 import http from "node:http";
 import next from "next";
+import { addressOf, hopsOf } from "./address.mjs";
+import { guardHeaders } from "./headers.mjs";
 
 const port = Number(process.env.PORT ?? 4300);
 const hostname = process.env.HOST ?? "127.0.0.1";
-const trustProxy = process.env.ALMANAC_TRUST_PROXY === "1";
+const hops = hopsOf(process.env.ALMANAC_TRUST_PROXY);
+const development = process.env.ALMANAC_DEV === "1";
 
-const app = next({ dev: process.env.ALMANAC_DEV === "1", hostname, port });
+const app = next({ dev: development, hostname, port });
 await app.prepare();
 const handle = app.getRequestHandler();
 
 const server = http.createServer((request, response) => {
-  const forwarded = trustProxy
-    ? String(request.headers["x-forwarded-for"] ?? "")
-        .split(",")[0]
-        .trim()
-    : "";
-  request.headers["x-almanac-address"] = forwarded || request.socket.remoteAddress || "unknown";
+  request.headers["x-almanac-address"] = addressOf(request, hops);
+  const secure =
+    hops > 0
+      ? request.headers["x-forwarded-proto"] === "https"
+      : (process.env.ALMANAC_ORIGIN ?? "").startsWith("https:");
+  guardHeaders(request, response, { secure, development });
   if (!/^[\w-]{8,64}$/.test(String(request.headers["x-request-id"] ?? "")))
     request.headers["x-request-id"] = randomUUID();
   handle(request, response);

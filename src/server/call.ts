@@ -9,6 +9,8 @@ export type Person = {
   called: string;
   schoolId: string;
   zone: string;
+  /** Signed in with a password that someone else gave: to be changed before anything else. */
+  mustChange?: boolean;
 };
 
 /** What a use-case is called with. Time and ids come in, so that the same call can be made again in a test. */

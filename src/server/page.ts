@@ -3,7 +3,7 @@ import { cookies } from "next/headers";
 import { connection } from "next/server";
 import { notFound, redirect } from "next/navigation";
 import { cache } from "react";
-import { FIRST_PAGE, type PersonKind } from "@/core/access/access";
+import { FIRST_PAGE, OWN_PAGE, type PersonKind } from "@/core/access/access";
 import { NotFound } from "@/core/refusals";
 import { COOKIE, whoIs } from "./auth/sessions";
 import type { Person, ReadCall } from "./call";
@@ -21,9 +21,11 @@ export const visitor = cache(async (): Promise<Person | null> => {
  * The way in for every page: who is asking comes first. Signed out leads to the sign-in page; another
  * kind of person is told that there is nothing here.
  */
-export async function pageCall(kind?: PersonKind): Promise<ReadCall> {
+export async function pageCall(kind?: PersonKind, { whileOwed = false } = {}): Promise<ReadCall> {
   const who = await visitor();
   if (!who) redirect("/sign-in");
+  // Whoever was given a password chooses their own before anything else opens.
+  if (who.mustChange && !whileOwed) redirect(OWN_PAGE);
   if (kind && who.kind !== kind) notFound();
   return { db: database(), who, now: now() };
 }

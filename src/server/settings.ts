@@ -38,7 +38,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
     databaseUrl: env.DATABASE_URL,
     pinnedClock: readClock(env.ALMANAC_CLOCK, mode),
     publicOrigin: env.ALMANAC_ORIGIN ? new URL(env.ALMANAC_ORIGIN).origin : null,
-    trustProxy: env.ALMANAC_TRUST_PROXY === "1",
+    trustProxy: Number(env.ALMANAC_TRUST_PROXY || 0) > 0,
     logLevel: env.ALMANAC_LOG ?? "info",
     smtp: env.ALMANAC_SMTP || null,
     mailFrom: env.ALMANAC_MAIL_FROM ?? "almanac@localhost",

@@ -208,7 +208,16 @@ async function makeThings(now: Date, due: string): Promise<void> {
     secret: feed.path!.split("/").at(-1)!,
     personId,
     studentId: school.students[2]!.id,
+    sessionId: await spareSession(now),
   });
+}
+/** A session of the owner's besides the one that asks. */
+async function spareSession(now: Date): Promise<string> {
+  await beginSession(database.sql, school.owner.id, now);
+  const [row] = await database.sql<
+    { id: string }[]
+  >`select id from session where person_id = ${school.owner.id} limit 1`;
+  return row!.id;
 }
 const PART = "00000000-0000-4000-8000-0000000000f1";
 const ASKED = "00000000-0000-4000-8000-0000000000f2";
@@ -426,6 +435,8 @@ const BODIES: Record<string, unknown> = {
   answerToClass: { body: "", clipId: null },
   showAnswer: { shown: true },
   readAloud: { text: "Hello." },
+  changePassword: { current: "x", password: "y" },
+  giveFirstPasswords: () => ({ studentIds: [things.studentId] }),
   signOut: { everywhere: false },
 };
 const bodyOf = (name: string) =>
@@ -591,5 +602,104 @@ describe("a draft is the teachers' until it is handed back", () => {
       handBack(call, pieceId, { outcome: "revise", due }),
     );
     expect(await everythingTheStudentCanFetch()).toContain(SECRET);
+  });
+});
+
+/**
+ * What a program, or a person with one, can put into any field: it is read, or refused with words; it never is a
+ * bug, and never takes long.
+ */
+describe("whatever stands in a field", () => {
+  const STRINGS = [
+    "\u0000",
+    "a\ud800b\udc00",
+    ">".repeat(4000),
+    "[a](".repeat(900),
+    "9".repeat(400),
+    "5 min min min min min min min min min min",
+    "__proto__",
+    "2026-99-99T99:99",
+  ];
+  const OTHERS: unknown[] = [null, -1, 1e308, {}, [], { __proto__: 1 }, [[[[]]]], true, ""];
+  type Path = (string | number)[];
+  const leaves = (value: unknown, path: Path = []): Path[] => {
+    if (typeof value !== "object" || value === null) return [path];
+    const inside = Object.entries(value).flatMap(([name, item]) =>
+      leaves(item, [...path, Array.isArray(value) ? Number(name) : name]),
+    );
+    return path.length > 0 ? [path, ...inside] : inside;
+  };
+  const withValue = (body: unknown, [name, ...rest]: Path, value: unknown): unknown => {
+    if (name === undefined) return value;
+    const copy: Record<string | number, unknown> = Array.isArray(body)
+      ? ([...(body as unknown[])] as never)
+      : { ...(body as object) };
+    copy[name] = withValue(copy[name], rest, value);
+    return copy;
+  };
+  // Signing out, and a new password, would end the walk itself.
+  const NOT = new Set(["signOut", "givePassword", "giveFirstPasswords"]);
+  const asked = endpoints.filter(
+    ([name, entry]) => entry.body && entry.for === "signed-in" && !NOT.has(name),
+  );
+  test.each(asked)("%s", async (name, entry) => {
+    const token = tokens.get(REACH[name]![0]!);
+    const sample = bodyOf(name);
+    const send = async (body: unknown) => {
+      const answer = await ask(entry, {
+        params: everything(),
+        token,
+        body,
+        revision: 1,
+        query: QUERIES[name]?.(),
+      });
+      if (answer.status >= 500)
+        throw new Error(`${answer.status} for ${JSON.stringify(body).slice(0, 300)}`);
+      return answer.status;
+    };
+    const paths = leaves(sample);
+    // A text of many parts is written to in some of them: each is read by the same reader.
+    for (const path of paths.slice(0, 40))
+      for (const value of [...STRINGS, ...OTHERS]) await send(withValue(sample, path, value));
+    await send(JSON.parse(`${"[".repeat(3000)}${"]".repeat(3000)}`));
+    await send("a text");
+  });
+  test("what was kept of it opens: every page's view is there for those it belongs to", async () => {
+    for (const [name, entry] of endpoints.filter(([n, e]) => e.method === "GET" && REACH[n]))
+      for (const role of REACH[name]!) {
+        const answer = await ask(entry, {
+          params: everything(),
+          token: tokens.get(role),
+          query: QUERIES[name]?.(),
+        });
+        await answer.text();
+        expect({ name, role, bug: answer.status >= 500 }).toEqual({ name, role, bug: false });
+      }
+  });
+  test("names of files and words to be looked for are cleaned too", async () => {
+    const odd = encodeURIComponent("a\u0000b/../c\ud7ff.csv");
+    const answer = await ask(contract.addUpload as Endpoint, {
+      token: tokens.get("owner"),
+      bytes: Buffer.from("x"),
+      headers: { "x-file-name": odd },
+    });
+    expect(answer.status).toBe(200);
+    const found = await ask(contract.officePeople as Endpoint, {
+      token: tokens.get("office"),
+      query: { text: "a\u0000%_\\" },
+    });
+    expect(found.status).toBe(200);
+  });
+  test("a body that was cut on its way is refused, and so is one with another digest", async () => {
+    const token = tokens.get("owner");
+    const bytes = Buffer.from("whole");
+    for (const headers of [
+      { "content-length": "9" },
+      { "content-digest": `sha-256=:${Buffer.alloc(32).toString("base64")}:` },
+    ] as Record<string, string>[]) {
+      const answer = await ask(contract.addUpload as Endpoint, { token, bytes, headers });
+      expect(answer.status).toBe(400);
+      expect(await answer.text()).toContain("did not arrive whole");
+    }
   });
 });

@@ -777,7 +777,7 @@ describe("two teachers, interruptions, and names", () => {
       owner().change(now, (call) =>
         setSetting(call, { name: "desk.stamps", value: ["x".repeat(9000)] }),
       ),
-    ).rejects.toThrow(/too long/);
+    ).rejects.toThrow(/cannot be kept/);
   });
   test("flags are a teacher's word; an excuse is told to the student", async () => {
     await as(school.co).change(now, (call) => setFlag(call, pieces[3]!, { flag: "on paper" }));

@@ -210,7 +210,7 @@ describe("a roster comes in", () => {
     );
     expect(
       (await signIn(database.sql, { name: "bs1", password: given.password, address: "1" }, NOW)).to,
-    ).toBe("/work");
+    ).toBe("/account");
     await expect(
       owner.change(NOW, (call) =>
         prepareNewPassword(call).then((made) => givePassword(call, person!.id, made)),
@@ -264,7 +264,7 @@ describe("a new school", () => {
     const { password } = await beginSchool(database.sql, given);
     expect(
       (await signIn(database.sql, { name: "una@skerry.example", password, address: "2" }, NOW)).to,
-    ).toBe("/office");
+    ).toBe("/account");
     await expect(beginSchool(database.sql, { ...given, zone: "Mars/Olympus" })).rejects.toThrow(
       "not a time zone",
     );

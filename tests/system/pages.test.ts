@@ -83,6 +83,7 @@ const SEEN_BY: Record<string, string[]> = {
   "/reminders": ["student", "classmate"],
   // In the demo everyone reads their own messages there.
   "/post-room": [...TEACHERS, "student", "classmate", "guardian", "office"],
+  "/account": [...TEACHERS, "student", "classmate", "guardian", "office"],
   "/office/limits": ["office"],
   "/feed": [...TEACHERS, "student", "classmate"],
   "/office/roster": ["office"],

@@ -7,7 +7,7 @@ import { OfflineReady } from "@/ui/frame/OfflineReady";
 import { Masthead } from "@/ui/frame/Masthead";
 
 export default async function SchoolLayout({ children }: { children: ReactNode }) {
-  const call = await pageCall();
+  const call = await pageCall(undefined, { whileOwed: true });
   const [view, jar] = await Promise.all([mastheadView(call), cookies()]);
   return (
     <div className="flex min-h-dvh flex-col">

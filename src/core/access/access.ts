@@ -26,6 +26,7 @@ const TABLE = {
   "section.see": [...TEACHERS, "office"],
   "section.handOut": MAY_HAND_BACK,
   "section.setUp": ["owner"],
+  "section.passwords": [...MAY_HAND_BACK, "office"],
   "handOut.see": TEACHERS,
   "ledger.see": TEACHERS,
   // the student's own piece
@@ -61,6 +62,9 @@ export function may(standing: Standing, act: Act): boolean {
 }
 
 export type PersonKind = "teacher" | "student" | "guardian" | "office";
+
+/** Where everybody sees to their password and where they are signed in. */
+export const OWN_PAGE = "/account";
 
 /** Which of the main pages a person starts on; each kind has its own and sees no other's. */
 export const FIRST_PAGE: Record<PersonKind, string> = {

@@ -1,4 +1,5 @@
-import { boolean, object, string } from "yup";
+import { array, boolean, object, string } from "yup";
+import type { FirstPassword, SessionView } from "../views/accountViews";
 import { endpoint } from "./endpoint";
 import { uuid } from "./fields";
 import { classRoutes } from "./routes/classes";
@@ -14,6 +15,11 @@ import { voiceRoutes } from "./routes/voice";
 export const signInBody = object({
   name: string().trim().required("Write your e-mail address or school name.").max(200),
   password: string().required("Write your password.").max(500),
+}).noUnknown();
+
+export const ownPasswordBody = object({
+  current: string().required("Write your present password.").max(500),
+  password: string().required("Write a new password.").max(500),
 }).noUnknown();
 
 export const contract = {
@@ -37,6 +43,37 @@ export const contract = {
     summary: "Sign in by e-mail or school name",
     body: signInBody,
   }),
+  changePassword: endpoint<{ changed: true }>()({
+    method: "PUT",
+    path: "/api/password",
+    for: "signed-in",
+    summary: "Change one's own password; other sessions end",
+    body: ownPasswordBody,
+    whileOwed: true,
+  }),
+  sessions: endpoint<SessionView[]>()({
+    method: "GET",
+    path: "/api/sessions",
+    for: "signed-in",
+    summary: "Where one is signed in",
+    whileOwed: true,
+  }),
+  endSession: endpoint<{ ended: true }>()({
+    method: "DELETE",
+    path: "/api/sessions/{sessionId}",
+    for: "signed-in",
+    summary: "Sign oneself out somewhere else",
+    whileOwed: true,
+  }),
+  giveFirstPasswords: endpoint<{ passwords: FirstPassword[] }>()({
+    method: "POST",
+    path: "/api/sections/{sectionId}/passwords",
+    for: "signed-in",
+    summary: "First passwords for students of a section, shown once",
+    body: object({
+      studentIds: array().of(uuid.required()).required().min(1, "Choose somebody.").max(60),
+    }).noUnknown(),
+  }),
   enterDemo: endpoint<{ to: string }>()({
     method: "POST",
     path: "/api/demo/enter",
@@ -50,6 +87,7 @@ export const contract = {
     for: "signed-in",
     summary: "Sign out here, or everywhere",
     body: object({ everywhere: boolean().required() }).noUnknown(),
+    whileOwed: true,
   }),
 
   ...handOutRoutes,

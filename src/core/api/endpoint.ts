@@ -24,6 +24,8 @@ export type Endpoint<Body extends AnyObject = AnyObject, Answer = unknown> = {
   once?: boolean;
   /** Two people can edit this: the request must carry If-Match with the revision it was made on. */
   ifMatch?: boolean;
+  /** Open also to who has still to choose a password of their own. */
+  whileOwed?: boolean;
   answers?: Answer;
 };
 

@@ -33,7 +33,7 @@ export type DeskPiece = {
     lateness: string;
     late: boolean;
     pressed: { exactly: string; counts: boolean } | null;
-    code: string;
+    /** Null while the piece is read without its name. */ code: string | null;
   } | null;
   versionId: string | null;
   versionCount: number;

@@ -1,3 +1,4 @@
+import type { ClassToSignIn } from "./accountViews";
 import type { ExtraTime } from "../handouts/extraTime";
 import type { LatePolicy } from "../scores/latePolicy";
 import type { Rubric } from "../rubrics/rubric";
@@ -41,6 +42,8 @@ export type SectionSetUp = {
   course: string;
   term: { name: string; startsOn: string; endsOn: string };
   mayChange: boolean;
+  /** Null: passwords are not this teacher's to give. */
+  toSignIn: ClassToSignIn | null;
   today: string;
   meetings: (Meeting & { id: string })[];
   teachers: { id: string; name: string; role: "owner" | "co-teacher"; mayHandBack: boolean }[];

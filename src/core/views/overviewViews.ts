@@ -100,7 +100,10 @@ export type SectionView = {
 };
 
 export type SheetLine = {
+  /** For acts on it from this list; it leads to the Desk only where `onDesk`. */
   pieceId: string;
+  /** False: it is read without its name just now, and no name leads to it. */
+  onDesk: boolean;
   student: string;
   moon: MoonView;
   state: string;
@@ -164,7 +167,7 @@ export type LedgerView = {
   rows: {
     studentId: string;
     student: string;
-    cells: ({ pieceId: string; score: string | null; moon: MoonView } | null)[];
+    cells: ({ pieceId: string | null; score: string | null; moon: MoonView } | null)[];
   }[];
 };
 

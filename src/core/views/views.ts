@@ -67,7 +67,7 @@ export type Receipt = {
 };
 
 export type CheckedReceipt = {
-  pieceId: string;
+  pieceId: string | null;
   student: string;
   title: string;
   section: string;

@@ -29,8 +29,8 @@ export async function beginSchool(
     const schoolId = uuidv7();
     await tx`insert into school (id, name, time_zone) values (${schoolId}, ${given.school}, ${given.zone})`;
     await tx`
-      insert into person (id, school_id, kind, name, called, sort_name, email, password_hash)
-      values (${uuidv7()}, ${schoolId}, 'office', ${given.name}, ${first || given.name}, ${sortNameOf(first, family)}, ${given.email.toLowerCase()}, ${passwordHash})`;
+      insert into person (id, school_id, kind, name, called, sort_name, email, password_hash, must_change)
+      values (${uuidv7()}, ${schoolId}, 'office', ${given.name}, ${first || given.name}, ${sortNameOf(first, family)}, ${given.email.toLowerCase()}, ${passwordHash}, true)`;
   });
   return { password };
 }

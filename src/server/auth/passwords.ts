@@ -12,6 +12,7 @@ let nobody: Promise<string> | undefined;
 /** For an account that does not exist the same work is done, so that the time tells nothing. */
 export async function passwordMatches(password: string, stored: string | null): Promise<boolean> {
   nobody ??= hashPassword("nobody has this password");
-  const matches = await verify(stored ?? (await nobody), password);
+  // What is no digest (an account brought in from elsewhere) is matched by nothing.
+  const matches = await verify(stored ?? (await nobody), password).catch(() => false);
   return matches && stored !== null;
 }

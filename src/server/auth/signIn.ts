@@ -1,55 +1,55 @@
-import { FIRST_PAGE, type PersonKind } from "@/core/access/access";
-import type { Db } from "../db/connection";
+import { FIRST_PAGE, OWN_PAGE, type PersonKind } from "@/core/access/access";
+import type { Db, Sql } from "../db/connection";
 import { HttpProblem } from "../problem";
+import { keepDevice, knownDevice } from "./devices";
 import { passwordMatches } from "./passwords";
 import { beginSession } from "./sessions";
+import { countTry, forgetTries } from "./tries";
 
-/** Failures within the last quarter of an hour after which no password is looked at. */
-const WINDOW_MINUTES = 15;
-const MOST_PER_ACCOUNT = 8;
-const MOST_PER_ADDRESS = 60;
+export type SignedIn = {
+  token: string;
+  to: string;
+  /** A token for the browser, which was not known before. */ device?: string;
+};
 
-export type SignedIn = { token: string; to: string };
+type Given = {
+  name: string;
+  password: string;
+  address: string;
+  /** What the browser is known by, if it is. */ device?: string | null;
+  /** What browser it is, in words. */ about?: string;
+};
 
 /**
  * Signs in by e-mail address or school name. A wrong password and an unknown account get the same
- * answer after the same work; failures are counted for the account as typed and for the address.
+ * answer after the same work; how tries are counted, see `tries`.
  *
- * @throws HttpProblem 401, or 429 when there were too many failures
+ * @throws HttpProblem 401, or 429 while it has to wait
  */
-export async function signIn(
-  db: Db,
-  given: { name: string; password: string; address: string },
-  now: Date,
-): Promise<SignedIn> {
+export async function signIn(sql: Sql, given: Given, now: Date): Promise<SignedIn> {
   const account = given.name.trim().toLowerCase().slice(0, 200);
-  const since = new Date(now.getTime() - WINDOW_MINUTES * 60_000);
-  const [failures] = await db<{ byAccount: number; byAddress: number }[]>`
-    select
-      (select count(*)::int from sign_in_failure where account = ${account} and at > ${since}) as by_account,
-      (select count(*)::int from sign_in_failure where address = ${given.address} and at > ${since}) as by_address`;
-  if (failures!.byAccount >= MOST_PER_ACCOUNT || failures!.byAddress >= MOST_PER_ADDRESS) {
-    throw new HttpProblem(
-      429,
-      "Too many tries.",
-      "Wait a quarter of an hour, or ask the office for a new password.",
-    );
-  }
-  const [person] = await db<{ id: string; kind: PersonKind; passwordHash: string }[]>`
-    select id, kind, password_hash
+  const [person] = await sql<
+    { id: string; kind: PersonKind; passwordHash: string; mustChange: boolean }[]
+  >`
+    select id, kind, password_hash, must_change
     from person
     where lower(email) = ${account} or lower(school_name) = ${account}
     limit 1`;
-  if (!(await passwordMatches(given.password, person?.passwordHash ?? null)) || !person) {
-    await db`insert into sign_in_failure (account, address, at) values (${account}, ${given.address}, ${now})`;
+  const device = await knownDevice(sql, person?.id, given.device ?? null);
+  const trying = { account, address: given.address, device };
+  await countTry(sql, trying, now);
+  if (!(await passwordMatches(given.password, person?.passwordHash ?? null)) || !person)
     throw new HttpProblem(
       401,
       "The name or the password is not right.",
       "Check both, and whether Caps Lock is on.",
     );
-  }
-  await db`delete from sign_in_failure where account = ${account}`;
-  return { token: await beginSession(db, person.id, now), to: FIRST_PAGE[person.kind] };
+  await forgetTries(sql, trying);
+  return {
+    token: await beginSession(sql, person.id, now, given.about),
+    to: person.mustChange ? OWN_PAGE : FIRST_PAGE[person.kind],
+    ...(device ? {} : { device: await keepDevice(sql, person.id, now) }),
+  };
 }
 
 export type DemoPerson = { id: string; name: string; kind: PersonKind; about: string };

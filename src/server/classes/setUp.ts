@@ -5,6 +5,7 @@ import type { LatePolicy } from "@/core/scores/latePolicy";
 import type { Meeting } from "@/core/time/lessons";
 import { dayOf } from "@/core/time/zone";
 import type { SectionSetUp } from "@/core/views/handOutViews";
+import { classesToSignIn } from "../auth/givePassword";
 import { requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
 
@@ -12,7 +13,7 @@ import type { ReadCall } from "../call";
 export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<SectionSetUp> {
   const { db, who, now } = call;
   const standing = await requireOnSection(db, who, sectionId, "handOut.see");
-  const [[about], meetings, teachers, students, groups, categories] = await Promise.all([
+  const [[about], meetings, teachers, students, groups, categories, toSignIn] = await Promise.all([
     db<
       {
         id: string;
@@ -73,12 +74,14 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
     db<
       { id: string; name: string; weight: string }[]
     >`select id, name, weight from category where section_id = ${sectionId} order by position`,
+    may(standing, "section.passwords") ? classesToSignIn(call, sectionId) : [],
   ]);
   const { term, startsOn, endsOn, ...rest } = about!;
   return {
     ...rest,
     term: { name: term, startsOn, endsOn },
     mayChange: may(standing, "section.setUp"),
+    toSignIn: toSignIn[0] ?? null,
     today: dayOf(now, who.zone),
     meetings: meetings.map((m) => ({ ...m, weekday: Number(m.weekday) })),
     teachers,

@@ -33,6 +33,6 @@ export async function readHealth(): Promise<Health> {
     : new HttpProblem(
         503,
         "Almanac cannot reach its database just now.",
-        "The database does not answer.",
+        "The database does not answer. Nothing was changed; what is written is kept on each device.",
       );
 }

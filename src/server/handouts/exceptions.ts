@@ -5,6 +5,7 @@ import { sayTime } from "@/core/time/words";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import type { Db } from "../db/connection";
 import { lockPiece, recordEvent } from "../life/queries";
 import { syncPieces } from "./pieces";
 
@@ -14,7 +15,7 @@ export async function giveTo(
   handOutId: string,
   studentId: string,
   given: boolean,
-): Promise<{ pieceId: string; given: boolean }> {
+): Promise<{ given: boolean }> {
   const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "section.handOut");
   const [student] = await tx<{ sectionId: string }[]>`
@@ -41,7 +42,7 @@ export async function giveTo(
     detail: {},
   });
   if (given) await syncPieces(call, student.sectionId, handOutId);
-  return { pieceId: piece.id, given };
+  return { given };
 }
 
 export type GivenException = {
@@ -55,13 +56,23 @@ export type GivenException = {
 export const sayExcused = (excused: boolean): string =>
   excused ? "you are excused from it" : "you are no longer excused from it";
 
+/** A piece by its id, or by the one it has on pages that show its student's name. Index: piece_by_name. */
+async function pieceNamed(db: Db, named: string): Promise<string> {
+  const [piece] = await db<
+    { id: string }[]
+  >`select id from piece where id = ${named} or by_name = ${named}`;
+  if (!piece) throw new NotFound();
+  return piece.id;
+}
+
 /** What is other for one student: a due time of their own, excused, another version of the task. */
 export async function setException(
   call: Call,
-  pieceId: string,
+  named: string,
   given: GivenException,
 ): Promise<{ due: string; own: boolean; excused: boolean }> {
   const { tx, who, now } = call;
+  const pieceId = await pieceNamed(tx, named);
   await requireOnPiece(call, pieceId, "piece.except");
   if (given.due !== null && !isWall(given.due))
     throw new Invalid({ due: "This is not a date and a time." });

@@ -1,20 +1,24 @@
-import { isId } from "@/core/ids";
-import { createHash, randomUUID } from "node:crypto";
-import { ValidationError, type AnyObject } from "yup";
+import { randomUUID } from "node:crypto";
+import type { AnyObject } from "yup";
 import { uuidv7 } from "uuidv7";
-import { faultsOfError } from "@/core/api/faults";
-import { parametersOf, type AnswerOf, type BodyOf, type Endpoint } from "@/core/api/endpoint";
-import { Invalid, NotFound } from "@/core/refusals";
+import type { AnswerOf, BodyOf, Endpoint } from "@/core/api/endpoint";
 import { readToken, whoIs } from "../auth/sessions";
 import type { Call, Person, ReadCall } from "../call";
-import { database } from "../db/connection";
+import { database, type Db } from "../db/connection";
 import { log } from "../log";
 import { now, settings } from "../settings";
 import { HttpProblem, problemResponse, toProblem } from "../problem";
 import { once } from "./once";
-
-/** No JSON needs more; a document has at most 200,000 characters. Files are measured by their own routes. */
-const MOST_BYTES = 6_000_000;
+import {
+  hashOf,
+  keyOf,
+  NO_FILE,
+  readBody,
+  readFile,
+  readParams,
+  readQuery,
+  readRevision,
+} from "./received";
 
 type Given<E> = {
   params: Record<string, string>;
@@ -63,8 +67,7 @@ export function preparedChange<E extends Endpoint<AnyObject, unknown>, Ready>(
   return handler(entry, async (request, given, token) => {
     checkOrigin(request);
     const moment = now();
-    const who = await whoIs(database(), token, moment);
-    if (!who) throw signInFirst();
+    const who = await requireWho(database(), entry, { token, moment });
     const ready = await prepare({ db: database(), who, now: moment }, given as Given<E>);
     const withReady = (call: Call, all: Given<E>) => work(call, all, ready);
     return (await inOneTransaction(entry, withReady, { request, given, token, moment })).answer;
@@ -79,8 +82,7 @@ async function inOneTransaction<E extends Endpoint<AnyObject, unknown>>(
   { request, given, token, moment }: Received,
 ): Promise<{ who: Person; answer: AnswerOf<E> }> {
   const done = await database().begin(async (tx) => {
-    const who = await whoIs(tx, token, moment);
-    if (!who) throw signInFirst();
+    const who = await requireWho(tx, entry, { token, moment });
     const call: Call = { tx, db: tx, who, now: moment, newId: uuidv7 };
     const run = () => work(call, given as Given<E>);
     const answer = entry.once
@@ -89,6 +91,23 @@ async function inOneTransaction<E extends Endpoint<AnyObject, unknown>>(
     return { who, answer };
   });
   return done as { who: Person; answer: AnswerOf<E> };
+}
+
+/** Who asks, if they may ask this: whoever was given a password chooses their own before anything else. */
+async function requireWho(
+  db: Db,
+  entry: Endpoint<AnyObject, unknown>,
+  { token, moment }: { token: string | null; moment: Date },
+): Promise<Person> {
+  const who = await whoIs(db, token, moment);
+  if (!who) throw signInFirst();
+  if (who.mustChange && !entry.whileOwed)
+    throw new HttpProblem(
+      403,
+      "Choose a password of your own first.",
+      "The one you signed in with was given to you, and someone else has seen it.",
+    );
+  return who;
 }
 
 const signInFirst = () =>
@@ -104,8 +123,7 @@ export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Rea
     // A read that takes a text in its body costs work, and only our own pages may ask for it.
     if (entry.method !== "GET" && entry.method !== "HEAD") checkOrigin(request);
     const moment = now();
-    const who = await whoIs(database(), token, moment);
-    if (!who) throw new HttpProblem(401, "Sign in first.");
+    const who = await requireWho(database(), entry, { token, moment });
     return work({ db: database(), who, now: moment }, given as Given<E>);
   });
 }
@@ -135,8 +153,7 @@ export function passing(entry: Endpoint, work: (given: Passing) => Promise<Respo
   return handler(entry, async (request, { params }, token) => {
     if (entry.method !== "HEAD" && entry.method !== "GET") checkOrigin(request);
     const moment = now();
-    const who = await whoIs(database(), token, moment);
-    if (!who) throw signInFirst();
+    const who = await requireWho(database(), entry, { token, moment });
     const run = <T>(use: (call: Call) => Promise<T>) =>
       database().begin((tx) => use({ tx, db: tx, who, now: moment, newId: uuidv7 })) as Promise<T>;
     return work({ request, params, who, change: run });
@@ -190,96 +207,6 @@ function handler(
 function etagOf(result: unknown): Record<string, string> {
   const { revision } = (result ?? {}) as { revision?: unknown };
   return typeof revision === "number" ? { etag: `"${revision}"` } : {};
-}
-
-function readParams(entry: Endpoint, params: Record<string, string>): Record<string, string> {
-  for (const name of parametersOf(entry.path)) {
-    if (!isId(params[name])) throw new NotFound();
-  }
-  return params;
-}
-
-const NO_FILE = { name: "", bytes: Buffer.alloc(0) };
-
-/** A file as it is sent. What it declares is believed first; what comes is counted all the same. */
-async function readFile(most: number, request: Request): Promise<{ name: string; bytes: Buffer }> {
-  const megabytes = (bytes: number) => `${Math.round(bytes / 100_000) / 10} MB`;
-  const tooLarge = (bytes: number) =>
-    new HttpProblem(
-      413,
-      `This file is too large: ${megabytes(bytes)}, and ${megabytes(most)} is the most.`,
-      "Nothing was changed.",
-    );
-  const declared = Number(request.headers.get("content-length") ?? 0);
-  if (declared > most) throw tooLarge(declared);
-  const parts: Buffer[] = [];
-  let size = 0;
-  for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-    size += part.length;
-    if (size > most) throw tooLarge(size);
-    parts.push(Buffer.from(part));
-  }
-  let name = request.headers.get("x-file-name") ?? "";
-  try {
-    name = decodeURIComponent(name);
-  } catch {
-    // A name that is not encoded is taken as it stands.
-  }
-  return { name: name.slice(0, 200) || "file", bytes: Buffer.concat(parts) };
-}
-
-function readQuery(entry: Endpoint, request: Request): Record<string, string> {
-  const given = new URL(request.url).searchParams;
-  return Object.fromEntries(
-    Object.keys(entry.query ?? {}).flatMap((name) =>
-      given.has(name) ? [[name, given.get(name)!.slice(0, 500)]] : [],
-    ),
-  );
-}
-
-async function readBody(entry: Endpoint, request: Request): Promise<AnyObject> {
-  const declared = Number(request.headers.get("content-length") ?? 0);
-  const tooLarge = new HttpProblem(
-    413,
-    "This is too large to be saved.",
-    "A piece of writing can have 200,000 characters. What was saved before is safe.",
-  );
-  if (declared > MOST_BYTES) throw tooLarge;
-  const text = await request.text();
-  if (text.length > MOST_BYTES) throw tooLarge;
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch {
-    throw new HttpProblem(400, "The request is not JSON.");
-  }
-  try {
-    return (await entry.body!.validate(json, { strict: true, abortEarly: false })) as AnyObject;
-  } catch (error) {
-    if (!(error instanceof ValidationError)) throw error;
-    throw new Invalid(faultsOfError(error));
-  }
-}
-
-function readRevision(request: Request): number {
-  const match = /^"?(\d{1,15})"?$/.exec(request.headers.get("if-match") ?? "");
-  if (!match)
-    throw new HttpProblem(428, "The request does not say which state it was made on (If-Match).");
-  return Number(match[1]);
-}
-
-function keyOf(request: Request): string {
-  const key = request.headers.get("idempotency-key") ?? "";
-  if (key.length < 8 || key.length > 200)
-    throw new HttpProblem(400, "The request needs an Idempotency-Key of 8 to 200 characters.");
-  return key;
-}
-
-function hashOf(request: Request, given: { body: unknown; file: { bytes: Buffer } }): Buffer {
-  return createHash("sha256")
-    .update(`${request.method} ${new URL(request.url).pathname}\n${JSON.stringify(given.body)}`)
-    .update(given.file.bytes)
-    .digest();
 }
 
 /** A change must come from a page of this very application (a cookie alone proves nothing). */

@@ -11,7 +11,7 @@ import { readFeedback } from "./queries";
 import { readMarks } from "./markRows";
 import { moonOf, type StandingRow } from "../life/standings";
 import { readPiece, readVersions } from "../life/queries";
-import { isHandedBack, readNumbers, shownName } from "./names";
+import { isHandedBack, readNumbers, shownName, namesOut } from "./names";
 import { readWays } from "./desk/ways";
 
 /**
@@ -51,7 +51,7 @@ export async function acrossCriterion(
         readFeedback(db, row.id, round),
         readMarks(db, row.id, round),
       ]);
-      return {
+      return namesOut(db, row.id, {
         pieceId: row.id,
         student: shownName(row.student, {
           anonymous: about.anonymous,
@@ -66,7 +66,7 @@ export async function acrossCriterion(
         picks: carryPicks(feedback?.picks ?? {}, rubric.content).kept,
         revision: feedback?.revision ?? 0,
         locked: piece.state === "reworking" ? "out for revision, and begun" : null,
-      };
+      });
     }),
   );
   return {

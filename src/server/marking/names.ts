@@ -1,5 +1,6 @@
 import { hash } from "@/core/desk/queueOrder";
-import type { ItemView } from "@/core/views/workViews";
+import { isNothingIn } from "@/core/pieces/life";
+import type { MoonView } from "@/core/views/views";
 import type { Fragment } from "postgres";
 import type { Db } from "../db/connection";
 
@@ -53,10 +54,71 @@ export async function readNumbers(db: Db, handOutId: string): Promise<Map<string
   );
 }
 
-/** A file's own name can be its writer's: a plain one is shown instead. @example "IMG Ines.jpg" // "file 2.jpg" */
-export function hideFileNames(items: readonly ItemView[]): ItemView[] {
-  return items.map((item, n) => ({
-    ...item,
-    name: `file ${n + 1}${/\.[a-z0-9]{1,5}$/i.exec(item.name)?.[0] ?? ""}`,
-  }));
+/**
+ * For lists that show names: whether this piece is read without its name just now, so that they must not lead to
+ * it, nor say of it what its Desk says too. Needs `hand_out` beside it.
+ */
+export const hiddenNow = (db: Db, pieceId: Fragment) =>
+  db`(hand_out.anonymous and not ${isHandedBack(db, pieceId)})`;
+
+/** A list's line of a piece that is read without its name: given, in or not, and nothing that tells it from others. */
+export function unlinked<M extends MoonView>(moon: M): M {
+  const { state, missing, excused } = moon;
+  const nothing = isNothingIn(state);
+  return { ...moon, state: nothing ? state : "handed_in", round: 1, late: false, missing, excused };
+}
+
+/** What says whose a piece is: the student's name, and what their files are called. */
+export type Telling = { name: string; as: string; files: readonly string[] };
+
+/** Of one piece, with all that was ever handed in or shown of it. Index: item_piece. */
+export async function readTelling(db: Db, pieceId: string, hidden: Hidden): Promise<Telling> {
+  const [row] = await db<{ name: string; files: string[] }[]>`
+    select student.name,
+      coalesce((select array_agg(distinct item.name) from item where item.piece_id = piece.id), '{}') as files
+    from piece
+    join person student on student.id = piece.student_id
+    where piece.id = ${pieceId}`;
+  return { ...row!, as: shownName(row!.name, hidden) };
+}
+
+/**
+ * The one way out for a piece that is read without its name: in every text of an answer, wherever it stands, the
+ * name and the names of files are gone. Within a text each sign becomes a dot, so that every place in it stays where it
+ * was and marks stand on their words; a text that is nothing but the name becomes the number.
+ */
+export function withoutNames<T>(answer: T, { name, as, files }: Telling): T {
+  const inTexts = [name, ...files]
+    .filter((text) => text.trim().length > 2)
+    .sort((a, b) => b.length - a.length);
+  const numbers = new Map(files.map((file, n) => [file, plainFile(file, n)]));
+  const clean = (text: string): string => {
+    if (text === name) return as;
+    const file = numbers.get(text);
+    if (file) return file;
+    return inTexts.reduce((left, one) => left.replaceAll(one, "·".repeat(one.length)), text);
+  };
+  const walk = (value: unknown): unknown => {
+    if (typeof value === "string") return clean(value);
+    if (Array.isArray(value)) return value.map(walk);
+    if (typeof value !== "object" || value === null || value instanceof Date) return value;
+    // A heading above a document's words is its file's name: dots, for marks stand on those words too.
+    if ((value as { type?: unknown }).type === "text" && "text" in value)
+      return { ...value, text: dotted((value as { text: string }).text, inTexts) };
+    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, walk(item)]));
+  };
+  return walk(answer) as T;
+}
+
+const dotted = (text: string, names: readonly string[]): string =>
+  names.reduce((left, one) => left.replaceAll(one, "·".repeat(one.length)), text);
+
+/** @example plainFile("IMG Ines.jpg", 1) // "file 2.jpg" */
+export const plainFile = (name: string, n: number): string =>
+  `file ${n + 1}${/\.[a-z0-9]{1,5}$/i.exec(name)?.[0] ?? ""}`;
+
+/** For an answer about one piece: as it is, or without names while the piece is read so. */
+export async function namesOut<T>(db: Db, pieceId: string, answer: T): Promise<T> {
+  const hidden = await readHidden(db, pieceId);
+  return isHidden(hidden) ? withoutNames(answer, await readTelling(db, pieceId, hidden)) : answer;
 }

@@ -14,6 +14,7 @@ import {
   type HandBackRow,
   type VersionRow,
 } from "../life/queries";
+import { namesOut } from "./names";
 import { followedMarks } from "../text/aligned";
 import { openDraft } from "./draft";
 import { insertMark, readDraftMarks } from "./marks";
@@ -54,11 +55,11 @@ export async function rule(
       values (${markId}, ${pieceId}, ${round}, ${ruling}, ${againMark})`;
   }
   await touchFeedback(call, pieceId, round);
-  return {
+  return namesOut(tx, pieceId, {
     // Where they stand is as it was found above: a ruling moves none of them.
     earlier: earlier.map((m) => (m === mark ? { ...m, ruling } : m)),
     marks: await readDraftMarks(call, pieceId, round),
-  };
+  });
 }
 
 /** Follows the marks before the ruling's transaction, which then finds their places kept. */

@@ -7,6 +7,8 @@ import type { LedgerView, SectionSummary, SectionView } from "@/core/views/overv
 import { requireKind, requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
 import { moonOf, type StandingRow } from "../life/standings";
+import { hiddenNow, unlinked } from "../marking/names";
+import type { MoonView } from "@/core/views/views";
 
 /** A teacher's sections. Index: section_teacher_person. */
 export async function sectionList({ db, who }: ReadCall): Promise<SectionSummary[]> {
@@ -47,12 +49,18 @@ async function readAbout({ db }: ReadCall, sectionId: string) {
   return row!;
 }
 
-type ListedPiece = StandingRow & { title: string; pointsPossible: string | null };
+type ListedPiece = StandingRow & {
+  title: string;
+  pointsPossible: string | null;
+  hidden: boolean;
+};
 
 const readStandings = ({ db }: ReadCall, sectionId: string) =>
-  db<
-    ListedPiece[]
-  >`select * from piece_standing where hand_out_id in (select id from hand_out where section_id = ${sectionId})`;
+  db<ListedPiece[]>`
+    select standing.*, ${hiddenNow(db, db`standing.id`)} as hidden
+    from hand_out
+    join piece_standing standing on standing.hand_out_id = hand_out.id
+    where hand_out.section_id = ${sectionId}`;
 
 const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
   db<{ id: string; name: string; leftOn: string | null }[]>`
@@ -103,7 +111,7 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
         name,
         moons: board.map((handOut) => {
           const piece = found.get(`${id} ${handOut.id}`);
-          return { pieceId: piece?.id ?? null, moon: piece ? moonOf(piece, now) : null };
+          return piece ? listed(piece, now) : { pieceId: null, moon: null };
         }),
       })),
   };
@@ -173,14 +181,19 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
         const piece = found.get(`${id} ${column.id}`);
         return piece
           ? {
-              pieceId: piece.id,
+              ...listed(piece, now),
               score: scoreInLedger(rounds.get(piece.id) ?? [], column),
-              moon: moonOf(piece, now),
             }
           : null;
       }),
     })),
   };
+}
+
+/** A piece in a list by names; one that is read without its name is not to be found from there. */
+function listed(piece: ListedPiece, now: Date): { pieceId: string | null; moon: MoonView } {
+  const moon = moonOf(piece, now);
+  return piece.hidden ? { pieceId: null, moon: unlinked(moon) } : { pieceId: piece.id, moon };
 }
 
 /** The score that counts over the rounds: as points, or as its own scale shows it. */

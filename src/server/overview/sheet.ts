@@ -8,6 +8,7 @@ import { sayTime } from "@/core/time/words";
 import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";
 import { requireOnHandOut } from "../access/standing";
+import { hiddenNow, unlinked } from "../marking/names";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
 import {
@@ -21,6 +22,8 @@ import {
 
 type Line = StandingRow &
   CameBackColumns & {
+    hidden: boolean;
+    byName: string;
     student: string;
     ownDueAt: Date | null;
     ownDueFrom: "teacher" | "group" | null;
@@ -197,7 +200,7 @@ async function readOthers(
 function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> {
   return db<Line[]>`
     select
-      standing.*, student.name as student, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
+      standing.*, student.name as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
       coalesce((
         select array_agg(kept.points::text order by kept.round_number)
         from (
@@ -219,6 +222,18 @@ function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> {
 }
 
 function lineOf(line: Line, now: Date, zone: string): SheetLine {
+  const seen = openLineOf(line, now, zone);
+  if (!line.hidden) return seen;
+  const moon = unlinked(seen.moon);
+  return {
+    ...seen,
+    ...{ pieceId: line.byName, onDesk: false, moon, state: sayState(moon) },
+    ...{ handedIn: null, lateness: null, openRequests: 0, settledRequests: 0 },
+    ...{ score: null, seen: null },
+  };
+}
+
+function openLineOf(line: Line, now: Date, zone: string): SheetLine {
   const moon = moonOf(line, now);
   const handBacks = line.handBacks ?? [];
   const last = handBacks.at(-1);
@@ -242,6 +257,7 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
     versionId: line.versionId,
     left: line.leftAt !== null,
     pieceId: line.id,
+    onDesk: true,
     student: line.student,
     moon,
     state: sayState(moon),
@@ -265,11 +281,13 @@ async function readHistory({ db, who, now }: ReadCall, handOutId: string) {
   const rows = await db<
     { at: Date; actor: string; kind: string; student: string | null; words: string[] | null }[]
   >`
-    select event.at, actor.name as actor, event.kind, student.name as student, event.detail -> 'words' as words
+    select event.at,
+      case when actor.id = piece.student_id and ${hiddenNow(db, db`piece.id`)} then 'a student' else actor.name end as actor, event.kind, case when piece.id is not null and ${hiddenNow(db, db`piece.id`)} then 'a student' else student.name end as student, event.detail -> 'words' as words
     from event
     join person actor on actor.id = event.actor_id
     left join piece on piece.id = event.piece_id
     left join person student on student.id = piece.student_id
+    join hand_out on hand_out.id = event.hand_out_id
     where event.hand_out_id = ${handOutId}
     order by event.id desc
     limit 40`;

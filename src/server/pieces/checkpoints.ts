@@ -12,6 +12,7 @@ import { itemView, readItems } from "../items/items";
 import { answerSheets, readAsked } from "../questions/answers";
 import { decide } from "../life/decide";
 import { lockPiece, storeMove } from "../life/queries";
+import { namesOut } from "../marking/names";
 import { comparedTexts } from "../text/aligned";
 import { keepWork, readWork, snapshot, type GivenWork } from "./work";
 
@@ -102,7 +103,7 @@ export async function readCheckpoint(
     readItems(db, pieceId, { checkpoint: row.id }),
     readAsked(db, pieceId),
   ]);
-  return {
+  return namesOut(db, pieceId, {
     id: row.id,
     number: row.number,
     round: row.roundNumber,
@@ -114,5 +115,5 @@ export async function readCheckpoint(
     sheets: answerSheets(asked, row.answers, []),
     comparison: other ? await comparedTexts(db, other.text, row.text) : null,
     since: other?.number ?? null,
-  };
+  });
 }

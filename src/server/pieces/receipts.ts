@@ -4,6 +4,7 @@ import type { CheckedReceipt } from "@/core/views/views";
 import { requireKind, requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { lockPiece, readVersions, recordEvent } from "../life/queries";
+import { hiddenNow } from "../marking/names";
 import { receiptOf } from "./receipt";
 
 /** @example cleanCode(" 7kq2 m9xd") // "7KQ2-M9XD"; letters that look like figures are read as these (Crockford) */
@@ -22,9 +23,16 @@ export async function checkReceipt(call: ReadCall, code: string): Promise<Checke
   const { db, who } = call;
   requireKind(who, "teacher");
   const [found] = await db<
-    { pieceId: string; versionId: string; student: string; title: string; section: string }[]
+    {
+      pieceId: string;
+      versionId: string;
+      student: string;
+      title: string;
+      section: string;
+      hidden: boolean;
+    }[]
   >`
-    select version.piece_id, version.id as version_id, person.name as student, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section
+    select version.piece_id, version.id as version_id, person.name as student, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section, ${hiddenNow(db, db`piece.id`)} as hidden
     from version
     join piece on piece.id = version.piece_id
     join person on person.id = piece.student_id
@@ -36,7 +44,8 @@ export async function checkReceipt(call: ReadCall, code: string): Promise<Checke
   await requireOnPiece(call, found.pieceId, "feedback.see");
   const version = (await readVersions(db, found.pieceId)).find((v) => v.id === found.versionId)!;
   return {
-    pieceId: found.pieceId,
+    // While the Desk shows the piece without its name, no name leads to it.
+    pieceId: found.hidden ? null : found.pieceId,
     student: found.student,
     title: found.title,
     section: found.section,

@@ -1,5 +1,6 @@
 import { dropLooseClips } from "../speech/clips";
 import { dropOldTransfers } from "../transfers/transfers";
+import { dropOldTries } from "../auth/devices";
 import { dropOldComparisons } from "../text/aligned";
 import { database } from "../db/connection";
 import { log } from "../log";
@@ -21,6 +22,7 @@ export function startReminders(): void {
       if (now().getUTCMinutes() === ONCE_AN_HOUR) {
         await dropLooseClips(database(), now());
         await dropOldComparisons(database(), now());
+        await dropOldTries(database(), now());
       }
     } catch (error) {
       log.error(

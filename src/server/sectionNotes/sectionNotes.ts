@@ -36,9 +36,13 @@ export async function readSectionNotes(call: ReadCall, handOutId: string): Promi
   const standing = await requireInClass(call, handOutId, "class.see");
   const [rows, [about]] = await Promise.all([
     db<Row[]>`
-      select note.id, note.answers_id, note.author_id, author.name as author, note.body, note.clip_id, note.said_at, note.shown_at, note.taken_at
+      select note.id, note.answers_id, note.author_id,
+        -- To teachers who read without names, whoever answers has none.
+        case when hand_out.anonymous and author.kind = 'student' and ${who.kind === "teacher"} then 'a student' else author.name end as author,
+        note.body, note.clip_id, note.said_at, note.shown_at, note.taken_at
       from section_note note
       join person author on author.id = note.author_id
+      join hand_out on hand_out.id = note.hand_out_id
       where note.hand_out_id = ${handOutId}
       order by note.said_at, note.id`,
     readAbout(call, handOutId),

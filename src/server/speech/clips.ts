@@ -5,7 +5,8 @@ import { sayTime } from "@/core/time/words";
 import type { ClipView, Shows } from "@/core/views/voiceViews";
 import { may } from "@/core/access/access";
 import { requireKind, requireOnPiece } from "../access/standing";
-import type { Call, ReadCall } from "../call";
+import type { Call, Person, ReadCall } from "../call";
+import { hiddenNow } from "../marking/names";
 import { mayUse } from "../access/sharing";
 import type { Db } from "../db/connection";
 import { enqueue } from "../jobs/jobs";
@@ -169,6 +170,12 @@ async function isGiven({ db, who, now }: ReadCall, clipId: string): Promise<bool
   return found!.given;
 }
 
+/** Who spoke it; to a teacher who reads the piece without its name, its student has none. */
+const nameOfMaker = (db: Db, who: Person) => db`
+  case when ${who.kind === "teacher"} and maker.id = piece.student_id and exists (
+    select from hand_out where hand_out.id = piece.hand_out_id and ${hiddenNow(db, db`piece.id`)}
+  ) then 'the student' else maker.name end`;
+
 type ViewRow = {
   id: string;
   pieceId: string | null;
@@ -198,7 +205,7 @@ export async function clipViews(
   if (ids.length === 0) return [];
   const rows = await db<ViewRow[]>`
     select
-      clip.id, clip.piece_id, clip.made_by, maker.name as by, clip.shows, clip.title, clip.words, clip.revision, checker.name as checked_by,
+      clip.id, clip.piece_id, clip.made_by, ${nameOfMaker(db, who)} as by, clip.shows, clip.title, clip.words, clip.revision, checker.name as checked_by,
       sound.seconds, sound.state, sound.peaks, sound.heard_state, sound.heard_reason, sound.heard_part, sound.heard,
       exists (select from clip_heard where clip_id = clip.id and person_id = ${who.id}) as i_heard,
       (select heard_at from clip_heard where clip_id = clip.id and person_id = piece.student_id and piece.student_id <> clip.made_by) as student_heard

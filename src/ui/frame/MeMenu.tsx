@@ -54,6 +54,9 @@ export default function MeMenu({
               Check a receipt
             </DropdownMenu.Item>
           ) : null}
+          <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/account")}>
+            Password and devices
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={changeTheme}>
             {night ? "Day theme" : "Night theme"}
           </DropdownMenu.Item>

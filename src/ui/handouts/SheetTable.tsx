@@ -84,12 +84,16 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
             {shown.map((line) => (
               <tr key={line.pieceId}>
                 <th scope="row" className="border-b border-line! font-normal">
-                  <Link
-                    href={`/desk?pile=all&handOut=${handOutId}&piece=${line.pieceId}`}
-                    prefetch={false}
-                  >
-                    {line.student}
-                  </Link>
+                  {line.onDesk ? (
+                    <Link
+                      href={`/desk?pile=all&handOut=${handOutId}&piece=${line.pieceId}`}
+                      prefetch={false}
+                    >
+                      {line.student}
+                    </Link>
+                  ) : (
+                    line.student
+                  )}
                 </th>
                 <td>
                   <span className="flex items-center gap-2 whitespace-nowrap">

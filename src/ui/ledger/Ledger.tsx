@@ -48,20 +48,15 @@ export function Ledger({ view }: { view: LedgerView }) {
               {row.cells.map((cell, n) => (
                 <td key={view.columns[n]!.handOutId} className={cell ? undefined : "hatched"}>
                   {cell ? (
-                    <Link
-                      href={`/desk?pile=all&handOut=${view.columns[n]!.handOutId}&piece=${cell.pieceId}`}
-                      prefetch={false}
-                      className="flex min-h-7 items-center gap-2 text-ink no-underline hover:underline"
-                      aria-label={`${row.student}, ${view.columns[n]!.title}: ${cell.score ? `${cell.score}, ` : ""}${sayState(cell.moon)}`}
-                    >
-                      <Moon moon={cell.moon} size={17} named={false} />
-                      <span className="min-w-8 text-right">{cell.score ?? ""}</span>
-                      {cell.moon.late || cell.moon.missing ? (
-                        <span className="text-xs text-ember">
-                          {cell.moon.late ? "late" : "missing"}
-                        </span>
-                      ) : null}
-                    </Link>
+                    <LedgerCell
+                      cell={cell}
+                      href={
+                        cell.pieceId
+                          ? `/desk?pile=all&handOut=${view.columns[n]!.handOutId}&piece=${cell.pieceId}`
+                          : null
+                      }
+                      words={`${row.student}, ${view.columns[n]!.title}: ${cell.score ? `${cell.score}, ` : ""}${sayState(cell.moon)}`}
+                    />
                   ) : (
                     <span className="sr-only">not given to this student</span>
                   )}
@@ -72,5 +67,33 @@ export function Ledger({ view }: { view: LedgerView }) {
         </tbody>
       </table>
     </div>
+  );
+}
+
+type Cell = NonNullable<LedgerView["rows"][number]["cells"][number]>;
+const CELL = "flex min-h-7 items-center gap-2 text-ink no-underline";
+
+/** One piece: a way to the Desk, or (while it is read without its name) what it is alone. */
+function LedgerCell({ cell, href, words }: { cell: Cell; href: string | null; words: string }) {
+  const { moon, score } = cell;
+  const inside = (
+    <>
+      <Moon moon={moon} size={17} named={false} />
+      <span className="min-w-8 text-right">{score ?? ""}</span>
+      {moon.late || moon.missing ? (
+        <span className="text-xs text-ember">{moon.late ? "late" : "missing"}</span>
+      ) : null}
+    </>
+  );
+  if (href)
+    return (
+      <Link href={href} prefetch={false} className={`${CELL} hover:underline`} aria-label={words}>
+        {inside}
+      </Link>
+    );
+  return (
+    <span className={CELL} role="img" aria-label={words}>
+      {inside}
+    </span>
   );
 }

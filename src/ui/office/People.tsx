@@ -5,6 +5,9 @@ import { contract } from "@/core/api/contract";
 import type { AnswerOf } from "@/core/api/endpoint";
 import { call } from "../client";
 import { Button } from "../kit/Button";
+import type { ClassToSignIn } from "@/core/views/accountViews";
+import { FirstPasswords } from "../account/FirstPasswords";
+import { SelectField } from "../kit/Choices";
 import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
@@ -12,11 +15,12 @@ import { useAct } from "../useAct";
 type People = AnswerOf<typeof contract.officePeople>;
 
 /** Finds people and gives them passwords; those who have none yet stand first. */
-export function People({ first }: { first: People }) {
+export function People({ first, classes }: { first: People; classes: readonly ClassToSignIn[] }) {
   const { act, busy, problem } = useAct();
   const [text, setText] = useState("");
   const [found, setFound] = useState(first);
   const [given, setGiven] = useState<AnswerOf<typeof contract.givePassword> | null>(null);
+  const [forClass, setForClass] = useState<ClassToSignIn | null>(null);
   useEffect(() => {
     const timer = setTimeout(
       () => void call(contract.officePeople, { query: { text } }).then(setFound, () => {}),
@@ -34,6 +38,27 @@ export function People({ first }: { first: People }) {
           placeholder="a part of the name or address"
         />
       </div>
+      <div className="flex flex-wrap items-end gap-3">
+        <SelectField
+          label="First passwords for a class"
+          value=""
+          onChange={(event) =>
+            setForClass(classes.find((c) => c.id === event.target.value) ?? null)
+          }
+        >
+          <option value="">Choose a class…</option>
+          {classes.map((c) => {
+            const without = c.students.filter((s) => !s.hasPassword).length;
+            return (
+              <option key={c.id} value={c.id}>
+                {c.name}, {c.course}
+                {without > 0 ? ` (${without} without)` : ""}
+              </option>
+            );
+          })}
+        </SelectField>
+      </div>
+      {forClass ? <FirstPasswords of={forClass} onClose={() => setForClass(null)} /> : null}
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       {given ? (
         <Notice
@@ -45,8 +70,8 @@ export function People({ first }: { first: People }) {
           }
         >
           {given.name} signs in as <strong>{given.signsInAs}</strong> with{" "}
-          <strong className="font-mono">{given.password}</strong>. It is shown this once; where they
-          were signed in, they no longer are.
+          <strong className="font-mono">{given.password}</strong> once, and then chooses their own.
+          It is shown this once; where they were signed in, they no longer are.
         </Notice>
       ) : null}
       <table className="sheet-table">

@@ -41,6 +41,7 @@ export function MoonBoard({ view }: { view: SectionView }) {
               </th>
               {line.moons.map(({ pieceId, moon }, n) => (
                 <td key={view.handOuts[n]!.id} className={moon ? undefined : "hatched"}>
+                  {moon && !pieceId ? <Moon moon={moon} /> : null}
                   {moon && pieceId ? (
                     <Link
                       href={`/desk?pile=all&handOut=${view.handOuts[n]!.id}&piece=${pieceId}`}
@@ -49,9 +50,8 @@ export function MoonBoard({ view }: { view: SectionView }) {
                     >
                       <Moon moon={moon} />
                     </Link>
-                  ) : (
-                    <span className="sr-only">not given to this student</span>
-                  )}
+                  ) : null}
+                  {moon ? null : <span className="sr-only">not given to this student</span>}
                 </td>
               ))}
             </tr>

@@ -8,6 +8,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { CheckField, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { FirstPasswords } from "../account/FirstPasswords";
 import { RosterImport } from "../roster/RosterImport";
 import { sayDate } from "../time";
 import { useAct } from "../useAct";
@@ -18,6 +19,7 @@ type Student = SectionSetUp["students"][number];
 /** Who is in the section, since when and until when. */
 export function Roster({ view }: { view: SectionSetUp }) {
   const { act, busy, problem } = useAct();
+  const [passwords, setPasswords] = useState(false);
   const [setting, setSetting] = useState<Student | null>(null);
   const put = (
     studentId: string,
@@ -43,6 +45,16 @@ export function Roster({ view }: { view: SectionSetUp }) {
         <p role="alert" className="text-sm text-ember">
           ▲ {problem}
         </p>
+      ) : null}
+      {view.toSignIn ? (
+        <p className="my-2">
+          <Button small onClick={() => setPasswords(true)}>
+            First passwords…
+          </Button>
+        </p>
+      ) : null}
+      {passwords && view.toSignIn ? (
+        <FirstPasswords of={view.toSignIn} onClose={() => setPasswords(false)} />
       ) : null}
       {view.mayChange ? (
         <div className="my-3 grid gap-4 border-y border-line py-3">

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { redirect } from "next/navigation";
-import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
+import type { OwnSettings } from "@/core/desk/settings";
+import type { QueueOrder } from "@/core/desk/queueOrder";
 import { readBank } from "@/server/comments/bank";
 import { readSettings } from "@/server/marking/desk/setting";
 import { readWays } from "@/server/marking/desk/ways";
@@ -9,7 +10,6 @@ import { deskQueue, QUEUE_PILES, type QueuePile } from "@/server/overview/queue"
 import { isId } from "@/core/ids";
 import { pageCall, view } from "@/server/page";
 import { Desk, type DeskSettings } from "@/ui/desk/Desk";
-import type { OwnKeys } from "@/ui/desk/commands/keys";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Desk" };
@@ -26,7 +26,7 @@ const TITLES: Record<QueuePile, string> = {
 };
 
 type Query = { pile?: string; handOut?: string; piece?: string };
-type Kept = { pile: string; handOut: string | null; piece: string; scroll: number };
+type Kept = OwnSettings["desk.place"];
 
 export default async function DeskPage({ searchParams }: { searchParams: Promise<Query> }) {
   const call = await pageCall("teacher");
@@ -69,10 +69,9 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
       : []),
   ];
   const settings: DeskSettings = {
-    keys: (kept["desk.keys"] as OwnKeys | undefined) ?? {},
-    stamps: (kept["desk.stamps"] as string[] | undefined) ?? ["Units?", "Show how"],
-    order:
-      QUEUE_ORDERS.find((o) => o === kept["desk.order"]) ?? ("rework first" satisfies QueueOrder),
+    keys: kept["desk.keys"] ?? {},
+    stamps: kept["desk.stamps"] ?? ["Units?", "Show how"],
+    order: kept["desk.order"] ?? ("rework first" satisfies QueueOrder),
     scroll: here?.piece === start.pieceId ? here.scroll : 0,
   };
   return (
@@ -98,13 +97,6 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
   );
 }
 
-function readPlace(value: unknown): Kept | null {
-  const { pile, handOut, piece, scroll } = (value ?? {}) as Partial<Kept>;
-  if (
-    !QUEUE_PILES.some((p) => p === pile) ||
-    !isId(piece) ||
-    (handOut !== null && !isId(handOut ?? undefined))
-  )
-    return null;
-  return { pile: pile!, handOut: handOut ?? null, piece, scroll: Number(scroll) || 0 };
+function readPlace(value: Kept | undefined): Kept | null {
+  return value && QUEUE_PILES.some((p) => p === value.pile) ? value : null;
 }

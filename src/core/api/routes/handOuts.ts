@@ -122,7 +122,7 @@ export const handOutRoutes = {
     once: true,
     body: object({ sectionIds: array().of(uuid.required()).required().max(40) }).noUnknown(),
   }),
-  giveTo: endpoint<{ pieceId: string; given: boolean }>()({
+  giveTo: endpoint<{ given: boolean }>()({
     method: "PUT",
     path: "/api/hand-outs/{handOutId}/students/{studentId}",
     for: "signed-in",

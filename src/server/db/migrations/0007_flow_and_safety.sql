@@ -29,3 +29,35 @@ alter table hand_back
   add column requests jsonb not null generated always as
     (coalesce(jsonb_path_query_array(content -> 'marks', '$[*] ? (@.nature == "request").id'), '[]')) stored,
   add column said jsonb not null generated always as (content - 'marks' - 'rubric') stored;
+
+-- ---- signing in --------------------------------------------------------------------------------
+-- A password that was given by someone else is to be changed before anything else.
+alter table person add column must_change boolean not null default false;
+
+-- Where someone is signed in, for themselves to look at and to end.
+alter table session
+  add column id uuid not null default gen_random_uuid(),
+  add column about text not null default '';
+create unique index session_id on session (id);
+
+-- A browser that has signed in as someone before is not held up by what others try on the account.
+create table device (
+  token_hash bytea primary key check (octet_length(token_hash) = 32),
+  person_id  uuid not null references person,
+  seen_at    timestamptz not null
+);
+create index device_person on device (person_id);
+
+-- Null: from a browser that is not known.
+alter table sign_in_failure add column device bytea;
+drop index sign_in_failure_account;
+drop index sign_in_failure_address;
+create index sign_in_failure_pair on sign_in_failure (account, address, at);
+create index sign_in_failure_address on sign_in_failure (address, at) where device is null;
+create index sign_in_failure_device on sign_in_failure (device, at) where device is not null;
+
+-- ---- names hidden ------------------------------------------------------------------------------
+-- The name of a piece on pages that show its student's name, while the Desk shows the piece without one: from neither
+-- does one get to the other.
+alter table piece add column by_name uuid not null default gen_random_uuid();
+create unique index piece_by_name on piece (by_name);

@@ -35,7 +35,7 @@ import { countingOf, understandScore } from "../counted";
 import { readRubric } from "../../rubrics/readRubric";
 import { judgementsOn } from "../judgements";
 import { draftMark } from "../markRows";
-import { hideFileNames, isHidden, readHidden, shownName } from "../names";
+import { isHidden, readHidden, readTelling, shownName, withoutNames } from "../names";
 import { readDraft } from "../queries";
 import { earlierMarks } from "../rulings";
 import { readAside } from "./aside";
@@ -46,7 +46,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
   const access = await requireOnPiece(call, pieceId, "feedback.see");
   const loaded = await load(call, pieceId);
   const beside = await readBeside(call, loaded);
-  return {
+  const shown: DeskPiece = {
     ...whose(call, loaded),
     ...workOf(call, loaded, beside),
     ...feedbackOf(call, loaded, beside),
@@ -56,10 +56,13 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
       voice: loaded.about.voice,
       materials: beside.aside.task.materials,
     },
-    thread: threadOf(loaded),
+    thread: loaded.messages.whole,
     stamp: beside.stamp,
     mayHandBack: may(access, "feedback.handBack"),
   };
+  return loaded.hide
+    ? withoutNames(shown, await readTelling(call.db, pieceId, loaded.hidden))
+    : shown;
 }
 
 type Loaded = Awaited<ReturnType<typeof load>>;
@@ -89,7 +92,7 @@ async function load(call: ReadCall, pieceId: string) {
   const student = shownName(about.student, hidden);
   return {
     ...{ piece, about, versions, handBacks, messages, calendar, round, version, draft, copy },
-    ...{ asked, answers, judgements, student, hide: isHidden(hidden) },
+    ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
   };
 }
 
@@ -146,12 +149,12 @@ function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
   const views = beside.items.map(itemView);
   return {
     due: sayTime(piece.due, now, who.zone),
-    handedIn: version && handedInView(version, now, who.zone),
+    handedIn: version && handedInView(version, { now, zone: who.zone, hide }),
     ...written(version),
     versionCount: versions.length,
     unfinishedDoc: about.openBefore ? (copy?.doc ?? null) : null,
     unfinished: copy && sayUnfinished(copy, now, who.zone),
-    items: hide ? hideFileNames(views) : views,
+    items: views,
     parts: asked.parts.map((p) => ({ id: p.id, label: sayPart(p), kind: p.kind })),
     sheets: answers ? answerSheets(asked, answers, beside.tries, judgements) : [],
     checkpoints: beside.checkpoints,
@@ -166,7 +169,10 @@ const written = (version: VersionRow | null) =>
     ? { versionId: version.id, words: version.words, doc: version.doc }
     : { versionId: null, words: 0, doc: null };
 
-function handedInView(version: VersionRow, now: Date, zone: string): DeskPiece["handedIn"] {
+function handedInView(
+  version: VersionRow,
+  { now, zone, hide }: { now: Date; zone: string; hide: boolean },
+): DeskPiece["handedIn"] {
   return {
     words: sayTime(version.handedInAt, now, zone),
     lateness: sayLateness(version, version.countedAt, zone),
@@ -175,12 +181,13 @@ function handedInView(version: VersionRow, now: Date, zone: string): DeskPiece["
       exactly: sayExactly(version.pressedAt, zone),
       counts: version.claimAccepted,
     },
-    code: version.receipt,
+    // A receipt's code can be looked up, and says whose it is.
+    code: hide ? null : version.receipt,
   };
 }
 
 function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, clips }: Beside) {
-  const { piece, about, round, draft, calendar, student, hide } = loaded;
+  const { piece, about, round, draft, calendar } = loaded;
   const { feedback } = draft;
   const changedByOther = feedback !== null && feedback.changedBy !== who.id;
   return {
@@ -197,7 +204,7 @@ function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, c
     lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
     marks: draft.rows.map(draftMark),
     earlier,
-    clips: hide ? clips.map((c) => (c.by === about.student ? { ...c, by: student } : c)) : clips,
+    clips,
     voiceSeconds: about.voiceSeconds,
     handedBack: handedBackView(loaded, now, who.zone),
     // A week from today, or the first school day after that.
@@ -217,11 +224,6 @@ function handedBackView(loaded: Loaded, now: Date, zone: string): DeskPiece["han
     seen: seen && sayTime(seen, now, zone),
     changedSince: hasChanged(last.content, content),
   };
-}
-
-function threadOf({ messages, about, student, hide }: Loaded): DeskPiece["thread"] {
-  if (!hide) return messages.whole;
-  return messages.whole.map((m) => (m.author === about.student ? { ...m, author: student } : m));
 }
 
 const SCORE_HINTS: Record<string, string> = {

@@ -7,7 +7,7 @@ import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { itemView, readItems } from "../../items/items";
 import { readPiece, readVersions } from "../../life/queries";
 import { comparedTexts } from "../../text/aligned";
-import { hideFileNames, isHidden, readHidden } from "../names";
+import { namesOut } from "../names";
 
 /** An earlier hand-in as it was, compared with the one on the Desk. */
 export async function versionShown(
@@ -17,24 +17,20 @@ export async function versionShown(
 ): Promise<VersionShown> {
   const { db, who, now } = call;
   await requireOnPiece(call, pieceId, "feedback.see");
-  const [piece, versions, hidden] = await Promise.all([
-    readPiece(db, pieceId),
-    readVersions(db, pieceId),
-    readHidden(db, pieceId),
-  ]);
+  const [piece, versions] = await Promise.all([readPiece(db, pieceId), readVersions(db, pieceId)]);
   const asked = versions.find((v) => v.id === versionId);
   if (!asked) throw new NotFound();
   const { version } = feedbackRound(piece, versions);
   const items = (await readItems(db, pieceId, { version: versionId })).map(itemView);
-  return {
+  return namesOut(db, pieceId, {
     id: versionId,
     round: asked.roundNumber,
     when: sayTime(asked.handedInAt, now, who.zone),
     doc: asked.doc,
-    items: isHidden(hidden) ? hideFileNames(items) : items,
+    items,
     comparison:
       version && version.id !== versionId
         ? await comparedTexts(db, asked.text, version.text)
         : null,
-  };
+  });
 }

@@ -42,7 +42,11 @@ export function CheckReceipt({
         <div>
           <Notice ink="moss" className="mb-3">
             This receipt is Almanac’s own: {found.student}, {found.section}.{" "}
-            <Link href={`/desk?piece=${found.pieceId}`}>To the piece</Link>
+            {found.pieceId ? (
+              <Link href={`/desk?piece=${found.pieceId}`}>To the piece</Link>
+            ) : (
+              "It is read without its name just now."
+            )}
           </Notice>
           <ReceiptCard receipt={found.receipt} zone={zone} title={found.title} />
         </div>

@@ -1,4 +1,4 @@
-import { findForOffice } from "@/server/auth/givePassword";
+import { classesToSignIn, findForOffice } from "@/server/auth/givePassword";
 import { pageCall } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
 import { People } from "@/ui/office/People";
@@ -6,11 +6,12 @@ import { People } from "@/ui/office/People";
 export const metadata = { title: "People" };
 
 export default async function OfficePeoplePage() {
-  const first = await findForOffice(await pageCall("office"), "");
+  const call = await pageCall("office");
+  const [first, classes] = await Promise.all([findForOffice(call, ""), classesToSignIn(call)]);
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
       <OfficeHead title="People and passwords" />
-      <People first={first} />
+      <People first={first} classes={classes} />
     </div>
   );
 }

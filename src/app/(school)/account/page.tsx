@@ -1,0 +1,19 @@
+import { cookies } from "next/headers";
+import { COOKIE, listSessions } from "@/server/auth/sessions";
+import { pageCall } from "@/server/page";
+import { OwnPassword } from "@/ui/account/OwnPassword";
+import { Sessions } from "@/ui/account/Sessions";
+
+export const metadata = { title: "Password and devices" };
+
+export default async function AccountPage() {
+  const call = await pageCall(undefined, { whileOwed: true });
+  const token = (await cookies()).get(COOKIE)?.value ?? null;
+  return (
+    <div className="mx-auto grid w-full max-w-4xl gap-10 px-4 py-6 sm:px-6 md:grid-cols-2">
+      <h1 className="md:col-span-2">Password and devices</h1>
+      <OwnPassword owed={call.who.mustChange ?? false} name={call.who.name} />
+      <Sessions first={await listSessions(call, token)} />
+    </div>
+  );
+}

@@ -1,0 +1,50 @@
+import { isId } from "../ids";
+import { QUEUE_ORDERS } from "./queueOrder";
+
+/** What a person has set for themselves, each with the shape it must have. */
+export type OwnSettings = {
+  /** Keys by the id of the command. */ "desk.keys": Record<string, string>;
+  "desk.stamps": string[];
+  "desk.order": (typeof QUEUE_ORDERS)[number];
+  "desk.place": { pile: string; handOut: string | null; piece: string; scroll: number };
+  aloud: "on" | "off";
+};
+export type OwnSetting = keyof OwnSettings;
+
+type Fields = Record<string, unknown>;
+const isFields = (given: unknown): given is Fields =>
+  typeof given === "object" && given !== null && !Array.isArray(given);
+const isText = (given: unknown, most: number) => typeof given === "string" && given.length <= most;
+
+const SHAPES: Record<OwnSetting, (given: unknown) => boolean> = {
+  "desk.keys": (given) =>
+    isFields(given) &&
+    Object.keys(given).length <= 100 &&
+    Object.values(given).every((key) => isText(key, 40)),
+  "desk.stamps": (given) =>
+    Array.isArray(given) && given.length <= 40 && given.every((text) => isText(text, 200)),
+  "desk.order": (given) => (QUEUE_ORDERS as readonly unknown[]).includes(given),
+  "desk.place": (given) =>
+    isFields(given) &&
+    isText(given.pile, 20) &&
+    (given.handOut === null || isId(given.handOut)) &&
+    isId(given.piece) &&
+    typeof given.scroll === "number",
+  aloud: (given) => given === "on" || given === "off",
+};
+
+/**
+ * Whether a value can be kept under a name. It is asked again when it is read: what another version kept, or a
+ * program, must not keep a page from opening.
+ */
+export const isSetting = (name: OwnSetting, value: unknown): boolean => SHAPES[name](value);
+
+/** Of what was kept, what can be used. */
+export function usableSettings(
+  kept: readonly { name: string; value: unknown }[],
+): Partial<OwnSettings> {
+  const usable = kept.filter(
+    ({ name, value }) => Object.hasOwn(SHAPES, name) && isSetting(name as OwnSetting, value),
+  );
+  return Object.fromEntries(usable.map(({ name, value }) => [name, value]));
+}
