@@ -6,6 +6,7 @@ import type { Call } from "../src/server/call";
 import { addMark } from "../src/server/marking/marks";
 import { readItems } from "../src/server/items/items";
 import type { VersionRow } from "../src/server/life/queries";
+import { readContent } from "../src/server/life/queries";
 import { anyOf, between, chance, type Random } from "./random";
 import { putVoice } from "./voices";
 
@@ -188,7 +189,7 @@ export async function markMore(
   taken: readonly [number, number][],
   newId: () => string,
 ): Promise<void> {
-  const { text } = version;
+  const { text } = await readContent(call.tx, version.id);
   const free = (start: number, end: number) => !taken.some(([a, b]) => start < b && end > a);
   const put = (
     kind: MarkKind,
@@ -257,7 +258,7 @@ export async function speak(
   newId: () => string,
   own: boolean,
 ): Promise<void> {
-  const { text } = version;
+  const { text } = await readContent(call.tx, version.id);
   const base = {
     kind: "note" as const,
     nature: "remark" as const,

@@ -22,7 +22,12 @@ import { answerMark, sendMessage } from "../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
 import type { GivenWork } from "../src/server/pieces/work";
 import { EMPTY_DOC } from "../src/core/text/richDoc";
-import { readHandBacks, readVersions, readWorkingCopy } from "../src/server/life/queries";
+import {
+  readContent,
+  readHandBacks,
+  readVersions,
+  readWorkingCopy,
+} from "../src/server/life/queries";
 import { openDraft, saveFeedback } from "../src/server/marking/draft";
 import { addMark } from "../src/server/marking/marks";
 import { handBack } from "../src/server/marking/handBack";
@@ -545,7 +550,7 @@ export class Play {
   ): Promise<void> {
     const { version } = await openDraft(call, pieceId);
     if (!version) return;
-    const { text } = version;
+    const { text } = await readContent(call.tx, version.id);
     const put = async (
       kind: "note" | "replace" | "tick",
       start: number,

@@ -17,6 +17,7 @@ const EXPECTED: Record<Standing, Act[]> = {
   guardian: ["week.see"],
   owner: [
     "section.setUp",
+    "section.passwords",
     "section.see",
     "section.handOut",
     "piece.except",
@@ -30,6 +31,7 @@ const EXPECTED: Record<Standing, Act[]> = {
     ...CLASS,
   ],
   "trusted co-teacher": [
+    "section.passwords",
     "section.see",
     "section.handOut",
     "piece.except",
@@ -50,7 +52,7 @@ const EXPECTED: Record<Standing, Act[]> = {
     "thread.write",
     ...CLASS,
   ],
-  office: ["section.see", "school.see"],
+  office: ["section.see", "section.passwords", "school.see"],
   none: [],
 };
 

@@ -2,8 +2,9 @@ import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { lateness, sayLateness } from "./lateness";
 import { isSchoolDay, schoolDayFrom, teachingWeek } from "./term";
-import { saySpan, sayTime } from "./words";
-import { addDays, dayOf, instantToWall, wallToInstant } from "./zone";
+import { DateTime } from "luxon";
+import { sayDay, saySpan, sayTime } from "./words";
+import { addDays, dayOf, instantToWall, offsetAt, wallToInstant, weekdayOf } from "./zone";
 
 const at = (iso: string) => new Date(iso);
 
@@ -155,5 +156,69 @@ describe("the term", () => {
   test("days are those of the school, not of Greenwich", () => {
     expect(dayOf(new Date("2026-10-17T01:00Z"), "America/Halifax")).toBe("2026-10-16");
     expect(addDays("2026-10-30", 3)).toBe("2026-11-02");
+  });
+});
+
+// The library itself is the reference: what is kept for whole days must say what it says for each instant.
+describe("the quick way and the library's say the same", () => {
+  const ZONES = [
+    "America/Halifax",
+    "Europe/Berlin",
+    "Asia/Kathmandu",
+    "Australia/Lord_Howe",
+    "America/St_Johns",
+    "Pacific/Apia",
+    "Africa/Casablanca",
+    "UTC",
+  ];
+  const instant = fc
+    .integer({ min: Date.UTC(2005, 0, 1) / 1000, max: Date.UTC(2032, 0, 1) / 1000 })
+    .map((s) => new Date(s * 1000));
+  const zone = fc.constantFrom(...ZONES);
+  test("days, clocks and offsets, at any instant of any zone", () =>
+    fc.assert(
+      fc.property(instant, zone, (at, name) => {
+        const luxon = DateTime.fromJSDate(at, { zone: name });
+        expect(instantToWall(at, name)).toBe(luxon.toFormat("yyyy-MM-dd'T'HH:mm"));
+        expect(dayOf(at, name)).toBe(luxon.toFormat("yyyy-MM-dd"));
+        expect(offsetAt(at, name)).toBe(luxon.offset);
+        const day = luxon.toFormat("yyyy-MM-dd");
+        expect(weekdayOf(day)).toBe(luxon.weekday);
+        expect(sayDay(day, "2026-01-01")).toBe(
+          DateTime.fromISO(day, { zone: "utc", locale: "en-GB" }).toFormat(
+            luxon.year === 2026 ? "ccc d LLL" : "ccc d LLL yyyy",
+          ),
+        );
+      }),
+      { numRuns: 3000 },
+    ));
+  test("spans, over changes of the clock too", () =>
+    fc.assert(
+      fc.property(
+        instant,
+        zone,
+        fc.integer({ min: 0, max: 400 * 86_400 }),
+        (from, name, seconds) => {
+          const to = new Date(from.getTime() + seconds * 1000);
+          const [a, b] = [from, to].map((at) => DateTime.fromJSDate(at, { zone: name }));
+          const { days, hours, minutes } = b!.diff(a!, ["days", "hours", "minutes"]);
+          const said = saySpan(from, to, name);
+          if (days) expect(said).toContain(`${days} ${days === 1 ? "day" : "days"}`);
+          if (hours) expect(said).toContain(`${hours} h`);
+          if (!days && Math.floor(minutes)) expect(said).toContain(`${Math.floor(minutes)} min`);
+          if (!days) expect(said).not.toContain("day");
+        },
+      ),
+      { numRuns: 3000 },
+    ));
+  test("the minutes around a change of the clock, one by one", () => {
+    for (const name of ["America/Halifax", "America/St_Johns", "Australia/Lord_Howe"])
+      for (const night of ["2026-03-08", "2026-11-01", "2010-03-14", "2026-04-05", "2026-10-04"])
+        for (let minute = -900; minute < 1800; minute += 1) {
+          const at = new Date(Date.parse(`${night}T00:00:00Z`) + minute * 60_000);
+          expect(instantToWall(at, name)).toBe(
+            DateTime.fromJSDate(at, { zone: name }).toFormat("yyyy-MM-dd'T'HH:mm"),
+          );
+        }
   });
 });

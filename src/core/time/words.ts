@@ -1,5 +1,12 @@
 import { DateTime } from "luxon";
-import { dayOf, type Day } from "./zone";
+import { dayOf, daysBetween, instantToWall, offsetAt, weekdayOf, type Day } from "./zone";
+
+/** The short names as the locale has them, asked for once: "Mon" and "Sept". */
+const named = (month: number, day: number, format: string) =>
+  DateTime.utc(2024, month, day, { locale: "en-GB" }).toFormat(format);
+const MONTHS = Array.from({ length: 12 }, (_, n) => named(n + 1, 1, "LLL"));
+// The first of January 2024 was a Monday.
+const WEEKDAYS = Array.from({ length: 7 }, (_, n) => named(1, n + 1, "ccc"));
 
 /**
  * Times as people read them, in the school's zone.
@@ -10,20 +17,20 @@ import { dayOf, type Day } from "./zone";
  * @example sayTime(due, now, zone) // "Fri 16:00" · "Fri 16 Oct, 16:00"
  */
 export function sayTime(at: Date, now: Date, zone: string): string {
-  const time = DateTime.fromJSDate(at, { zone });
-  const today = DateTime.fromJSDate(now, { zone });
-  const days = Math.round(time.startOf("day").diff(today.startOf("day"), "days").days);
-  const clock = time.toFormat("HH:mm");
+  const [day, today] = [dayOf(at, zone), dayOf(now, zone)];
+  const days = daysBetween(today, day);
+  const clock = instantToWall(at, zone).slice(11);
   if (days === 0) return `today ${clock}`;
   if (days === 1) return `tomorrow ${clock}`;
   if (days === -1) return `yesterday ${clock}`;
-  return `${sayDay(dayOf(at, zone), dayOf(now, zone))}, ${clock}`;
+  return `${sayDay(day, today)}, ${clock}`;
 }
 
 /** @example sayDay("2026-10-16", "2026-10-14") // "Fri 16 Oct" */
 export function sayDay(day: Day, today: Day): string {
-  const date = DateTime.fromISO(day, { zone: "utc", locale: "en-GB" });
-  return date.toFormat(date.year === Number(today.slice(0, 4)) ? "ccc d LLL" : "ccc d LLL yyyy");
+  const [year, month, date] = day.split("-").map(Number) as [number, number, number];
+  const words = `${WEEKDAYS[weekdayOf(day) - 1]} ${date} ${MONTHS[month - 1]}`;
+  return year === Number(today.slice(0, 4)) ? words : `${words} ${year}`;
 }
 
 /** The exact time, to the second, for receipts: `Friday 16 October 2026, 15:58:07 ADT`. */
@@ -46,17 +53,38 @@ export function sayAlmanacDate(day: Day): string {
  * @example saySpan(due, handedIn, zone) // "2 days 3 h" · "40 min" · "less than a minute"
  */
 export function saySpan(from: Date, to: Date, zone: string): string {
-  const span = DateTime.fromJSDate(to, { zone }).diff(DateTime.fromJSDate(from, { zone }), [
-    "days",
-    "hours",
-    "minutes",
-  ]);
-  const { days, hours } = span;
-  const minutes = Math.floor(span.minutes);
+  const { days, hours, minutes } = spanOf(from, to, zone);
   const parts = [
     days ? `${days} ${days === 1 ? "day" : "days"}` : "",
     hours ? `${hours} h` : "",
     minutes && !days ? `${minutes} min` : "",
   ];
   return parts.filter(Boolean).join(" ") || "less than a minute";
+}
+
+const MINUTE = 60_000;
+const DAY = 1440 * MINUTE;
+
+/** Where no clock is changed between, a calendar day has 24 hours; else the library counts. */
+function spanOf(
+  from: Date,
+  to: Date,
+  zone: string,
+): { days: number; hours: number; minutes: number } {
+  const ms = to.getTime() - from.getTime();
+  const offset = offsetAt(from, zone);
+  const steady = [to, new Date(to.getTime() - DAY)].every((at) => offsetAt(at, zone) === offset);
+  if (ms >= 0 && steady) {
+    const minutes = Math.floor(ms / MINUTE);
+    return {
+      days: Math.floor(minutes / 1440),
+      hours: Math.floor((minutes % 1440) / 60),
+      minutes: minutes % 60,
+    };
+  }
+  const { days, hours, minutes } = DateTime.fromJSDate(to, { zone }).diff(
+    DateTime.fromJSDate(from, { zone }),
+    ["days", "hours", "minutes"],
+  );
+  return { days, hours, minutes: Math.floor(minutes) };
 }

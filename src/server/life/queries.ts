@@ -137,27 +137,48 @@ export type VersionRow = {
   id: string;
   roundNumber: number;
   number: number;
-  doc: RichDoc;
-  text: string;
   words: number;
   sha256: Buffer;
   receipt: string;
   due: Date;
   graceMinutes: number;
   handedInAt: Date;
-  answers: Answers;
   files: { name: string; size: number; sha256: string }[];
   /** The device's own word, where it was pressed without a connection. */ pressedAt: Date | null;
   claimAccepted: boolean;
   /** From when lateness counts. */ countedAt: Date;
 };
 
-/** Every version of a piece, the earliest first, with the due time that now rules its round. Index: version_piece_id_number_key. */
+/** What a version holds; read for the one that is looked at, never for all of them. */
+export type VersionContent = { doc: RichDoc; text: string; answers: Answers };
+
+/** Index: version's primary key. */
+export async function readContent(db: Db, versionId: string): Promise<VersionContent> {
+  const [row] = await db<
+    VersionContent[]
+  >`select doc, text, answers from version where id = ${versionId}`;
+  return row!;
+}
+
+/** The texts of versions, by their ids. Index: version's primary key. */
+export async function readTexts(
+  db: Db,
+  versionIds: readonly (string | null | undefined)[],
+): Promise<Map<string, string>> {
+  const ids = [...new Set(versionIds.filter((id) => typeof id === "string"))];
+  if (ids.length === 0) return new Map();
+  const rows = await db<
+    { id: string; text: string }[]
+  >`select id, text from version where id in ${db(ids)}`;
+  return new Map(rows.map((row) => [row.id, row.text]));
+}
+
+/** Every version of a piece without what it holds, the earliest first, with the due time that now rules its round. Index: version_piece_id_number_key. */
 export async function readVersions(db: Db, pieceId: string): Promise<VersionRow[]> {
   return db<VersionRow[]>`
     select
-      version.id, version.round_number, version.number, version.doc, version.text, version.words,
-      version.sha256, version.receipt, version.handed_in_at, version.answers, version.files, version.pressed_at, hand_out.grace_minutes,
+      version.id, version.round_number, version.number, version.words,
+      version.sha256, version.receipt, version.handed_in_at, version.files, version.pressed_at, hand_out.grace_minutes,
       claim_accepted.version_id is not null as claim_accepted,
       case when claim_accepted.version_id is null then version.handed_in_at else version.pressed_at end as counted_at,
       coalesce(round.due_at, piece.own_due_at, hand_out.due_at) as due

@@ -1,4 +1,4 @@
-import { carryPicks, type Pick } from "@/core/rubrics/rubric";
+import { carryPicks, type Pick, type Picks } from "@/core/rubrics/rubric";
 import { scoreFollows } from "@/core/rubrics/scoreFollows";
 import { Conflict, NotFound, Refused } from "@/core/refusals";
 import type { AcrossCriterion, AcrossLine } from "@/core/views/deskViews";
@@ -8,10 +8,9 @@ import { readRubric } from "../rubrics/readRubric";
 import { openDraft, saveFeedback } from "./draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { readFeedback } from "./queries";
-import { readMarks } from "./markRows";
 import { moonOf, type StandingRow } from "../life/standings";
-import { readPiece, readVersions } from "../life/queries";
-import { isHandedBack, readNumbers, shownName, namesOut } from "./names";
+import { readTexts } from "../life/queries";
+import { isHandedBack, isHidden, readNumbers, readTelling, shownName, withoutNames } from "./names";
 import { readWays } from "./desk/ways";
 
 /**
@@ -39,34 +38,27 @@ export async function acrossCriterion(
     where standing.hand_out_id = ${handOutId} and exists (select from version where piece_id = standing.id)
     order by student.sort_name, standing.id`;
   const numbers = about.anonymous ? await readNumbers(db, handOutId) : new Map<string, number>();
+  const asRead = await readAcross(call, rows, criterion.id);
   const lines = await Promise.all(
     rows.map(async (row): Promise<AcrossLine | null> => {
-      const [piece, versions] = await Promise.all([
-        readPiece(db, row.id),
-        readVersions(db, row.id),
-      ]);
-      const { round, version } = feedbackRound(piece, versions);
-      if (!version) return null;
-      const [feedback, marks] = await Promise.all([
-        readFeedback(db, row.id, round),
-        readMarks(db, row.id, round),
-      ]);
-      return namesOut(db, row.id, {
+      const read = asRead.get(row.id);
+      if (!read) return null;
+      const hidden = {
+        anonymous: about.anonymous,
+        handedBack: row.handedBack,
+        number: numbers.get(row.id) ?? 0,
+      };
+      const line = {
         pieceId: row.id,
-        student: shownName(row.student, {
-          anonymous: about.anonymous,
-          handedBack: row.handedBack,
-          number: numbers.get(row.id) ?? 0,
-        }),
+        student: shownName(row.student, hidden),
         moon: moonOf(row, now),
-        text: version.text,
-        passages: marks
-          .filter((m) => m.place === null && m.criterionId === criterion.id)
-          .map(({ start, end, body }) => ({ start, end, body })),
-        picks: carryPicks(feedback?.picks ?? {}, rubric.content).kept,
-        revision: feedback?.revision ?? 0,
-        locked: piece.state === "reworking" ? "out for revision, and begun" : null,
-      });
+        text: read.text,
+        passages: read.passages,
+        picks: carryPicks(read.picks, rubric.content).kept,
+        revision: read.revision,
+        locked: row.state === "reworking" ? "out for revision, and begun" : null,
+      };
+      return isHidden(hidden) ? withoutNames(line, await readTelling(db, row.id, hidden)) : line;
     }),
   );
   return {
@@ -80,6 +72,61 @@ export async function acrossCriterion(
         about.anonymous ? a.student.localeCompare(b.student, "en", { numeric: true }) : 0,
       ),
   };
+}
+
+type Across = {
+  text: string;
+  passages: AcrossLine["passages"];
+  picks: Picks;
+  revision: number;
+};
+
+/** What each piece's newest feedback is about, of all pieces in a few statements. Indexes: version's and feedback's keys, mark_piece. */
+async function readAcross(
+  { db }: ReadCall,
+  rows: readonly StandingRow[],
+  criterionId: string,
+): Promise<Map<string, Across>> {
+  if (rows.length === 0) return new Map();
+  const ids = rows.map((row) => row.id);
+  const [versions, feedback, marks] = await Promise.all([
+    db<
+      { id: string; pieceId: string; roundNumber: number }[]
+    >`select id, piece_id, round_number from version where piece_id in ${db(ids)} order by number`,
+    db<
+      { pieceId: string; roundNumber: number; picks: Picks; revision: number }[]
+    >`select piece_id, round_number, picks, revision from feedback where piece_id in ${db(ids)}`,
+    db<{ pieceId: string; roundNumber: number; start: number; end: number; body: string }[]>`
+      select piece_id, round_number, start_at as start, end_at as end, body
+      from mark
+      where piece_id in ${db(ids)} and criterion_id = ${criterionId} and place is null and deleted_at is null
+      order by start_at, created_at, id`,
+  ]);
+  const rounds = rows.flatMap((row) => {
+    const own = versions.filter((v) => v.pieceId === row.id);
+    const { round, version } = feedbackRound(row, own);
+    return version ? [{ pieceId: row.id, round, versionId: version.id }] : [];
+  });
+  const texts = await readTexts(
+    db,
+    rounds.map((r) => r.versionId),
+  );
+  return new Map(
+    rounds.map(({ pieceId, round, versionId }) => {
+      const here = <T extends { pieceId: string; roundNumber: number }>(list: readonly T[]) =>
+        list.filter((row) => row.pieceId === pieceId && row.roundNumber === round);
+      const [given] = here(feedback);
+      return [
+        pieceId,
+        {
+          text: texts.get(versionId)!,
+          passages: here(marks).map(({ start, end, body }) => ({ start, end, body })),
+          picks: given?.picks ?? {},
+          revision: given?.revision ?? 0,
+        },
+      ];
+    }),
+  );
 }
 
 /**

@@ -5,12 +5,12 @@ import { allItSays, type Mark } from "@/core/marks/schema";
 import { Invalid, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { addMark } from "./marks";
+import { addMarks } from "./marks";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { readRubric } from "../rubrics/readRubric";
 import { markOf, readMarks } from "./markRows";
 import { itemView, readItems } from "../items/items";
-import { readPiece, readVersions, type VersionRow } from "../life/queries";
+import { readContent, readPiece, readVersions, type VersionRow } from "../life/queries";
 
 async function isOfPiece({ db }: ReadCall, pieceId: string, clipId: string): Promise<boolean> {
   if (!isId(clipId)) return false;
@@ -23,9 +23,10 @@ async function isOfPiece({ db }: ReadCall, pieceId: string, clipId: string): Pro
 const MOST = 1000;
 
 async function sourcesOf(call: ReadCall, pieceId: string, version: VersionRow): Promise<Sources> {
+  const { text } = await readContent(call.db, version.id);
   const items = (await readItems(call.db, pieceId, { version: version.id })).map(itemView);
   return {
-    text: version.text,
+    text,
     textIri: `urn:uuid:${version.id}`,
     items: items.map((i) => ({
       id: i.id,
@@ -85,7 +86,8 @@ export async function annotationsIn(
   );
   const criteria = await criteriaOf(call, pieceId);
   const faults: string[] = [];
-  let added = 0;
+  const fresh: Mark[] = [];
+  const numbers: number[] = [];
   for (const [n, annotation] of given.entries()) {
     const read = toMark(annotation, sources);
     if (typeof read === "string") {
@@ -95,18 +97,12 @@ export async function annotationsIn(
     const mark = { ...(await ofThisPiece(call, pieceId, read, criteria)), id: call.newId() };
     // What is there already is not put there twice: taking out and in again changes nothing.
     if (known.has(allItSays(mark))) continue;
-    try {
-      await addMark(call, pieceId, {
-        ...mark,
-        versionId: version.id,
-        commentId: null,
-      });
-      added += 1;
-    } catch (error) {
-      if (!(error instanceof Invalid) && !(error instanceof Refused)) throw error;
-      faults.push(`${n + 1}: ${error.message}`);
-    }
+    fresh.push(mark);
+    numbers.push(n + 1);
   }
+  const put = await addMarks(call, pieceId, version.id, fresh);
+  faults.push(...put.faults.map(({ at, why }) => `${numbers[at]}: ${why}`));
+  const { added } = put;
   return { added, faults };
 }
 

@@ -8,6 +8,7 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { decide } from "../pieces/moves";
 import {
+  readContent,
   lockPiece,
   readHandBacks,
   readVersions,
@@ -66,7 +67,9 @@ async function contentNow(
   version: VersionRow | null,
 ): Promise<HandBackContent> {
   const { draft } = await readDraft(call.tx, piece.id, round);
-  const judgements = version ? await judgementsOn(call.tx, piece, version.answers) : [];
+  const judgements = version
+    ? await judgementsOn(call.tx, piece, (await readContent(call.tx, version.id)).answers)
+    : [];
   const content = contentOf({ ...draft, judgements }, version?.id ?? null, piece.pointsPossible);
   return withScore(call, piece, version, content);
 }

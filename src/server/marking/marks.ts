@@ -8,7 +8,8 @@ import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
 import type { DraftMark } from "@/core/views/deskViews";
 import type { Call } from "../call";
 import { mayUse } from "../access/sharing";
-import type { VersionRow } from "../life/queries";
+import type { Db } from "../db/connection";
+import type { PieceRow } from "../life/queries";
 import { copyClip, requirePieceClip } from "../speech/clips";
 import { openDraft } from "./draft";
 import { columnsOf, draftMark, readMark, readMarks } from "./markRows";
@@ -20,24 +21,93 @@ export async function addMark(
   pieceId: string,
   given: InferType<typeof markBody>,
 ): Promise<DraftMark> {
-  const { piece, round, version } = await openDraft(call, pieceId);
-  if (!version)
-    throw new Refused("Nothing is handed in, so there are no words to mark. Use the overall note.");
-  if (version.id !== given.versionId)
-    throw new Refused(
-      "The student has handed in a newer version. Open the piece again to mark that one; your earlier marks are kept.",
-    );
+  const { piece, ...open } = await openForMarks(call, pieceId, given.versionId);
   const { versionId: _id, commentId, ...said } = given;
-  const mark = onItsWords(wholeMark(readGiven(said) as GivenMark), version);
-  requireNoFault(mark, version.text.length);
-  await requireItem(call, version.id, mark.place);
+  const mark = fitting(open, wholeMark(readGiven(said) as GivenMark));
   await requirePieceClip(call, pieceId, mark.clipId);
   const fromBank =
     commentId === null ? null : await countUse(call, commentId, piece.handOutId, mark.quote);
   const clipId = mark.clipId ?? (fromBank && (await copyClip(call, fromBank, pieceId)));
-  await insertMark(call, { ...mark, clipId }, { pieceId, round, versionId: version.id, commentId });
+  const { round, versionId } = open;
+  await insertMarks(call, [{ ...mark, clipId }], { pieceId, round, versionId, commentId });
   await touchFeedback(call, pieceId, round);
   return draftMark(await readMark(call.tx, pieceId, mark.id));
+}
+
+/**
+ * Puts many marks on the work in a few statements, as they come from a file. One that cannot stand there is
+ * left out and said.
+ *
+ * @returns how many were put, and of those left out their place in the list and why
+ */
+export async function addMarks(
+  call: Call,
+  pieceId: string,
+  versionId: string,
+  marks: readonly Mark[],
+): Promise<{ added: number; faults: { at: number; why: string }[] }> {
+  const { piece: _piece, ...open } = await openForMarks(call, pieceId, versionId);
+  const faults: { at: number; why: string }[] = [];
+  const fit: Mark[] = [];
+  for (const [at, mark] of marks.entries()) {
+    try {
+      fit.push(fitting(open, wholeMark(readGiven(mark) as GivenMark)));
+    } catch (error) {
+      if (!(error instanceof Invalid) && !(error instanceof Refused)) throw error;
+      faults.push({ at, why: error.message });
+    }
+  }
+  for (let n = 0; n < fit.length; n += AT_ONCE)
+    await insertMarks(call, fit.slice(n, n + AT_ONCE), { pieceId, round: open.round, versionId });
+  if (fit.length > 0) await touchFeedback(call, pieceId, open.round);
+  return { added: fit.length, faults };
+}
+
+/** Rows of one statement: some thirty columns each, and a statement takes 65,000 values at most. */
+const AT_ONCE = 500;
+
+type Open = {
+  round: number;
+  versionId: string;
+  text: string;
+  /** The files of the version that is marked. */ items: ReadonlyMap<string, ItemKind>;
+};
+
+async function openForMarks(
+  call: Call,
+  pieceId: string,
+  versionId: string,
+): Promise<Open & { piece: PieceRow }> {
+  const { piece, round, version } = await openDraft(call, pieceId);
+  if (!version)
+    throw new Refused("Nothing is handed in, so there are no words to mark. Use the overall note.");
+  if (version.id !== versionId)
+    throw new Refused(
+      "The student has handed in a newer version. Open the piece again to mark that one; your earlier marks are kept.",
+    );
+  return { piece, round, versionId, ...(await readMarked(call.tx, versionId)) };
+}
+
+/** What marks stand on: the text of a version, and its files. One statement. */
+async function readMarked(db: Db, versionId: string): Promise<Pick<Open, "text" | "items">> {
+  const [row] = await db<{ text: string; items: Record<string, ItemKind> | null }[]>`
+    select version.text, (
+      select jsonb_object_agg(item.id, item.kind)
+      from version_item
+      join item on item.id = version_item.item_id
+      where version_item.version_id = version.id
+    ) as items
+    from version
+    where version.id = ${versionId}`;
+  return { text: row!.text, items: new Map(Object.entries(row!.items ?? {})) };
+}
+
+/** A mark on its words and files. @throws Invalid or Refused when it cannot stand there, or says nothing */
+function fitting({ text, items }: Open, given: Mark): Mark {
+  const mark = onItsWords(given, text);
+  requireNoFault(mark, text.length);
+  requireItem(items, mark.place);
+  return mark;
 }
 
 type Whose = {
@@ -48,15 +118,21 @@ type Whose = {
   againOf?: string | null;
 };
 
-/** Stores a mark that is right. One that is there already stays as it is. */
-export async function insertMark(
+/** Stores marks that are right. One that is there already stays as it is. */
+export async function insertMarks(
   { tx, who, now }: Call,
-  mark: Mark,
+  marks: readonly Mark[],
   { round, ...whose }: Whose,
 ): Promise<void> {
   const made = { createdBy: who.id, createdAt: now, changedAt: now };
+  const rows = marks.map((mark) => ({
+    ...columnsOf(tx, mark),
+    ...whose,
+    roundNumber: round,
+    ...made,
+  }));
   await tx`
-    insert into mark ${tx({ ...columnsOf(tx, mark), ...whose, roundNumber: round, ...made })}
+    insert into mark ${tx(rows)}
     on conflict (id) do nothing`;
 }
 
@@ -74,9 +150,9 @@ function readGiven(given: Record<string, unknown>): Partial<Mark> {
 }
 
 /** On the text the words are those of the version; of a page the browser read them from the file. */
-function onItsWords(mark: Mark, version: VersionRow): Mark {
+function onItsWords(mark: Mark, text: string): Mark {
   if (mark.place.on !== "text") return { ...mark, start: 0, end: 0 };
-  return { ...mark, quote: version.text.slice(mark.start, mark.end) };
+  return { ...mark, quote: text.slice(mark.start, mark.end) };
 }
 
 /** @throws Invalid when the mark cannot stand there, or says nothing */
@@ -95,21 +171,17 @@ const FITS: Record<Place["on"], readonly ItemKind[] | null> = {
 };
 
 /** A mark stands on a file of the version that is marked, and on a kind of place that the file has. */
-async function requireItem({ tx }: Call, versionId: string, place: Place): Promise<void> {
+function requireItem(items: Open["items"], place: Place): void {
   const itemId = itemOf(place);
   if (itemId === null) return;
-  const [item] = await tx<{ kind: ItemKind }[]>`
-    select item.kind
-    from version_item
-    join item on item.id = version_item.item_id
-    where version_item.version_id = ${versionId} and item.id = ${itemId}`;
-  if (!item)
+  const kind = items.get(itemId);
+  if (!kind)
     throw new Refused(
       "This file is not in what was handed in last. Open the piece again; your marks are kept.",
     );
-  if (FITS[place.on]?.includes(item.kind) === false)
+  if (FITS[place.on]?.includes(kind) === false)
     throw new Invalid({ place: "A mark of this kind cannot stand on this file." });
-  if (place.on === "time" && place.area && item.kind !== "film")
+  if (place.on === "time" && place.area && kind !== "film")
     throw new Invalid({ place: "Only a film has a picture to mark." });
 }
 
@@ -155,9 +227,14 @@ export async function changeMark(
   const stays = wanted.start === before.start && wanted.end === before.end;
   const onText = wanted.place.on === "text";
   const kept = onText && stays ? { ...wanted, quote: before.quote } : wanted;
-  const after = stays || !version ? kept : onItsWords(wanted, version);
-  requireNoFault(after, version?.text.length ?? 0);
-  await requireItem(call, row.versionId, after.place);
+  // A mark that stays on its words needs nothing of the text but that it is there.
+  const marked =
+    stays && onText && itemOf(wanted.place) === null
+      ? null
+      : await readMarked(call.tx, row.versionId);
+  const after = stays || !version || !marked ? kept : onItsWords(wanted, marked.text);
+  requireNoFault(after, marked?.text.length ?? Infinity);
+  if (marked) requireItem(marked.items, after.place);
   if (after.clipId !== before.clipId) await requirePieceClip(call, pieceId, after.clipId);
   await call.tx`
     update mark

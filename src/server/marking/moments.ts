@@ -1,11 +1,11 @@
 import { wholeMark, type MarkKind } from "@/core/marks/schema";
 import { readVtt, toVtt, type Cue } from "@/core/speech/vtt";
-import { NotFound, Refused } from "@/core/refusals";
+import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { sayNote } from "@/core/text/noteText";
 import { may } from "@/core/access/access";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { addMark } from "./marks";
+import { addMarks } from "./marks";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { markOf, readMarks } from "./markRows";
 import { readHandBacks, readPiece, readVersions } from "../life/queries";
@@ -82,24 +82,16 @@ export async function momentsIn(
         : [],
     ),
   );
-  let added = 0;
-  for (const { from, to, text } of cues.filter(
-    (cue) => cue.text !== "" && !known.has(key(cue.from, cue.text)),
-  )) {
-    await addMark(call, pieceId, {
-      id: call.newId(),
-      kind: "note",
-      nature: "remark",
-      start: 0,
-      end: 0,
+  const fresh = cues.filter((cue) => cue.text !== "" && !known.has(key(cue.from, cue.text)));
+  const marks = fresh.map(({ from, to, text }) =>
+    wholeMark({
+      ...{ id: call.newId(), kind: "note", nature: "remark", start: 0, end: 0, replacement: "" },
       body: text.slice(0, 4000),
-      replacement: "",
-      versionId: version.id,
-      commentId: null,
       place: { on: "time", itemId, from, to: Math.abs(to - from - MOMENT) < 0.01 ? null : to },
-    });
-    added += 1;
-  }
+    }),
+  );
+  const { added, faults: left } = await addMarks(call, pieceId, version.id, marks);
+  if (added === 0 && left[0]) throw new Invalid({ vtt: left[0].why });
   return { added, faults: said };
 }
 

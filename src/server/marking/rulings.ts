@@ -9,7 +9,9 @@ import {
   readMarkAnswers,
   readHandBacks,
   readMessages,
+  readContent,
   readPiece,
+  readTexts,
   readVersions,
   type HandBackRow,
   type VersionRow,
@@ -17,7 +19,7 @@ import {
 import { namesOut } from "./names";
 import { followedMarks } from "../text/aligned";
 import { openDraft } from "./draft";
-import { insertMark, readDraftMarks } from "./marks";
+import { insertMarks, readDraftMarks } from "./marks";
 import { itemsOf, readRulings, touchFeedback } from "./queries";
 
 /**
@@ -46,8 +48,9 @@ export async function rule(
   if (ruling === "again") {
     if (!version) throw new Refused("Nothing is handed in for this round yet.");
     againMark = call.newId();
-    const again = askedAgain(mark, againMark, version.text);
-    await insertMark(call, again, { pieceId, round, versionId: version.id, againOf: markId });
+    const { text } = await readContent(tx, version.id);
+    const again = askedAgain(mark, againMark, text);
+    await insertMarks(call, [again], { pieceId, round, versionId: version.id, againOf: markId });
   }
   if (ruling !== null) {
     await tx`
@@ -77,23 +80,23 @@ export async function earlierMarks(
   call: ReadCall,
   pieceId: string,
   { round, version }: { round: number; version: VersionRow | null },
-  known?: { handBacks: HandBackRow[]; versions: VersionRow[] },
+  known?: { handBacks: HandBackRow[] },
 ): Promise<EarlierMark[]> {
   if (round === 1 || !version) return [];
-  const [handBacks, versions, answers, messages, rulings] = await Promise.all([
+  const [handBacks, answers, messages, rulings] = await Promise.all([
     known?.handBacks ?? readHandBacks(call.db, pieceId),
-    known?.versions ?? readVersions(call.db, pieceId),
     readMarkAnswers(call.db, pieceId),
     readMessages(call, pieceId),
     readRulings(call.db, pieceId, round),
   ]);
   const before = handBacks.filter((h) => h.round < round);
-  const texts = new Map(versions.map((v) => [v.id, v.text]));
+  const texts = await readTexts(call.db, [version.id, ...before.map((h) => h.content.versionId)]);
+  const text = texts.get(version.id)!;
   const said = new Map(rulings.map((r) => [r.markId, r.ruling]));
   const items = new Set(await itemsOf(call.db, version.id));
   const cameBack = { handBacks: before, answers, messages: messages.byMark, texts, items };
-  const places = await followedMarks(call.db, cameBack, version.text);
-  const marks = answeredMarks(cameBack, version.text, places);
+  const places = await followedMarks(call.db, cameBack, text);
+  const marks = answeredMarks(cameBack, text, places);
   // Of older rounds only what is still open between the two concerns this one.
   const last = Math.max(0, ...marks.map((m) => m.round));
   return marks

@@ -24,11 +24,13 @@ import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
 import { composeWork } from "./work";
 import {
+  readContent,
   readMarkAnswers,
   readHandBacks,
   readMessages,
   readPiece,
   roundsRuleOf,
+  readTexts,
   readVersions,
   readWorkingCopy,
   type HandBackRow,
@@ -78,12 +80,18 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   const latest = versions.at(-1);
   const inHand = piece.state === "handed_in" || piece.state === "handed_back";
   // A piece whose task gives a text to write in begins as the student's own copy of it.
-  const doc = (inHand ? latest?.doc : copy?.doc) ?? given.beginsWith ?? EMPTY_DOC;
-  const items = await readItems(db, pieceId, inHand && latest ? { version: latest.id } : "work");
-  const mine = { doc, answers: (inHand ? latest?.answers : copy?.answers) ?? {} };
+  const [items, content, texts] = await Promise.all([
+    readItems(db, pieceId, inHand && latest ? { version: latest.id } : "work"),
+    latest ? readContent(db, latest.id) : null,
+    readTexts(
+      db,
+      handBacks.map((h) => h.content.versionId),
+    ),
+  ]);
+  const doc = (inHand ? content?.doc : copy?.doc) ?? given.beginsWith ?? EMPTY_DOC;
+  const mine = { doc, answers: (inHand ? content?.answers : copy?.answers) ?? {} };
   // Marks can stand on the words of a document too, which follow those of the writing.
   const whole = inHand ? doc : composeWork(mine, items, asked.sets);
-  const texts = new Map(versions.map((v) => [v.id, v.text]));
   const cameBackFacts = {
     ...{ handBacks, answers, texts, messages: messages.byMark },
     items: new Set(items.map((i) => i.id)),
@@ -141,7 +149,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
       saved: copy && sayTime(copy.savedAt, now, who.zone),
     },
     parts: partViews(asked, pieceId, tries, {
-      handedIn: latest && piece.state !== "started" ? latest.answers : null,
+      handedIn: content && piece.state !== "started" ? content.answers : null,
       handedBack: handBacks.length > 0,
       now: mine.answers,
       judgements: handBacks.at(-1)?.content.judgements ?? [],

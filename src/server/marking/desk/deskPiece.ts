@@ -15,11 +15,14 @@ import type { DeskPiece, PieceFlag } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
 import { readCalendar } from "../../calendar/calendar";
 import type { ReadCall } from "../../call";
+import type { Db } from "../../db/connection";
+import type { Comparison } from "@/core/text/compare";
 import { itemView, readItems } from "../../items/items";
 import { listCheckpoints } from "../../pieces/checkpoints";
 import { readCopies, readSelfAssessment } from "../../pieces/given";
 import { cameBackView, moonOfPiece } from "../../pieces/pieceView";
 import {
+  readContent,
   readHandBacks,
   readMessages,
   readPiece,
@@ -80,18 +83,31 @@ async function load(call: ReadCall, pieceId: string) {
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [draft, copy, asked] = await Promise.all([
+  const [draft, content, copy, asked] = await Promise.all([
     readDraft(db, pieceId, round),
+    version ? readContent(db, version.id) : null,
     version ? null : readWorkingCopy(db, pieceId),
     readAsked(db, pieceId),
   ]);
   // Those handed in, or unfinished ones where the student knows that they may be read.
   const readable = about.openBefore ? copy : null;
-  const answers = version?.answers ?? readable?.answers ?? null;
+  const answers = content?.answers ?? readable?.answers ?? null;
   const judgements = answers ? await judgementsOn(db, piece, answers, asked.sets) : [];
   const student = shownName(about.student, hidden);
   return {
-    ...{ piece, about, versions, handBacks, messages, calendar, round, version, draft, copy },
+    ...{
+      piece,
+      about,
+      versions,
+      handBacks,
+      messages,
+      calendar,
+      round,
+      version,
+      content,
+      draft,
+      copy,
+    },
     ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
   };
 }
@@ -101,12 +117,12 @@ type Beside = Awaited<ReturnType<typeof readBeside>>;
 /** What is shown with it: earlier marks, files, the rubric, voices, and what lies at the side. */
 async function readBeside(call: ReadCall, loaded: Loaded) {
   const { db, who } = call;
-  const { piece, about, versions, handBacks, round, version, hide } = loaded;
+  const { piece, about, versions, handBacks, round, version, content, hide } = loaded;
   const given = version ? ({ version: version.id } as const) : "work";
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
   const [earlier, rubric, copies, self, tries, checkpoints, items, aside, { stamp }, comparison] =
     await Promise.all([
-      earlierMarks(call, piece.id, { round, version }, { handBacks, versions }),
+      earlierMarks(call, piece.id, { round, version }, { handBacks }),
       readRubric(db, piece.rubricId),
       readCopies(call, piece.id),
       version ? readSelfAssessment(db, version.id) : null,
@@ -115,7 +131,7 @@ async function readBeside(call: ReadCall, loaded: Loaded) {
       version || about.openBefore ? readItems(db, piece.id, given) : [],
       readAside(call, piece, versions, hide),
       readStamp(db, piece.id, who.id),
-      previous && version ? comparedTexts(db, previous.text, version.text) : null,
+      previous && content ? comparedWith(db, previous.id, content.text) : null,
     ]);
   const messages = [...loaded.messages.whole, ...earlier.flatMap((m) => m.messages)];
   const heard = heardIn([...loaded.draft.rows, ...earlier], messages, about.voice);
@@ -124,6 +140,11 @@ async function readBeside(call: ReadCall, loaded: Loaded) {
     ...{ earlier, rubric, copies, self, tries, checkpoints, items, aside, stamp, clips },
     comparison,
   };
+}
+
+async function comparedWith(db: Db, previousId: string, text: string): Promise<Comparison> {
+  const { text: before } = await readContent(db, previousId);
+  return comparedTexts(db, before, text);
 }
 
 function whose({ now }: ReadCall, { piece, about, versions, student, hide, round }: Loaded) {
@@ -150,7 +171,7 @@ function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
   return {
     due: sayTime(piece.due, now, who.zone),
     handedIn: version && handedInView(version, { now, zone: who.zone, hide }),
-    ...written(version),
+    ...written(loaded),
     versionCount: versions.length,
     unfinishedDoc: about.openBefore ? (copy?.doc ?? null) : null,
     unfinished: copy && sayUnfinished(copy, now, who.zone),
@@ -164,9 +185,9 @@ function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
   };
 }
 
-const written = (version: VersionRow | null) =>
-  version
-    ? { versionId: version.id, words: version.words, doc: version.doc }
+const written = ({ version, content }: Loaded) =>
+  version && content
+    ? { versionId: version.id, words: version.words, doc: content.doc }
     : { versionId: null, words: 0, doc: null };
 
 function handedInView(

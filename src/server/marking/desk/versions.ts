@@ -5,7 +5,7 @@ import { requireOnPiece } from "../../access/standing";
 import type { ReadCall } from "../../call";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { itemView, readItems } from "../../items/items";
-import { readPiece, readVersions } from "../../life/queries";
+import { readContent, readPiece, readVersions } from "../../life/queries";
 import { comparedTexts } from "../../text/aligned";
 import { namesOut } from "../names";
 
@@ -21,16 +21,15 @@ export async function versionShown(
   const asked = versions.find((v) => v.id === versionId);
   if (!asked) throw new NotFound();
   const { version } = feedbackRound(piece, versions);
+  const { doc, text } = await readContent(db, versionId);
+  const other = version && version.id !== versionId ? await readContent(db, version.id) : null;
   const items = (await readItems(db, pieceId, { version: versionId })).map(itemView);
   return namesOut(db, pieceId, {
     id: versionId,
     round: asked.roundNumber,
     when: sayTime(asked.handedInAt, now, who.zone),
-    doc: asked.doc,
+    doc,
     items,
-    comparison:
-      version && version.id !== versionId
-        ? await comparedTexts(db, asked.text, version.text)
-        : null,
+    comparison: other && (await comparedTexts(db, text, other.text)),
   });
 }
