@@ -570,5 +570,16 @@ test("a text is read aloud to who sends it, and spoken once", async () => {
   expect((await samplesOf(first)).length / 48_000).toBeGreaterThan(1);
   expect((await hear("Well seen. Now count again.")).equals(first)).toBe(true);
   expect(await database.sql`select key from aloud`).toHaveLength(1);
+  // A longer one is spoken in the background, one person's at a time, and is there when it is asked for again.
+  const long = "Look at the second table once more. ".repeat(12);
+  const ask = () => student().read(now, (call) => readAloud(call, long, none));
+  expect((await ask()).status).toBe(202);
+  expect((await ask()).status).toBe(202);
+  await runAll(database.sql, HANDLERS, new Date(now.getTime() + 1000));
+  const spoken = await ask();
+  expect(spoken.status).toBe(200);
+  expect((await samplesOf(await bytesOf(spoken))).length / 48_000).toBeGreaterThan(10);
+  // Another person learns nothing from how soon it comes: theirs is spoken anew.
+  expect((await owner().read(now, (call) => readAloud(call, long, none))).status).toBe(202);
   await expect(hear("…")).rejects.toThrow("nothing in this text");
 });

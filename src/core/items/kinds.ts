@@ -101,7 +101,7 @@ export function refusesSize(limits: Limits, used: Used, size: number): string | 
   if (size > limits.file)
     return `This file has ${megabytes(size)}; ${megabytes(limits.file)} is the most for one file at your school.`;
   if (used.piece + size > limits.piece)
-    return `This piece would have ${megabytes(used.piece + size)}; ${megabytes(limits.piece)} is the most for one piece. Take something out first.`;
+    return `This piece would have ${megabytes(used.piece + size)}; ${megabytes(limits.piece)} is the most for one piece. What is taken out of it counts for two days more.`;
   if (used.student + size > limits.student)
     return `All your files together would have ${megabytes(used.student + size)}; ${megabytes(limits.student)} is the most at your school. Ask the office.`;
   return null;

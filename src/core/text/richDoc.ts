@@ -32,7 +32,13 @@ export type RichDoc = { type: "doc"; content: Block[] };
 export const EMPTY_DOC: RichDoc = { type: "doc", content: [{ type: "paragraph" }] };
 
 /** Limits of one document; far above any piece of school writing, far below what could hurt. */
-export const LIMITS = { characters: 200_000, nodes: 20_000, depth: 16 } as const;
+export const LIMITS = {
+  characters: 200_000,
+  nodes: 20_000,
+  depth: 16,
+  /** Of the whole as JSON: marks and links say more than the words they stand on. */
+  bytes: 2_000_000,
+} as const;
 
 const CHILDREN: Record<string, readonly string[]> = {
   docWithPictures: [
@@ -100,6 +106,8 @@ const CHILDREN: Record<string, readonly string[]> = {
 export function readRichDoc(input: unknown, { pictures = false } = {}): RichDoc {
   const budget = { nodes: LIMITS.nodes, characters: LIMITS.characters, pictures };
   const node = readNode(input, ["doc"], 0, budget) as RichDoc;
+  if (JSON.stringify(node).length > LIMITS.bytes)
+    throw unreadable("its formatting and links take more room than a piece has");
   return node.content.length ? node : EMPTY_DOC;
 }
 

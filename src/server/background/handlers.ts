@@ -1,6 +1,7 @@
 import { makeRendition } from "../items/renditions";
 import { sendMail } from "../mail/postRoom";
 import { makeSound, makeTranscript } from "../speech/makeSound";
+import { speakAloud } from "../speech/aloud";
 import type { Handlers } from "../jobs/jobs";
 
 /** Who does what. */
@@ -9,4 +10,5 @@ export const HANDLERS: Handlers = {
   mail: sendMail,
   sound: makeSound,
   transcript: makeTranscript,
+  aloud: speakAloud,
 };

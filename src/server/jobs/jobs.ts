@@ -27,6 +27,7 @@ export type Asked = {
 const RANKS: Readonly<Record<string, number>> = {
   mail: 1,
   sound: 2,
+  aloud: 3,
   transcript: 4,
   rendition: 8,
 };

@@ -7,6 +7,7 @@ import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { lookAtFile, storeUpload, type KeptFile } from "../uploads/uploads";
+import { requireRoom } from "../transfers/transfers";
 import { decide } from "../life/decide";
 import { lockPiece, recordEvent } from "../life/queries";
 
@@ -110,6 +111,7 @@ export async function lookAtCopy(
   file: { name: string; bytes: Buffer },
 ): Promise<KeptFile> {
   await requireOnPiece(call, pieceId, "piece.write");
+  await requireRoom(call, pieceId, file.bytes.length);
   return lookAtFile(call.who, file);
 }
 

@@ -3,6 +3,7 @@ import type { UploadView } from "@/core/views/handOutViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { lookAtFile, storeUpload, type KeptFile } from "../uploads/uploads";
+import { requireRoom } from "../transfers/transfers";
 import { decide } from "../life/decide";
 import { lockPiece, readPiece } from "../life/queries";
 
@@ -14,6 +15,7 @@ export async function lookAtPicture(
 ): Promise<KeptFile> {
   await requireOnPiece(call, pieceId, "piece.write");
   decide(await readPiece(call.db, pieceId), { kind: "write" }, "student", call.now);
+  await requireRoom(call, pieceId, file.bytes.length);
   const kept = await lookAtFile(call.who, file);
   if (kept.mediaType !== "image/webp")
     throw new Refused(

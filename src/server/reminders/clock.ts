@@ -1,6 +1,7 @@
 import { dropLooseClips } from "../speech/clips";
 import { dropOldTransfers } from "../transfers/transfers";
 import { dropOldTries } from "../auth/devices";
+import { dropLooseFiles } from "../items/looseFiles";
 import { dropOldComparisons } from "../text/aligned";
 import { database } from "../db/connection";
 import { log } from "../log";
@@ -23,6 +24,7 @@ export function startReminders(): void {
         await dropLooseClips(database(), now());
         await dropOldComparisons(database(), now());
         await dropOldTries(database(), now());
+        await dropLooseFiles(database(), now());
       }
     } catch (error) {
       log.error(

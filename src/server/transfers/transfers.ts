@@ -3,7 +3,7 @@ import { refusesSize, type Limits, type Used } from "@/core/items/kinds";
 import type { Part } from "@/core/handouts/parts";
 import { NotFound, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
-import type { Call, Person } from "../call";
+import type { Call, Person, ReadCall } from "../call";
 import { database, type Db } from "../db/connection";
 import { decide } from "../life/decide";
 import { requireRoomForJobs } from "../jobs/jobs";
@@ -28,8 +28,7 @@ export async function beginTransfer(
   decide(piece, { kind: "write" }, "student", at);
   await partOf(tx, pieceId, partId);
   await requireRoomForJobs(tx, who.id);
-  const refused = refusesSize(await readLimits(tx, who), await readUsed(tx, who, pieceId), size);
-  if (refused) throw new Refused(refused);
+  await requireRoom(call, pieceId, size);
   await tx`
     insert into transfer (id, owner_id, piece_id, part_id, name, size, created_at, changed_at)
     values (${id}, ${who.id}, ${pieceId}, ${partId}, ${name}, ${size}, ${at}, ${at})
@@ -76,17 +75,36 @@ export async function readLimits(db: Db, who: Person): Promise<Limits> {
   };
 }
 
-/** What a student's work takes up, with what is on its way. Indexes: piece_student, item_piece, transfer_piece. */
+/**
+ * All that is kept of a student's files: in the work, taken out (until they go), copies, pictures, and what is on its
+ * way. Indexes: piece_student, item_piece, upload_owner, transfer_piece.
+ */
 export async function readUsed(db: Db, who: Person, pieceId: string): Promise<Used> {
   const [row] = await db<{ piece: number; student: number }[]>`
     with taken as (
-      select item.piece_id, item.size from item join piece on piece.id = item.piece_id where piece.student_id = ${who.id} and item.removed_at is null
+      select item.piece_id, item.size from item join piece on piece.id = item.piece_id where piece.student_id = ${who.id}
+      union all
+      select coalesce(piece_copy.piece_id, piece_picture.piece_id), upload.size
+      from upload
+      left join piece_copy on piece_copy.upload_id = upload.id
+      left join piece_picture on piece_picture.upload_id = upload.id
+      where upload.owner_id = ${who.id}
       union all
       select piece_id, size from transfer where owner_id = ${who.id} and item_id is null
     )
     select coalesce(sum(size) filter (where piece_id = ${pieceId}), 0)::bigint as piece, coalesce(sum(size), 0)::bigint as student
     from taken`;
   return { piece: Number(row!.piece), student: Number(row!.student) };
+}
+
+/** @throws Refused when the student has no room for so many bytes more in this piece */
+export async function requireRoom(
+  { db, who }: ReadCall,
+  pieceId: string,
+  size: number,
+): Promise<void> {
+  const refused = refusesSize(await readLimits(db, who), await readUsed(db, who, pieceId), size);
+  if (refused) throw new Refused(refused);
 }
 
 /** Only its owner knows of an upload. */

@@ -77,6 +77,16 @@ export function AloudProvider({ first, children }: { first: boolean; children: R
 
 /** The text goes in the body of the request: nothing of it stands in an address. */
 async function spoken(text: string): Promise<string> {
+  // A longer text is spoken in the background: asked again until it is there.
+  for (let tries = 0; tries < 60; tries += 1) {
+    const answer = await askFor(text);
+    if (answer.status !== 202) return URL.createObjectURL(await answer.blob());
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+  }
+  throw new Error("It takes longer than a minute to be read. Try a shorter part of it.");
+}
+
+async function askFor(text: string): Promise<Response> {
   const answer = await fetch(contract.readAloud.path, {
     method: "POST",
     headers: { "content-type": "application/json" },
@@ -85,7 +95,7 @@ async function spoken(text: string): Promise<string> {
   });
   if (!answer.ok)
     throw new Error(((await answer.json().catch(() => ({}))) as { title?: string }).title);
-  return URL.createObjectURL(await answer.blob());
+  return answer;
 }
 
 /** Reads a text aloud, where the reader has that on. */

@@ -61,3 +61,13 @@ create index sign_in_failure_device on sign_in_failure (device, at) where device
 -- does one get to the other.
 alter table piece add column by_name uuid not null default gen_random_uuid();
 create unique index piece_by_name on piece (by_name);
+
+-- ---- what nothing holds any more goes ------------------------------------------------------------
+-- A stored file still never changes; but one that nothing names (every table that does has a foreign key) may go.
+drop trigger blob_append_only on blob;
+drop trigger blob_chunk_append_only on blob_chunk;
+create trigger blob_append_only before update on blob for each row execute function refuse_change();
+create trigger blob_chunk_append_only before update on blob_chunk for each row execute function refuse_change();
+create index item_removed on item (removed_at) where removed_at is not null;
+create index upload_blob on upload (sha256);
+create index rendition_made on rendition (made);
