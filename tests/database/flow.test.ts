@@ -170,7 +170,9 @@ describe("what is kept", () => {
     await student.change(NOW, (call) => removeItem(call, pieces[1]!, goes.id, true));
     // Taken out, it can be put back, and counts.
     expect(await used()).toBe(both);
-    await student.change(NOW, (call) => handIn(call, pieces[1]!, { doc: doc("Here is my data.") }, 0));
+    await student.change(NOW, (call) =>
+      handIn(call, pieces[1]!, { doc: doc("Here is my data.") }, 0),
+    );
     await database.sql.begin((tx) => storeBlob(tx, Buffer.from("loose"), "text/plain", NOW));
     const ids = async () =>
       (await database.sql<{ id: string }[]>`select id from item`).map((row) => row.id);

@@ -1,4 +1,4 @@
-import { hiddenNow, plainFile } from "../marking/names";
+import { hiddenNow, plainFile } from "../names/names";
 import { may } from "@/core/access/access";
 import { NotFound } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
@@ -55,9 +55,14 @@ async function findFile(call: ReadCall, itemId: string, as: string): Promise<Fou
   if (may(standing, "feedback.see") && !item.given && !item.openBefore) throw new NotFound();
   // A file saved under its own name would say whose it is.
   if (item.hidden && may(standing, "feedback.see")) item.name = plainFile(item.name, 0);
-  if (as === "original") return { ...item, size: Number(item.size) };
-  if (as === "shown" && ["photo", "picture", "pdf", "sound", "film"].includes(item.kind))
-    return { ...item, size: Number(item.size) };
+  const asItIs = as === "original" || (as === "shown" && SHOWN_AS_IT_IS.has(item.kind));
+  return asItIs ? { ...item, size: Number(item.size) } : findMade(call, item, as);
+}
+
+/** Kinds that are shown in the form in which they are kept. */
+const SHOWN_AS_IT_IS = new Set(["photo", "picture", "pdf", "sound", "film"]);
+
+async function findMade({ db }: ReadCall, item: Found, as: string): Promise<Found> {
   const [made] = await db<{ sha256: Buffer; size: number; mediaType: string }[]>`
     select blob.sha256, blob.size, blob.media_type
     from rendition

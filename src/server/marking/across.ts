@@ -10,7 +10,14 @@ import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { readFeedback } from "./queries";
 import { moonOf, type StandingRow } from "../life/standings";
 import { readTexts } from "../life/queries";
-import { isHandedBack, isHidden, readNumbers, readTelling, shownName, withoutNames } from "./names";
+import {
+  isHandedBack,
+  isHidden,
+  readNumbers,
+  readTelling,
+  shownName,
+  withoutNames,
+} from "../names/names";
 import { readWays } from "./desk/ways";
 
 /**

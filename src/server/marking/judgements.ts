@@ -7,7 +7,7 @@ import { requireOnHandOut } from "../access/standing";
 import type { ReadCall } from "../call";
 import type { Db } from "../db/connection";
 import { readAsked, rowsOf, sayGiven, type AskedSet, type Judged } from "../questions/answers";
-import { isHandedBack, readNumbers, shownName } from "./names";
+import { isHandedBack, readNumbers, shownName } from "../names/names";
 import { readWays } from "./desk/ways";
 
 type ForAll = { partId: string; questionId: string; key: string; points: string };

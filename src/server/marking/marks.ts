@@ -223,18 +223,7 @@ export async function changeMark(
   const wanted = wholeMark({ ...before, ...Object.fromEntries(named) });
   if ((wanted.place.on === "text") !== (before.place.on === "text"))
     throw new Invalid({ place: "A mark on words stays on words." });
-  // The words are read anew only when the mark is moved: what it was made on may be gone.
-  const stays = wanted.start === before.start && wanted.end === before.end;
-  const onText = wanted.place.on === "text";
-  const kept = onText && stays ? { ...wanted, quote: before.quote } : wanted;
-  // A mark that stays on its words needs nothing of the text but that it is there.
-  const marked =
-    stays && onText && itemOf(wanted.place) === null
-      ? null
-      : await readMarked(call.tx, row.versionId);
-  const after = stays || !version || !marked ? kept : onItsWords(wanted, marked.text);
-  requireNoFault(after, marked?.text.length ?? Infinity);
-  if (marked) requireItem(marked.items, after.place);
+  const after = await placedAnew(call, before, wanted, version ? row.versionId : null);
   if (after.clipId !== before.clipId) await requirePieceClip(call, pieceId, after.clipId);
   await call.tx`
     update mark
@@ -243,6 +232,28 @@ export async function changeMark(
     where id = ${markId}`;
   await touchFeedback(call, pieceId, round);
   return draftMark(await readMark(call.tx, pieceId, markId));
+}
+
+/** A changed mark where it stands now. Its words are read anew only when it is moved: what it was made on may be gone. */
+async function placedAnew(
+  call: Call,
+  before: DraftMark,
+  wanted: Mark,
+  versionId: string | null,
+): Promise<Mark> {
+  const stays = wanted.start === before.start && wanted.end === before.end;
+  const onText = wanted.place.on === "text";
+  const kept = onText && stays ? { ...wanted, quote: before.quote } : wanted;
+  // One that stays on its words needs nothing of the text.
+  if (!versionId || (stays && onText)) {
+    requireNoFault(kept, Infinity);
+    return kept;
+  }
+  const { text, items } = await readMarked(call.tx, versionId);
+  const after = stays ? kept : onItsWords(wanted, text);
+  requireNoFault(after, text.length);
+  requireItem(items, after.place);
+  return after;
 }
 
 /** Takes a mark out of the draft; what was handed back with it stays in the history. */

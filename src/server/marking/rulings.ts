@@ -16,7 +16,7 @@ import {
   type HandBackRow,
   type VersionRow,
 } from "../life/queries";
-import { namesOut } from "./names";
+import { namesOut } from "../names/names";
 import { followedMarks } from "../text/aligned";
 import { openDraft } from "./draft";
 import { insertMarks, readDraftMarks } from "./marks";

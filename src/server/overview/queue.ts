@@ -1,7 +1,7 @@
 import { WORK_PILES } from "@/core/pieces/standing";
 import type { DeskQueue, QueueItem } from "@/core/views/deskViews";
 import { readSeconds } from "../marking/desk/here";
-import { isHandedBack, isHidden, readNumbers, shownName } from "../marking/names";
+import { isHandedBack, isHidden, readNumbers, shownName } from "../names/names";
 import type { ReadCall } from "../call";
 import { requireKind, requireOnHandOut } from "../access/standing";
 import { moonOf, type StandingRow } from "../life/standings";

@@ -7,7 +7,7 @@ import type { LedgerView, SectionSummary, SectionView } from "@/core/views/overv
 import { requireKind, requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
 import { moonOf, type StandingRow } from "../life/standings";
-import { hiddenNow, unlinked } from "../marking/names";
+import { hiddenNow, unlinked } from "../names/names";
 import type { MoonView } from "@/core/views/views";
 
 /** A teacher's sections. Index: section_teacher_person. */

@@ -12,7 +12,7 @@ import { itemView, readItems } from "../items/items";
 import { answerSheets, readAsked } from "../questions/answers";
 import { decide } from "../life/decide";
 import { lockPiece, storeMove } from "../life/queries";
-import { namesOut } from "../marking/names";
+import { namesOut } from "../names/names";
 import { comparedTexts } from "../text/aligned";
 import { keepWork, readWork, snapshot, type GivenWork } from "./work";
 

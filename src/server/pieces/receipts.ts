@@ -4,7 +4,7 @@ import type { CheckedReceipt } from "@/core/views/views";
 import { requireKind, requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { lockPiece, readVersions, recordEvent } from "../life/queries";
-import { hiddenNow } from "../marking/names";
+import { hiddenNow } from "../names/names";
 import { receiptOf } from "./receipt";
 
 /** @example cleanCode(" 7kq2 m9xd") // "7KQ2-M9XD"; letters that look like figures are read as these (Crockford) */

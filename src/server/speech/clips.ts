@@ -6,7 +6,7 @@ import type { ClipView, Shows } from "@/core/views/voiceViews";
 import { may } from "@/core/access/access";
 import { requireKind, requireOnPiece } from "../access/standing";
 import type { Call, Person, ReadCall } from "../call";
-import { hiddenNow } from "../marking/names";
+import { hiddenNow } from "../names/names";
 import { mayUse } from "../access/sharing";
 import type { Db } from "../db/connection";
 import { enqueue } from "../jobs/jobs";

@@ -5,6 +5,7 @@ import { marksToFollow, type CameBack, type Places } from "@/core/rounds/cameBac
 import type { Comparison } from "@/core/text/compare";
 import { alignmentOf, compareCoarsely, COMPARED_AS, type KeptComparison } from "@/core/text/kept";
 import type { Db } from "../db/connection";
+import { readContent } from "../life/queries";
 import { log } from "../log";
 import { inThread } from "../threads/threads";
 
@@ -15,6 +16,11 @@ const DAY = 86_400_000;
 /** What changed from one text to the next, for people to read. Worked out once for a pair of texts. */
 export async function comparedTexts(db: Db, before: string, after: string): Promise<Comparison> {
   return (await keptComparison(db, before, after)).comparison;
+}
+
+/** The same since an earlier version of the piece. */
+export async function comparedWith(db: Db, versionId: string, after: string): Promise<Comparison> {
+  return comparedTexts(db, (await readContent(db, versionId)).text, after);
 }
 
 /** Where all marks handed back stand in `text`, each followed from the text it was made on. */

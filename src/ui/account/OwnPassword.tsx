@@ -1,5 +1,6 @@
 "use client";
 
+import { useRouter } from "next/navigation";
 import { useState, type FormEvent } from "react";
 import { SHORTEST_PASSWORD } from "@/core/access/guessing";
 import { contract, ownPasswordBody } from "@/core/api/contract";
@@ -11,6 +12,7 @@ import { Notice } from "../kit/Notice";
 
 /** One's own password. `owed`: the present one was given by someone else, and nothing else opens until it is changed. */
 export function OwnPassword({ owed, name }: { owed: boolean; name: string }) {
+  const router = useRouter();
   const [faults, setFaults] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [state, setState] = useState<"ready" | "sending" | "done">("ready");
@@ -29,7 +31,8 @@ export function OwnPassword({ owed, name }: { owed: boolean; name: string }) {
     setState("sending");
     try {
       await call(contract.changePassword, { body });
-      if (owed) return window.location.assign("/");
+      // All that was held back opens: the page is asked for anew, with its head.
+      if (owed) return (router.replace("/"), router.refresh());
       form.reset();
       setState("done");
     } catch (error) {

@@ -15,8 +15,6 @@ import type { DeskPiece, PieceFlag } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
 import { readCalendar } from "../../calendar/calendar";
 import type { ReadCall } from "../../call";
-import type { Db } from "../../db/connection";
-import type { Comparison } from "@/core/text/compare";
 import { itemView, readItems } from "../../items/items";
 import { listCheckpoints } from "../../pieces/checkpoints";
 import { readCopies, readSelfAssessment } from "../../pieces/given";
@@ -33,12 +31,12 @@ import {
 } from "../../life/queries";
 import { answerSheets, readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
-import { comparedTexts } from "../../text/aligned";
+import { comparedWith } from "../../text/aligned";
 import { countingOf, understandScore } from "../counted";
 import { readRubric } from "../../rubrics/readRubric";
 import { judgementsOn } from "../judgements";
 import { draftMark } from "../markRows";
-import { isHidden, readHidden, readTelling, shownName, withoutNames } from "../names";
+import { isHidden, readHidden, readTelling, shownName, withoutNames } from "../../names/names";
 import { readDraft } from "../queries";
 import { earlierMarks } from "../rulings";
 import { readAside } from "./aside";
@@ -140,11 +138,6 @@ async function readBeside(call: ReadCall, loaded: Loaded) {
     ...{ earlier, rubric, copies, self, tries, checkpoints, items, aside, stamp, clips },
     comparison,
   };
-}
-
-async function comparedWith(db: Db, previousId: string, text: string): Promise<Comparison> {
-  const { text: before } = await readContent(db, previousId);
-  return comparedTexts(db, before, text);
 }
 
 function whose({ now }: ReadCall, { piece, about, versions, student, hide, round }: Loaded) {

@@ -7,7 +7,7 @@ import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { itemView, readItems } from "../../items/items";
 import { readContent, readPiece, readVersions } from "../../life/queries";
 import { comparedTexts } from "../../text/aligned";
-import { namesOut } from "../names";
+import { namesOut } from "../../names/names";
 
 /** An earlier hand-in as it was, compared with the one on the Desk. */
 export async function versionShown(
