@@ -24,6 +24,7 @@ import { handOutFormView } from "../../src/server/handouts/formView";
 import { monthView } from "../../src/server/calendar/calendarView";
 import { studentLines } from "./studentSide";
 import { deskLines } from "./desk";
+import { textLines } from "./texts";
 import { voiceLines } from "./voice";
 import { fillMonth, handOutLines, rosterLines } from "./handingOut";
 
@@ -259,6 +260,7 @@ async function main(): Promise<void> {
   const ofVoice = said(await voiceLines(sql, ORIGIN));
   const ofDesk = said(await deskLines(sql, ORIGIN));
   const ofStudent = said(await studentLines(sql, ORIGIN));
+  const ofTexts = await textLines();
   const script = await scriptSize(pupil);
   const marks = reattachTime();
   const table = [
@@ -283,6 +285,7 @@ ${table.join("\n")}
 - JavaScript sent to a student's first page, compressed: ${(script / 1000).toFixed(0)} kB (target: under 200 kB).
 - 200 marks followed from a text of 5,000 words into its revision: ${marks.toFixed(0)} ms (target: under 150 ms).
 ${[...ofVoice, ...ofDesk, ...ofStudent, ...outs, ...rosters].join("\n")}
+${ofTexts}
 `;
   await writeFile("docs/bench.md", report);
   console.log(`\n${report}`);

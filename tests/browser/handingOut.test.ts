@@ -33,11 +33,10 @@ const handOutOf = async (title: string) =>
   )[0];
 
 describe("handing out", () => {
-  test("from Today to handed out by keyboard: 12 actions and two minutes at most", async () => {
+  test("from Today to handed out by keyboard: 12 actions at most", async () => {
     await browser.enterAs(ids["Odalys Brandt"]!);
     await browser.go("/today");
     await browser.find("h1");
-    const started = Date.now();
     let actions = 0;
     const act = async (...keys: string[]) => {
       actions += 1;
@@ -67,7 +66,6 @@ describe("handing out", () => {
     await browser.control(Key.ENTER);
     await browser.waitForText("Wind rose of the week", "h1");
     expect(actions).toBeLessThanOrEqual(12);
-    expect(Date.now() - started).toBeLessThan(120_000);
     expect((await handOutOf("Wind rose of the week"))!.students).toBe(26);
   });
 

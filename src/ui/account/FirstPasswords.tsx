@@ -21,7 +21,7 @@ export function FirstPasswords({ of, onClose }: { of: ClassToSignIn; onClose: ()
   const toggle = (id: string, on: boolean) =>
     setChosen((all) => new Set(on ? [...all, id] : [...all].filter((one) => one !== id)));
   return (
-    <Dialog open onClose={onClose} title={`First passwords, ${of.name}`}>
+    <Dialog open wide onClose={onClose} title={`First passwords, ${of.name}`}>
       <div className="grid gap-3">
         <p className="text-sm text-soft">
           Each gets a password to sign in with once; then they choose their own. The sheet is shown
@@ -43,7 +43,8 @@ export function FirstPasswords({ of, onClose }: { of: ClassToSignIn; onClose: ()
           {of.students.map((student) => (
             <CheckField
               key={student.id}
-              label={student.hasPassword ? `${student.name} (has one)` : student.name}
+              label={student.name}
+              hint={student.hasPassword ? "has one" : undefined}
               checked={chosen.has(student.id)}
               onChange={(event) => toggle(student.id, event.target.checked)}
             />
@@ -96,7 +97,7 @@ function PasswordSheet({
       .then(() => setCopied(navigator.clipboard ? "yes" : "refused"))
       .catch(() => setCopied("refused"));
   return (
-    <Dialog open onClose={onClose} title={`First passwords, ${title}`}>
+    <Dialog open wide onClose={onClose} title={`First passwords, ${title}`}>
       <p className="mb-3 text-sm text-soft print:hidden">
         This sheet does not come back once it is closed.
       </p>
@@ -111,11 +112,11 @@ function PasswordSheet({
         <tbody>
           {passwords.map((p) => (
             <tr key={p.signsInAs} className="border-b border-dashed border-line">
-              <th scope="row" className="font-normal">
+              <th scope="row" className="border-line! font-normal">
                 {p.name}
               </th>
               <td className="text-sm">{p.signsInAs}</td>
-              <td className="font-mono">{p.password}</td>
+              <td className="font-mono whitespace-nowrap">{p.password}</td>
             </tr>
           ))}
         </tbody>

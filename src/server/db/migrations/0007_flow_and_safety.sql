@@ -68,6 +68,17 @@ drop trigger blob_append_only on blob;
 drop trigger blob_chunk_append_only on blob_chunk;
 create trigger blob_append_only before update on blob for each row execute function refuse_change();
 create trigger blob_chunk_append_only before update on blob_chunk for each row execute function refuse_change();
+-- A file that was taken out of unfinished work may go; one that a version or a checkpoint has is held by its key.
+create function refuse_item_deletion() returns trigger language plpgsql as $$
+begin
+  if old.removed_at is null then
+    raise exception 'item is append-only' using errcode = 'integrity_constraint_violation';
+  end if;
+  return old;
+end $$;
+drop trigger item_append_only on item;
+create trigger item_append_only before update on item for each row execute function refuse_item_change();
+create trigger item_deletion before delete on item for each row execute function refuse_item_deletion();
 create index item_removed on item (removed_at) where removed_at is not null;
 create index upload_blob on upload (sha256);
 create index rendition_made on rendition (made);

@@ -45,6 +45,8 @@ import { readStamp } from "./here";
 /** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
   const access = await requireOnPiece(call, pieceId, "feedback.see");
+  // Before all else: what changes while the rest is read has another stamp, and is fetched at the next sign of life.
+  const { stamp } = await readStamp(call.db, pieceId, call.who.id);
   const loaded = await load(call, pieceId);
   const beside = await readBeside(call, loaded);
   const shown: DeskPiece = {
@@ -58,7 +60,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
       materials: beside.aside.task.materials,
     },
     thread: loaded.messages.whole,
-    stamp: beside.stamp,
+    stamp,
     mayHandBack: may(access, "feedback.handBack"),
   };
   return loaded.hide
@@ -114,11 +116,11 @@ type Beside = Awaited<ReturnType<typeof readBeside>>;
 
 /** What is shown with it: earlier marks, files, the rubric, voices, and what lies at the side. */
 async function readBeside(call: ReadCall, loaded: Loaded) {
-  const { db, who } = call;
+  const { db } = call;
   const { piece, about, versions, handBacks, round, version, content, hide } = loaded;
   const given = version ? ({ version: version.id } as const) : "work";
   const previous = versions.filter((v) => v.roundNumber < round).at(-1);
-  const [earlier, rubric, copies, self, tries, checkpoints, items, aside, { stamp }, comparison] =
+  const [earlier, rubric, copies, self, tries, checkpoints, items, aside, comparison] =
     await Promise.all([
       earlierMarks(call, piece.id, { round, version }, { handBacks }),
       readRubric(db, piece.rubricId),
@@ -128,14 +130,13 @@ async function readBeside(call: ReadCall, loaded: Loaded) {
       listCheckpoints(call, piece.id),
       version || about.openBefore ? readItems(db, piece.id, given) : [],
       readAside(call, piece, versions, hide),
-      readStamp(db, piece.id, who.id),
       previous && content ? comparedWith(db, previous.id, content.text) : null,
     ]);
   const messages = [...loaded.messages.whole, ...earlier.flatMap((m) => m.messages)];
   const heard = heardIn([...loaded.draft.rows, ...earlier], messages, about.voice);
   const clips = await clipViews(call, heard);
   return {
-    ...{ earlier, rubric, copies, self, tries, checkpoints, items, aside, stamp, clips },
+    ...{ earlier, rubric, copies, self, tries, checkpoints, items, aside, clips },
     comparison,
   };
 }

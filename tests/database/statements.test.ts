@@ -1,0 +1,140 @@
+import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import postgres from "postgres";
+import type { Person, ReadCall } from "../../src/server/call";
+import type { Db, Sql } from "../../src/server/db/connection";
+import { dropLooseFiles } from "../../src/server/items/looseFiles";
+import { runNext } from "../../src/server/jobs/jobs";
+import { acrossCriterion } from "../../src/server/marking/across";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
+import { readStamp } from "../../src/server/marking/desk/here";
+import { deskQueue } from "../../src/server/overview/queue";
+import { ledgerView, sectionView } from "../../src/server/overview/sections";
+import { handOutSheet } from "../../src/server/overview/sheet";
+import { todayView } from "../../src/server/overview/today";
+import { workView } from "../../src/server/overview/work";
+import { pieceView } from "../../src/server/pieces/pieceView";
+import { countTry } from "../../src/server/auth/tries";
+import { readUsed } from "../../src/server/transfers/transfers";
+import { testDatabase, type TestDatabase } from "../support/database";
+
+/**
+ * Every statement behind the pages and the polls has a way to its rows that does not go through a whole table. A
+ * small database reads small tables whole, and rightly; so PostgreSQL is told not to where there is any other way,
+ * and where it still does there is none.
+ */
+type Statement = { query: string; parameters: unknown[] };
+let database: TestDatabase;
+let noting: Sql;
+const noted: Statement[] = [];
+const people: Record<string, Person> = {};
+const ids: Record<string, string> = {};
+
+/** Tables that grow with every piece, mark and day. */
+const GROWING = [
+  ...["piece", "version", "working_copy", "mark", "feedback", "hand_back", "score", "message"],
+  ...["event", "item", "version_item", "answer", "ruling", "checkpoint", "clip", "at_desk"],
+  ...["session", "sign_in_failure", "transfer", "job", "compared", "round", "hand_back_withdrawn"],
+];
+
+beforeAll(async () => {
+  database = await testDatabase("almanac_demo");
+  const { sql } = database;
+  noting = postgres(database.url, {
+    max: 1,
+    onnotice: () => {},
+    transform: { column: { from: postgres.toCamel, to: postgres.fromCamel } },
+    debug: (_c, query, parameters) => noted.push({ query, parameters: parameters as unknown[] }),
+  }) as unknown as Sql;
+  const all = await sql<Person[]>`
+    select person.id, kind, person.name, called, school_id, time_zone as zone
+    from person join school on school.id = school_id`;
+  people.teacher = all.find((p) => p.name === "Odalys Brandt")!;
+  const [piece] = await sql<
+    { id: string; handOutId: string; sectionId: string; studentId: string }[]
+  >`
+    select piece.id, hand_out_id, section_id, piece.student_id
+    from piece
+    join hand_out on hand_out.id = piece.hand_out_id
+    join section_teacher using (section_id)
+    join assignment on assignment.id = hand_out.assignment_id
+    where person_id = ${people.teacher.id} and assignment.rubric_id is not null
+      and exists (select from version where piece_id = piece.id)
+    order by piece.round desc, piece.id
+    limit 1`;
+  Object.assign(ids, piece);
+  people.student = all.find((p) => p.id === piece!.studentId)!;
+});
+afterAll(async () => {
+  await noting?.end();
+  await database?.drop();
+});
+
+const NOW = new Date();
+const teacher = (): ReadCall => ({ db: noting as Db, who: people.teacher!, now: NOW });
+const student = (): ReadCall => ({ db: noting as Db, who: people.student!, now: NOW });
+const PAGES: Record<string, () => Promise<unknown>> = {
+  "the Desk": () => deskPiece(teacher(), ids.id!),
+  "the stamp that every open Desk reads": () =>
+    readStamp(noting as Db, ids.id!, people.teacher!.id),
+  "the queue": () => deskQueue(teacher(), { handOutId: null, pile: "waiting" }),
+  "by criterion": () => acrossCriterion(teacher(), ids.handOutId!, null),
+  Today: () => todayView(teacher()),
+  "a hand-out's sheet": () => handOutSheet(teacher(), ids.handOutId!),
+  "the Ledger": () => ledgerView(teacher(), ids.sectionId!),
+  "a section": () => sectionView(teacher(), ids.sectionId!),
+  "My work": () => workView(student()),
+  "a student's piece": () => pieceView(student(), ids.id!),
+  "a student's room": () => readUsed(noting as Db, people.student!, ids.id!),
+  "the next job": () => runNext(noting, {}, NOW),
+  "a try to sign in": () =>
+    countTry(noting, { account: "nobody", address: "192.0.2.1", device: null }, NOW),
+  "what nothing holds": () => dropLooseFiles(noting, NOW),
+};
+/** Sweeps once an hour may go through a table of files; nobody waits for them. */
+const MAY_SWEEP = new Set(["what nothing holds"]);
+
+type Plan = { "Node Type": string; "Relation Name"?: string; Plans?: Plan[] };
+const planOf = (row: Record<string, { Plan: Plan }[]>) => Object.values(row)[0]![0]!.Plan;
+const wholeTables = (plan: Plan): string[] => [
+  ...(plan["Node Type"] === "Seq Scan" && GROWING.includes(plan["Relation Name"] ?? "")
+    ? [plan["Relation Name"]!]
+    : []),
+  ...(plan.Plans ?? []).flatMap(wholeTables),
+];
+
+test.each(Object.keys(PAGES).filter((name) => !MAY_SWEEP.has(name)))(
+  "%s finds its rows by an index",
+  async (name) => {
+    noted.length = 0;
+    await PAGES[name]!();
+    const statements = noted.filter(({ query }) =>
+      /^\s*(select|with|update|delete|insert)/i.test(query),
+    );
+    expect(statements.length).toBeGreaterThan(0);
+    for (const { query, parameters } of statements) {
+      const [row] = await database.sql.begin(async (tx) => {
+        await tx`set local enable_seqscan = off`;
+        return tx.unsafe<Record<string, { Plan: Plan }[]>[]>(
+          `explain (format json) ${query}`,
+          parameters as never[],
+        );
+      });
+      expect({ query, whole: wholeTables(planOf(row!)) }).toEqual({ query, whole: [] });
+    }
+  },
+);
+
+/** No page asks the database again and again for one thing after the other: what is there now, and may only get less. */
+test.each([
+  ["the Desk", 45],
+  ["by criterion", 12],
+  ["Today", 12],
+  ["a hand-out's sheet", 14],
+  ["the Ledger", 8],
+  ["My work", 8],
+  ["a student's piece", 40],
+])("%s takes few statements, however many pieces there are", async (name, most) => {
+  noted.length = 0;
+  await PAGES[name]!();
+  expect(noted.length).toBeLessThanOrEqual(most);
+});
