@@ -290,6 +290,15 @@ describe("what is refused, in words, while the rest stays", () => {
       "XML entities",
     ],
     [
+      "a document with entities far behind its beginning, over the edge of what is read at a time",
+      FILES,
+      () =>
+        docxOf(
+          `<?xml version="1.0"?><!--${"x".repeat(400_000)}--><!DOCTYPE x [<!ENTITY e SYSTEM "file:///etc/passwd">]>${wordBody("<w:p/>").replace(/<\?xml.*?\?>/, "")}`,
+        ),
+      "XML entities",
+    ],
+    [
       "half a document",
       FILES,
       async () => half(await officeFile("docx", "half")),

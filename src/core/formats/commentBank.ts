@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { finderIn } from "../comments/alike";
 import { faultInShorthand, fold } from "../comments/lookup";
+import { writeTable } from "./table";
 import { SIGNED_POINTS } from "../marks/signedPoints";
 import { cleanFolder, cleanTags } from "../comments/folders";
 import { COMMENT_KINDS, COMMENT_TABLE, type BankComment } from "../comments/schema";
@@ -27,9 +28,7 @@ export function bankToCsv(entries: readonly BankEntry[]): string {
       String(name === "tags" ? entry.tags.join(", ") : entry[name as InFile]),
     ),
   );
-  const fields = FILE_FIELDS.map(({ fileColumn }) => fileColumn);
-  // A cell that a spreadsheet would take for a formula is kept as text by a leading apostrophe, taken off when read.
-  return `${Papa.unparse({ fields, data: rows.map((row) => row.map((cell) => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell))) }, { newline: "\r\n" })}\r\n`;
+  return writeTable([FILE_FIELDS.map(({ fileColumn }) => fileColumn), ...rows]);
 }
 
 export function bankToJson(entries: readonly BankEntry[]): string {

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
+import Papa from "papaparse";
 import ICAL from "ical.js";
 import { RRule } from "rrule";
 import { readCalendarFile } from "./calendarFile";
@@ -373,5 +374,16 @@ describe("tables as text", () => {
       encoding: "Windows-1252",
     });
     expect(decodeText(Buffer.from([1, 0, 2]))).toEqual({ fault: "This is not a text file." });
+  });
+});
+
+describe("a table that leaves is text in every program", () => {
+  // The signs a spreadsheet takes for the beginning of a formula (OWASP, CSV injection; from memory).
+  const CELLS = ["=1+1", "+44 20", "-5", "@SUM(A1)", "\tx", "\rx", "'plain", "it's", "", "a=b"];
+  test("no cell begins like a formula, and each comes back as it was", () => {
+    const text = writeTable([CELLS.map((_, n) => `c${n}`), CELLS]);
+    const raw = Papa.parse<string[]>(text.trimEnd(), { delimiter: "," }).data[1]!;
+    for (const cell of raw) expect(cell).not.toMatch(/^[=+\-@\t\r]/);
+    expect(parseTable(text).rows[1]!.cells).toEqual(CELLS);
   });
 });

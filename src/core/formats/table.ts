@@ -30,7 +30,8 @@ export function parseTable(text: string): Table {
           `Row ${number} is more than Almanac reads: ${TABLE_LIMITS.rows.toLocaleString("en")} rows of ${TABLE_LIMITS.columns} columns at most.`,
         );
         parser.abort();
-      } else if (data.some((cell) => cell.trim() !== "")) rows.push({ number, cells: data });
+      } else if (data.some((cell) => cell.trim() !== ""))
+        rows.push({ number, cells: data.map(asWritten) });
     },
   });
   return { rows, separator, faults };
@@ -44,12 +45,22 @@ function separatorOf(text: string): string {
   return counts.reduce((best, next) => (next.count > best.count ? next : best)).sign;
 }
 
-/** Writes rows as RFC 4180 does: commas, CRLF, quotes where needed. */
+/** What a spreadsheet would take for a formula and carry out (OWASP's list of first signs, from memory). */
+const FORMULA = /^[=+\-@\t\r]/;
+
+/** A cell as text for a spreadsheet too: what begins like a formula gets a leading apostrophe. */
+const defused = (cell: string): string => (FORMULA.test(cell) ? `'${cell}` : cell);
+
+/** The same cell as it was: the apostrophe goes where it stands before such a sign, and nowhere else. */
+const asWritten = (cell: string): string =>
+  cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell;
+
+/** Writes rows as RFC 4180 does: commas, CRLF, quotes where needed; no cell is a formula when it is opened. */
 export function writeTable(rows: readonly (readonly (string | number | null)[])[]): string {
   return (
     Papa.unparse(
-      rows.map((row) => row.map((cell) => (cell === null ? "" : String(cell)))),
-      { newline: "\r\n", escapeFormulae: false },
+      rows.map((row) => row.map((cell) => (cell === null ? "" : defused(String(cell))))),
+      { newline: "\r\n" },
     ) + "\r\n"
   );
 }

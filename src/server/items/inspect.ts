@@ -267,22 +267,25 @@ export function checkPackage(file: string): Promise<void> {
         zip.openReadStream(entry, (fault, stream) => {
           if (fault || !stream) return stop(broken);
           let size = 0;
-          let head = "";
+          let forbidden = false;
+          let tail = "";
           stream.on("data", (part: Buffer) => {
             size += part.length;
             total += part.length;
-            if (isXml && head.length < 100_000) head += part.toString("latin1");
+            if (isXml && !forbidden) {
+              // The whole file is looked at; a word cut between two parts is found in the next.
+              tail = (tail + part.toString("latin1").replaceAll("\u0000", "")).slice(
+                -(part.length + 16),
+              );
+              forbidden = /<!DOCTYPE|<!ENTITY/i.test(tail);
+            }
             if (size > CAPS.entry || total > CAPS.total) {
               stream.destroy();
               stop(bomb);
             }
           });
           stream.on("error", () => stop(broken));
-          stream.on("end", () =>
-            isXml && /<!DOCTYPE|<!ENTITY/i.test(head.replaceAll("\u0000", ""))
-              ? stop(entities)
-              : zip.readEntry(),
-          );
+          stream.on("end", () => (forbidden ? stop(entities) : zip.readEntry()));
         });
       });
       zip.readEntry();

@@ -103,7 +103,13 @@ export function CheckField({
   const id = useId();
   return (
     <div className="flex items-start gap-2">
-      <input ref={ref} id={id} type="checkbox" className="mt-1 size-5 shrink-0 accent-tide" {...rest} />
+      <input
+        ref={ref}
+        id={id}
+        type="checkbox"
+        className="mt-1 size-5 shrink-0 accent-tide"
+        {...rest}
+      />
       <label htmlFor={id}>
         {label}
         {hint ? <span className="block text-sm text-soft">{hint}</span> : null}
