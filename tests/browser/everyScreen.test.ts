@@ -87,6 +87,8 @@ const SCREENS: [as: string, path: string][] = [
   ["teacher", "/shelf/files"],
   ["teacher", "/shelf/questions"],
   ["teacher", "/receipts"],
+  ["teacher", "/account"],
+  ["doneStudent", "/account"],
   ["teacher", "/desk?pile=all&piece={tide}"],
   ["teacher", "/desk?pile=all&piece={clouds}"],
   ["teacher", "/desk?pile=all&piece={report}"],
