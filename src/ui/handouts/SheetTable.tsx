@@ -66,6 +66,12 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           />
         </div>
       </div>
+      {sheet.lines.some((line) => !line.onDesk) ? (
+        <p className="my-2 text-sm text-soft">
+          Names are hidden on the Desk. Of what is read without its name this sheet says only
+          whether it is in, and no name leads there.
+        </p>
+      ) : null}
       <div className="overflow-x-auto">
         <table className="sheet-table">
           <thead>
