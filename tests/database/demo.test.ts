@@ -8,9 +8,10 @@ test("the demo school of one moment is always the same, and holds every state", 
   for (let n = 0; n < 2; n += 1) {
     const database = await testDatabase();
     await database.sql.begin((tx) => loadSchool(tx, now));
+    // One id of a piece is chance on purpose: nothing else leads to it.
     const digest = (table: string, order: string) =>
       database.sql.unsafe(
-        `select md5(string_agg(t::text, ';' order by ${order})) as digest from ${table} t`,
+        `select md5(string_agg((to_jsonb(t) - 'by_name')::text, ';' order by ${order})) as digest from ${table} t`,
       );
     digests.push(
       await Promise.all([

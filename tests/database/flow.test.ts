@@ -183,6 +183,11 @@ describe("what is kept", () => {
     expect(await used()).toBe(both - goes.size);
     const gone = await dropLooseFiles(database.sql, later(40));
     expect(gone).toBeGreaterThanOrEqual(2);
+    // Replaced in a later round it leaves the piece its room again, and counts among all of the student's.
+    await database.sql`update item set removed_at = ${NOW} where id = ${stays.id}`;
+    const room = await readUsed(database.sql, who, pieces[1]!);
+    expect(room.piece).toBe(0);
+    expect(room.student).toBeGreaterThanOrEqual(stays.size);
     // A version has it, so it is there for good.
     await dropLooseFiles(database.sql, later(400));
     expect(await ids()).toContain(stays.id);

@@ -379,7 +379,20 @@ describe("tables as text", () => {
 
 describe("a table that leaves is text in every program", () => {
   // The signs a spreadsheet takes for the beginning of a formula (OWASP, CSV injection; from memory).
-  const CELLS = ["=1+1", "+44 20", "-5", "@SUM(A1)", "\tx", "\rx", "'plain", "it's", "", "a=b"];
+  const CELLS = [
+    "=1+1",
+    "+44 20",
+    "-5",
+    "@SUM(A1)",
+    "\tx",
+    "\rx",
+    "'plain",
+    "'=1",
+    "''-",
+    "it's",
+    "",
+    "a=b",
+  ];
   test("no cell begins like a formula, and each comes back as it was", () => {
     const text = writeTable([CELLS.map((_, n) => `c${n}`), CELLS]);
     const raw = Papa.parse<string[]>(text.trimEnd(), { delimiter: "," }).data[1]!;

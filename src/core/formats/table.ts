@@ -46,12 +46,12 @@ function separatorOf(text: string): string {
 }
 
 /** What a spreadsheet would take for a formula and carry out (OWASP's list of first signs, from memory). */
-const FORMULA = /^[=+\-@\t\r]/;
+const FORMULA = /^'*[=+\-@\t\r]/;
 
-/** A cell as text for a spreadsheet too: what begins like a formula gets a leading apostrophe. */
+/** A cell as text for a spreadsheet too: what begins like a formula, apostrophes before it or none, gets one more. */
 const defused = (cell: string): string => (FORMULA.test(cell) ? `'${cell}` : cell);
 
-/** The same cell as it was: the apostrophe goes where it stands before such a sign, and nowhere else. */
+/** The same cell as it was: one apostrophe goes where such a sign follows, and nowhere else. */
 const asWritten = (cell: string): string =>
   cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell;
 

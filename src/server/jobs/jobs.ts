@@ -12,7 +12,8 @@ export type Handlers = Readonly<
 >;
 
 const MOST_ATTEMPTS = 5;
-const HELD_MS = 35 * 60_000;
+/** A worker says so often enough that it is still at it; one that died lets go of its job, and of its owner's turn, soon. */
+const HELD_MS = 2 * 60_000;
 
 /** Work that is asked for: of two with one kind and key only one waits. */
 export type Asked = {
@@ -93,6 +94,7 @@ export async function runNext(
     )
     returning id, kind, payload, attempts`;
   if (!job) return false;
+  const letGo = holdOn(sql, job.id, now);
   try {
     const handler = handlers[job.kind];
     if (!handler) throw new Error(`there is nobody who does “${job.kind}”`);
@@ -107,8 +109,23 @@ export async function runNext(
       update job
       set held_until = null, fault = ${fault}, run_at = ${again}, dead_at = ${dead ? now : null}
       where id = ${job.id}`;
+  } finally {
+    letGo();
   }
   return true;
+}
+
+/** Renews the hold while the work goes on. @returns what ends that */
+function holdOn(sql: Sql, jobId: string, from: Date): () => void {
+  const began = performance.now();
+  const timer = setInterval(() => {
+    const until = new Date(from.getTime() + performance.now() - began + HELD_MS);
+    void sql`update job set held_until = ${until} where id = ${jobId} and held_until is not null`.catch(
+      () => {},
+    );
+  }, HELD_MS / 4);
+  timer.unref();
+  return () => clearInterval(timer);
 }
 
 /** Does all that is due, one after the other. */

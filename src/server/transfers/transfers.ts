@@ -76,13 +76,19 @@ export async function readLimits(db: Db, who: Person): Promise<Limits> {
 }
 
 /**
- * All that is kept of a student's files: in the work, taken out (until they go), copies, pictures, and what is on its
- * way. Indexes: piece_student, item_piece, upload_owner, transfer_piece.
+ * All that is kept of a student's files: in the work, taken out (until they go), handed in, copies, pictures, and what
+ * is on its way. What was handed in and has been replaced does not count for the piece: it stays for good, and a
+ * second round must have as much room as the first. Indexes: piece_student, item_piece, upload_owner, transfer_piece.
  */
 export async function readUsed(db: Db, who: Person, pieceId: string): Promise<Used> {
   const [row] = await db<{ piece: number; student: number }[]>`
     with taken as (
-      select item.piece_id, item.size from item join piece on piece.id = item.piece_id where piece.student_id = ${who.id}
+      select
+        case when item.removed_at is null or not exists (select from version_item where item_id = item.id) then item.piece_id end as piece_id,
+        item.size
+      from item
+      join piece on piece.id = item.piece_id
+      where piece.student_id = ${who.id}
       union all
       select coalesce(piece_copy.piece_id, piece_picture.piece_id), upload.size
       from upload
