@@ -1,16 +1,12 @@
-import { createHash, randomBytes } from "node:crypto";
 import type { Db } from "../db/connection";
+import { cookieOf, newToken, readCookie, tokenHash } from "./tokens";
 
 /** The name of a browser's cookie by which it is known again, apart from the session. */
 export const DEVICE_COOKIE = "almanac_device";
 const KEPT_DAYS = 400;
 
 export const readDevice = (cookieHeader: string | null): string | null =>
-  new RegExp(`(?:^|;\\s*)${DEVICE_COOKIE}=([A-Za-z0-9_-]{43})(?:;|$)`).exec(
-    cookieHeader ?? "",
-  )?.[1] ?? null;
-
-const hash = (token: string) => createHash("sha256").update(token).digest();
+  readCookie(cookieHeader, DEVICE_COOKIE);
 
 /** Its digest, where someone has signed in as this person from it before; null otherwise. */
 export async function knownDevice(
@@ -19,7 +15,7 @@ export async function knownDevice(
   token: string | null,
 ): Promise<Buffer | null> {
   if (!personId || !token) return null;
-  const digest = hash(token);
+  const digest = tokenHash(token);
   const [found] =
     await db`select token_hash from device where token_hash = ${digest} and person_id = ${personId}`;
   return found ? digest : null;
@@ -27,13 +23,13 @@ export async function knownDevice(
 
 /** Notes that this browser is this person's. @returns the token it is to keep */
 export async function keepDevice(db: Db, personId: string, now: Date): Promise<string> {
-  const token = randomBytes(32).toString("base64url");
-  await db`insert into device (token_hash, person_id, seen_at) values (${hash(token)}, ${personId}, ${now})`;
+  const token = newToken();
+  await db`insert into device (token_hash, person_id, seen_at) values (${tokenHash(token)}, ${personId}, ${now})`;
   return token;
 }
 
 export const deviceCookie = (token: string, secure: boolean): string =>
-  `${DEVICE_COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${KEPT_DAYS * 86_400}${secure ? "; Secure" : ""}`;
+  cookieOf(DEVICE_COOKIE, token, KEPT_DAYS * 86_400, secure);
 
 /** Browsers that were not seen for so long, and failures that count for nothing any more. */
 export async function dropOldTries(db: Db, now: Date): Promise<void> {

@@ -6,8 +6,9 @@ import { requireKind, requireOnSection } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { recordEvent } from "../life/queries";
 import { hashPassword, passwordMatches } from "./passwords";
+import { endAllSessions, endOtherSessions } from "./sessions";
 import { countTry, forgetAccount, forgetTries } from "./tries";
-import type { Sql } from "../db/connection";
+import type { Sql, Tx } from "../db/connection";
 
 const SIGNS = "abcdefghjkmnpqrstuvwxyz23456789";
 
@@ -44,18 +45,22 @@ export async function givePassword(
     { name: string; signsInAs: string }[]
   >`select name, coalesce(school_name, email) as signs_in_as from person where id = ${personId} and school_id = ${call.who.schoolId}`;
   if (!person) throw new NotFound();
-  await setPassword(call, personId, made.hash, true);
+  await setFirstPassword(call, personId, made.hash);
   return { password: made.password, ...person };
 }
 
+/** One that someone else has seen: it opens nothing but the page to change it. */
+async function setFirstPassword({ tx }: Call, personId: string, hash: string): Promise<void> {
+  await setPassword(tx, personId, { hash, mustChange: true });
+  await endAllSessions(tx, personId);
+}
+
 async function setPassword(
-  { tx }: Call,
+  tx: Tx,
   personId: string,
-  hash: string,
-  mustChange: boolean,
+  { hash, mustChange }: { hash: string; mustChange: boolean },
 ): Promise<void> {
   await tx`update person set password_hash = ${hash}, must_change = ${mustChange} where id = ${personId}`;
-  await tx`delete from session where person_id = ${personId}`;
   await forgetAccount(tx, personId);
 }
 
@@ -91,7 +96,7 @@ export async function giveFirstPasswords(
   if (students.length < new Set(studentIds).size) throw new NotFound();
   const passwords: FirstPassword[] = [];
   for (const [n, { id, ...student }] of students.entries()) {
-    await setPassword(call, id, made[n]!.hash, true);
+    await setFirstPassword(call, id, made[n]!.hash);
     passwords.push({ ...student, password: made[n]!.password });
   }
   await recordEvent(call, {
@@ -130,15 +135,14 @@ export async function prepareOwnPassword(
   return hashPassword(password);
 }
 
-/** One's own new password; the other sessions end, this one goes on. */
+/** One's own new password; the other sessions end, that of the token goes on. */
 export async function changeOwnPassword(
   { tx, who }: Call,
   hash: string,
-  endOthers: () => Promise<void>,
+  token: string | null,
 ): Promise<{ changed: true }> {
-  await tx`update person set password_hash = ${hash}, must_change = false where id = ${who.id}`;
-  await endOthers();
-  await forgetAccount(tx, who.id);
+  await setPassword(tx, who.id, { hash, mustChange: false });
+  await endOtherSessions(tx, who.id, token);
   return { changed: true };
 }
 

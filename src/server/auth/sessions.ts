@@ -1,9 +1,9 @@
-import { createHash, randomBytes } from "node:crypto";
 import { NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import type { SessionView } from "@/core/views/accountViews";
 import type { Call, Person, ReadCall } from "../call";
 import type { Db } from "../db/connection";
+import { cookieOf, newToken, readCookie, tokenHash } from "./tokens";
 
 export const COOKIE = "almanac_session";
 /** A session ends after so long without use, and in any case after so long. */
@@ -12,14 +12,8 @@ const ABSOLUTE_DAYS = 14;
 /** How stale "last seen" may grow before it is written again; keeps reading pages from writing. */
 const TOUCH_MINUTES = 10;
 
-export function readToken(cookieHeader: string | null): string | null {
-  const found = new RegExp(`(?:^|;\\s*)${COOKIE}=([A-Za-z0-9_-]{43})(?:;|$)`).exec(
-    cookieHeader ?? "",
-  );
-  return found?.[1] ?? null;
-}
-
-const hash = (token: string) => createHash("sha256").update(token).digest();
+export const readToken = (cookieHeader: string | null): string | null =>
+  readCookie(cookieHeader, COOKIE);
 
 /** Makes a session and returns its token, which is stored nowhere: the database knows only its hash. */
 export async function beginSession(
@@ -28,10 +22,10 @@ export async function beginSession(
   now: Date,
   about = "",
 ): Promise<string> {
-  const token = randomBytes(32).toString("base64url");
+  const token = newToken();
   await db`
     insert into session (token_hash, person_id, created_at, seen_at, about)
-    values (${hash(token)}, ${personId}, ${now}, ${now}, ${about.slice(0, 120)})`;
+    values (${tokenHash(token)}, ${personId}, ${now}, ${now}, ${about.slice(0, 120)})`;
   return token;
 }
 
@@ -45,19 +39,19 @@ export async function whoIs(db: Db, token: string | null, now: Date): Promise<Pe
     from session
     join person on person.id = session.person_id
     join school on school.id = person.school_id
-    where session.token_hash = ${hash(token)}
+    where session.token_hash = ${tokenHash(token)}
       and session.seen_at > ${idle}
       and session.created_at > ${absolute}`;
   if (!found) return null;
   const { seenAt, ...who } = found;
   if (now.getTime() - seenAt.getTime() > TOUCH_MINUTES * 60_000) {
-    await db`update session set seen_at = ${now} where token_hash = ${hash(token)}`;
+    await db`update session set seen_at = ${now} where token_hash = ${tokenHash(token)}`;
   }
   return who;
 }
 
 export async function endSession(db: Db, token: string): Promise<void> {
-  await db`delete from session where token_hash = ${hash(token)}`;
+  await db`delete from session where token_hash = ${tokenHash(token)}`;
 }
 
 export async function endAllSessions(db: Db, personId: string): Promise<void> {
@@ -70,7 +64,7 @@ export async function endOtherSessions(
   personId: string,
   token: string | null,
 ): Promise<void> {
-  await db`delete from session where person_id = ${personId} and token_hash <> ${hash(token ?? "")}`;
+  await db`delete from session where person_id = ${personId} and token_hash <> ${tokenHash(token ?? "")}`;
 }
 
 /** Where a person is signed in, the latest use first. Index: session_person. */
@@ -82,7 +76,7 @@ export async function listSessions(
   const rows = await db<
     { id: string; about: string; createdAt: Date; seenAt: Date; here: boolean }[]
   >`
-    select id, about, created_at, seen_at, token_hash = ${hash(token ?? "")} as here
+    select id, about, created_at, seen_at, token_hash = ${tokenHash(token ?? "")} as here
     from session
     where person_id = ${who.id} and seen_at > ${idle}
     order by here desc, seen_at desc
@@ -135,5 +129,5 @@ const SYSTEMS = [
 /** The Set-Cookie value; an empty token takes the cookie away. Secure only where the address is https. */
 export function sessionCookie(token: string, secure: boolean): string {
   const age = token ? ABSOLUTE_DAYS * 86_400 : 0;
-  return `${COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${age}${secure ? "; Secure" : ""}`;
+  return cookieOf(COOKIE, token, age, secure);
 }

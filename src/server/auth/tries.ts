@@ -19,28 +19,25 @@ const MOST_A_MINUTE = 40;
  * no more than many one after the other. Counted are tries on one account from one address; a browser
  * that has signed in to it before has a count of its own, which nobody else can run up.
  *
- * @returns the try, to be taken back when it was right
  * @throws HttpProblem 429 while it has to wait
  */
-export async function countTry(sql: Sql, trying: Trying, now: Date): Promise<string> {
+export async function countTry(sql: Sql, trying: Trying, now: Date): Promise<void> {
   const { account, address, device } = trying;
-  const id = await sql.begin(async (tx) => {
+  const wait = await sql.begin(async (tx) => {
     const lock = device ? device.toString("hex") : `${account}\n${address}`;
     await tx`select pg_advisory_xact_lock(hashtextextended(${lock}, 0))`;
-    const wait = await secondsLeft(tx, trying, now);
-    if (wait > 0) return null;
-    const [row] = await tx<{ id: string }[]>`
-      insert into sign_in_failure (account, address, device, at)
-      values (${account}, ${address}, ${device}, ${now})
-      returning id::text`;
-    return row!.id;
+    const left = await secondsLeft(tx, trying, now);
+    if (left === 0)
+      await tx`
+        insert into sign_in_failure (account, address, device, at)
+        values (${account}, ${address}, ${device}, ${now})`;
+    return left;
   });
-  if (id) return id;
-  const wait = sayWait(await secondsLeft(sql, trying, now));
+  if (wait === 0) return;
   throw new HttpProblem(
     429,
     "Too many tries.",
-    `Wait ${wait} before the next one, or ask the office for a new password.`,
+    `Wait ${sayWait(wait)} before the next one, or ask the office for a new password.`,
   );
 }
 

@@ -203,9 +203,9 @@ async function noteLooking(db: Db, transferId: string): Promise<string> {
   return row.lookedId;
 }
 
-/** @throws NotFound, or Refused while bytes are missing */
 type ArrivedTransfer = { name: string; size: number; lookedId: string | null };
 
+/** @throws NotFound, or Refused while bytes are missing */
 async function arrivedTransfer(
   { db, who }: ReadCall,
   { pieceId, transferId, partId }: { pieceId: string; transferId: string; partId: string },

@@ -96,7 +96,7 @@ export function withoutNames<T>(answer: T, { name, as, files }: Telling): T {
     if (text === name) return as;
     const file = numbers.get(text);
     if (file) return file;
-    return inTexts.reduce((left, one) => left.replaceAll(one, "·".repeat(one.length)), text);
+    return dotted(text, inTexts);
   };
   const walk = (value: unknown): unknown => {
     if (typeof value === "string") return clean(value);

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { deflateRawSync, inflateRawSync } from "node:zlib";
-import { reattachAligned } from "@/core/marks/reattach";
+import { reattachAligned, type Reattached } from "@/core/marks/reattach";
 import { marksToFollow, type CameBack, type Places } from "@/core/rounds/cameBack";
 import type { Comparison } from "@/core/text/compare";
 import { alignmentOf, compareCoarsely, COMPARED_AS, type KeptComparison } from "@/core/text/kept";
@@ -29,17 +29,20 @@ export async function followedMarks(
   cameBack: Pick<CameBack, "handBacks" | "texts">,
   text: string,
 ): Promise<Places> {
-  const places: [number, Places extends ReadonlyMap<number, infer P> ? P : never][] = [];
+  const places = new Map<number, readonly Reattached[]>();
   for (const { round, before, marks } of marksToFollow(cameBack)) {
     if (marks.length === 0) continue;
     if (before === text) {
-      places.push([round, marks.map(({ start, end }) => ({ found: true, start, end }))]);
+      places.set(
+        round,
+        marks.map(({ start, end }) => ({ found: true, start, end })),
+      );
       continue;
     }
     const aligned = alignmentOf(await keptComparison(db, before, text), before, text);
-    places.push([round, reattachAligned(aligned, text, marks)]);
+    places.set(round, reattachAligned(aligned, text, marks));
   }
-  return new Map(places);
+  return places;
 }
 
 /** From the database, or worked out in a thread and kept there. Index: compared's primary key. */
