@@ -8,6 +8,7 @@ import { NotFound } from "@/core/refusals";
 import { COOKIE, whoIs } from "./auth/sessions";
 import type { Person, ReadCall } from "./call";
 import { database } from "./db/connection";
+import { gathering } from "./db/gathering";
 import { now } from "./settings";
 
 /** Who is signed in, asked for once per request; null: nobody. */
@@ -16,6 +17,9 @@ export const visitor = cache(async (): Promise<Person | null> => {
   const token = (await cookies()).get(COOKIE)?.value ?? null;
   return whoIs(database(), token, now());
 });
+
+/** The frame and the page ask in one go. */
+const gathered = cache(() => gathering(database()));
 
 /**
  * The way in for every page: who is asking comes first. Signed out leads to the sign-in page; another
@@ -27,7 +31,7 @@ export async function pageCall(kind?: PersonKind, { whileOwed = false } = {}): P
   // Whoever was given a password chooses their own before anything else opens.
   if (who.mustChange && !whileOwed) redirect(OWN_PAGE);
   if (kind && who.kind !== kind) notFound();
-  return { db: database(), who, now: now() };
+  return { db: gathered(), who, now: now() };
 }
 
 /** A view for a page; what is not there, or not theirs, is the same page to everyone. */

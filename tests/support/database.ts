@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { connect, type Sql, type Tx } from "../../src/server/db/connection";
+import { gathering } from "../../src/server/db/gathering";
 import type { Call, Person, ReadCall } from "../../src/server/call";
 import { endThreads } from "../../src/server/threads/threads";
 import { uuidv7 } from "uuidv7";
@@ -51,7 +52,7 @@ export function asPerson(sql: Sql, who: Person) {
     change: <T>(now: Date, work: (call: Call) => Promise<T>): Promise<T> =>
       sql.begin((tx: Tx) => work({ tx, db: tx, who, now, newId: uuidv7 })) as Promise<T>,
     read: <T>(now: Date, work: (call: ReadCall) => Promise<T>): Promise<T> =>
-      work({ db: sql, who, now }),
+      work({ db: gathering(sql), who, now }),
     /** What is slow first, then the change with what came of it, as a route does. */
     prepared: async <R, T>(
       now: Date,

@@ -5,6 +5,7 @@ import type { AnswerOf, BodyOf, Endpoint } from "@/core/api/endpoint";
 import { readToken, whoIs } from "../auth/sessions";
 import type { Call, Person, ReadCall } from "../call";
 import { database, type Db } from "../db/connection";
+import { gathering } from "../db/gathering";
 import { log } from "../log";
 import { now, settings } from "../settings";
 import { HttpProblem, problemResponse, toProblem } from "../problem";
@@ -124,7 +125,7 @@ export function read<E extends Endpoint<AnyObject, unknown>>(entry: E, work: Rea
     if (entry.method !== "GET" && entry.method !== "HEAD") checkOrigin(request);
     const moment = now();
     const who = await requireWho(database(), entry, { token, moment });
-    return work({ db: database(), who, now: moment }, given as Given<E>);
+    return work({ db: gathering(database()), who, now: moment }, given as Given<E>);
   });
 }
 

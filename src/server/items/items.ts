@@ -70,7 +70,7 @@ export async function readItemsById(
   if (ids.length === 0) return [];
   return selectItems(
     db,
-    db`where item.piece_id = ${pieceId} and item.id in ${db([...new Set(ids)])} order by item.position, item.id`,
+    db`where item.piece_id = ${pieceId} and item.id = any(${[...new Set(ids)]}) order by item.position, item.id`,
   );
 }
 

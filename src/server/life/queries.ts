@@ -169,7 +169,7 @@ export async function readTexts(
   if (ids.length === 0) return new Map();
   const rows = await db<
     { id: string; text: string }[]
-  >`select id, text from version where id in ${db(ids)}`;
+  >`select id, text from version where id = any(${ids})`;
   return new Map(rows.map((row) => [row.id, row.text]));
 }
 

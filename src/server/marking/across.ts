@@ -99,14 +99,14 @@ async function readAcross(
   const [versions, feedback, marks] = await Promise.all([
     db<
       { id: string; pieceId: string; roundNumber: number }[]
-    >`select id, piece_id, round_number from version where piece_id in ${db(ids)} order by number`,
+    >`select id, piece_id, round_number from version where piece_id = any(${ids}) order by number`,
     db<
       { pieceId: string; roundNumber: number; picks: Picks; revision: number }[]
-    >`select piece_id, round_number, picks, revision from feedback where piece_id in ${db(ids)}`,
+    >`select piece_id, round_number, picks, revision from feedback where piece_id = any(${ids})`,
     db<{ pieceId: string; roundNumber: number; start: number; end: number; body: string }[]>`
       select piece_id, round_number, start_at as start, end_at as end, body
       from mark
-      where piece_id in ${db(ids)} and criterion_id = ${criterionId} and place is null and deleted_at is null
+      where piece_id = any(${ids}) and criterion_id = ${criterionId} and place is null and deleted_at is null
       order by start_at, created_at, id`,
   ]);
   const rounds = rows.flatMap((row) => {

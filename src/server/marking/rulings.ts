@@ -90,10 +90,13 @@ export async function earlierMarks(
     readRulings(call.db, pieceId, round),
   ]);
   const before = handBacks.filter((h) => h.round < round);
-  const texts = await readTexts(call.db, [version.id, ...before.map((h) => h.content.versionId)]);
+  const [texts, itemIds] = await Promise.all([
+    readTexts(call.db, [version.id, ...before.map((h) => h.content.versionId)]),
+    itemsOf(call.db, version.id),
+  ]);
   const text = texts.get(version.id)!;
   const said = new Map(rulings.map((r) => [r.markId, r.ruling]));
-  const items = new Set(await itemsOf(call.db, version.id));
+  const items = new Set(itemIds);
   const cameBack = { handBacks: before, answers, messages: messages.byMark, texts, items };
   const places = await followedMarks(call.db, cameBack, text);
   const marks = answeredMarks(cameBack, text, places);

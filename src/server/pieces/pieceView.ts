@@ -80,13 +80,15 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   const latest = versions.at(-1);
   const inHand = piece.state === "handed_in" || piece.state === "handed_back";
   // A piece whose task gives a text to write in begins as the student's own copy of it.
-  const [items, content, texts] = await Promise.all([
+  const [items, content, texts, rubric, late] = await Promise.all([
     readItems(db, pieceId, inHand && latest ? { version: latest.id } : "work"),
     latest ? readContent(db, latest.id) : null,
     readTexts(
       db,
       handBacks.map((h) => h.content.versionId),
     ),
+    readRubric(db, piece.rubricId),
+    sayLate(call, piece),
   ]);
   const doc = (inHand ? content?.doc : copy?.doc) ?? given.beginsWith ?? EMPTY_DOC;
   const mine = { doc, answers: (inHand ? content?.answers : copy?.answers) ?? {} };
@@ -100,15 +102,17 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
   const places = await followedMarks(db, cameBackFacts, text);
   const all = answeredMarks(cameBackFacts, text, places);
   const current = currentMarks(all);
-  const marked = await readItemsById(
-    db,
-    pieceId,
-    current.flatMap((m) => itemOf(m.place) ?? []),
-  );
-  const clips = await clipViews(
-    call,
-    heardIn(current, [...messages.whole, ...current.flatMap((m) => m.messages)], about.voice),
-  );
+  const [marked, clips] = await Promise.all([
+    readItemsById(
+      db,
+      pieceId,
+      current.flatMap((m) => itemOf(m.place) ?? []),
+    ),
+    clipViews(
+      call,
+      heardIn(current, [...messages.whole, ...current.flatMap((m) => m.messages)], about.voice),
+    ),
+  ]);
   const write = decideMove(piece, { kind: "write" }, "student", now);
   const back = decideMove(piece, { kind: "takeBack" }, "student", now);
   return {
@@ -125,20 +129,12 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     closes: piece.closesAt && sayTime(piece.closesAt, now, who.zone),
     points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
     ...given.view,
-    late:
-      piece.latePolicy.kind === "flag" || piece.excused || piece.pointsPossible === null
-        ? null
-        : sayLatePolicy(piece.latePolicy, piece.due, piece.pointsPossible, {
-            calendar: (await readCalendar(db, who.schoolId)).calendar,
-            zone: who.zone,
-          }),
+    late,
     roundsRule:
       piece.roundsMost === null && piece.finalScore === "latest"
         ? null
         : sayRounds(roundsRuleOf(piece)),
-    rubric: await readRubric(db, piece.rubricId).then(
-      (found) => found && { name: found.name, rubric: found.content },
-    ),
+    rubric: rubric && { name: rubric.name, rubric: rubric.content },
     mayTakeBack: back.allowed,
     locked: write.allowed ? null : write.reason,
     takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
@@ -172,6 +168,14 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     clips: [...clips, ...toClass.clips],
     toClass,
   };
+}
+
+/** What lateness would cost this student, in words; null where it costs nothing. */
+async function sayLate({ db, who }: ReadCall, piece: PieceRow): Promise<string | null> {
+  const { latePolicy, excused, pointsPossible, due } = piece;
+  if (latePolicy.kind === "flag" || excused || pointsPossible === null) return null;
+  const { calendar } = await readCalendar(db, who.schoolId);
+  return sayLatePolicy(latePolicy, due, pointsPossible, { calendar, zone: who.zone });
 }
 
 async function readAboutClass(call: ReadCall, pieceId: string) {

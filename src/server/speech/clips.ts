@@ -214,7 +214,7 @@ export async function clipViews(
     join person maker on maker.id = clip.made_by
     left join person checker on checker.id = clip.checked_by
     left join piece on piece.id = clip.piece_id
-    where clip.id in ${db([...new Set(ids)])}`;
+    where clip.id = any(${[...new Set(ids)]})`;
   return rows.map((row) => ({
     id: row.id,
     href: `/api/clips/${row.id}/sound${row.state === "made" ? "?as=levelled" : ""}`,

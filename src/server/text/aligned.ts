@@ -29,20 +29,16 @@ export async function followedMarks(
   cameBack: Pick<CameBack, "handBacks" | "texts">,
   text: string,
 ): Promise<Places> {
-  const places = new Map<number, readonly Reattached[]>();
-  for (const { round, before, marks } of marksToFollow(cameBack)) {
-    if (marks.length === 0) continue;
-    if (before === text) {
-      places.set(
-        round,
-        marks.map(({ start, end }) => ({ found: true, start, end })),
-      );
-      continue;
-    }
-    const aligned = alignmentOf(await keptComparison(db, before, text), before, text);
-    places.set(round, reattachAligned(aligned, text, marks));
-  }
-  return places;
+  const rounds = marksToFollow(cameBack).filter(({ marks }) => marks.length > 0);
+  const places = await Promise.all(
+    rounds.map(async ({ round, before, marks }) => {
+      if (before === text)
+        return [round, marks.map(({ start, end }) => ({ found: true, start, end }))] as const;
+      const aligned = alignmentOf(await keptComparison(db, before, text), before, text);
+      return [round, reattachAligned(aligned, text, marks)] as const;
+    }),
+  );
+  return new Map<number, readonly Reattached[]>(places);
 }
 
 /** From the database, or worked out in a thread and kept there. Index: compared's primary key. */

@@ -31,16 +31,18 @@ type Kept = OwnSettings["desk.place"];
 export default async function DeskPage({ searchParams }: { searchParams: Promise<Query> }) {
   const call = await pageCall("teacher");
   const { pile: asked, handOut, piece } = await searchParams;
-  const kept = await readSettings(call);
+  const pile = QUEUE_PILES.find((name) => name === asked) ?? "waiting";
+  const handOutId = isId(handOut) ? handOut : null;
+  const [kept, queue] = await Promise.all([
+    readSettings(call),
+    view(deskQueue(call, { handOutId, pile })),
+  ]);
   const last = readPlace(kept["desk.place"]);
   // Come without a pile, one goes on where one was, on whatever machine that was.
   if (!asked && !handOut && !piece && last)
     redirect(
       `/desk?pile=${last.pile}${last.handOut ? `&handOut=${last.handOut}` : ""}&piece=${last.piece}`,
     );
-  const pile = QUEUE_PILES.find((name) => name === asked) ?? "waiting";
-  const handOutId = isId(handOut) ? handOut : null;
-  const queue = await view(deskQueue(call, { handOutId, pile }));
   if (queue.items.length === 0) {
     return (
       <div className="mx-auto w-full max-w-3xl px-6 py-16">

@@ -45,9 +45,11 @@ import { readStamp } from "./here";
 /** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
   const access = await requireOnPiece(call, pieceId, "feedback.see");
-  // Before all else: what changes while the rest is read has another stamp, and is fetched at the next sign of life.
-  const { stamp } = await readStamp(call.db, pieceId, call.who.id);
-  const loaded = await load(call, pieceId);
+  // Never after the rest: what changes while that is read has another stamp, and is fetched at the next sign of life.
+  const [{ stamp }, loaded] = await Promise.all([
+    readStamp(call.db, pieceId, call.who.id),
+    load(call, pieceId),
+  ]);
   const beside = await readBeside(call, loaded);
   const shown: DeskPiece = {
     ...whose(call, loaded),
