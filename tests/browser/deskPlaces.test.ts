@@ -73,7 +73,8 @@ describe("on pages, pictures and recordings", () => {
           "document.querySelector(arguments[0]).scrollIntoView({ block: 'start' })",
           surface,
         );
-        await browser.driver.sleep(500);
+        await browser.find(`${surface} [data-run], ${surface} canvas, ${surface} img`);
+        await browser.settled();
         // Where the spot is seen: worked out by hand from what /Rotate and /CropBox mean (ISO 32000-1, 7.7.3.3 and 14.11.2).
         const [left, bottom, right, top] = spot.crop;
         const [w, h] = [right - left, top - bottom];
@@ -478,8 +479,13 @@ describe("on pages, pictures and recordings", () => {
     );
     await browser.slow(2000);
     // The second is sent while the server has not answered the first.
+    await browser.driver.executeScript(
+      "window.asked = 0; const send = window.fetch; window.fetch = (...given) => { window.asked += 1; return send(...given); }",
+    );
     await browser.keys(Key.ARROW_RIGHT);
-    await browser.driver.sleep(700);
+    await until("the first is on its way", () =>
+      browser.driver.executeScript<boolean>("return window.asked > 0"),
+    );
     await browser.keys(Key.ARROW_RIGHT);
     await until("both are kept", async () => (await at()) === before + 2);
     await browser.slow(0);
@@ -496,7 +502,11 @@ describe("on pages, pictures and recordings", () => {
     await browser.driver.executeScript(
       "const p = document.querySelector('audio[data-player]'); p.scrollIntoView(); p.currentTime = 3;",
     );
-    await browser.driver.sleep(300);
+    await until("it is there", () =>
+      browser.driver.executeScript<boolean>(
+        "const p = document.querySelector('audio[data-player]'); return !p.seeking && p.currentTime === 3",
+      ),
+    );
     await browser.keys("m");
     await browser.find("[data-composer]");
     await browser.keys("Calmer here.", Key.ENTER);
@@ -518,8 +528,32 @@ describe("on pages, pictures and recordings", () => {
       await own.go(`/work/${made.pieceId}`);
       await own.waitForText("Calmer here.");
       await own.waitForText("This bar.");
-      expect((await own.driver.findElements(By.css(".mark-layer .pin"))).length).toBeGreaterThan(2);
-      expect((await own.driver.findElements(By.css(".mark-layer .ink"))).length).toBeGreaterThan(0);
+      // Where a pin stands on its page or picture, in hundredths of it, against what the teacher's mark says.
+      const points = (await marks()).flatMap(({ place, body }) =>
+        place && "area" in place && place.area && !("words" in place && place.words) && body
+          ? [{ body, x: place.area.x + place.area.w / 2, y: place.area.y + place.area.h / 2 }]
+          : [],
+      );
+      expect(points.length).toBeGreaterThan(1);
+      for (const { body, x, y } of points) {
+        const seen = await own.driver.executeScript<[number, number] | null>(
+          "const pin = [...document.querySelectorAll('.mark-layer button')].find((p) => p.getAttribute('aria-label')?.endsWith(': ' + arguments[0])); if (!pin) return null; const p = pin.getBoundingClientRect(); const s = pin.closest('[data-surface]').getBoundingClientRect(); return [(100 * (p.left + p.width / 2 - s.left)) / s.width, (100 * (p.top + p.height / 2 - s.top)) / s.height];",
+          body,
+        );
+        expect({ body, seen: seen?.map(Math.round) }).toEqual({
+          body,
+          seen: [x, y].map((n) => expect.closeTo(n, -0.5)),
+        });
+      }
+      // And a drawing covers what its strokes cover.
+      const ink = (await marks()).find((m) => m.kind === "ink" && m.place?.on === "picture")!;
+      const drawn = ink.strokes.flatMap((stroke) => stroke.points);
+      const [left, right] = await own.driver.executeScript<[number, number]>(
+        "const all = [...document.querySelectorAll('[data-ink]')].map((g) => ({ b: g.getBBox(), s: g.ownerSVGElement.viewBox.baseVal })); const at = all.find(({ b, s }) => Math.abs((100 * b.x) / s.width - arguments[0]) < 3) ?? all[0]; return [(100 * at.b.x) / at.s.width, (100 * (at.b.x + at.b.width)) / at.s.width];",
+        Math.min(...drawn.map(([x]) => x)),
+      );
+      expect(Math.abs(left - Math.min(...drawn.map(([x]) => x)))).toBeLessThan(3);
+      expect(Math.abs(right - Math.max(...drawn.map(([x]) => x)))).toBeLessThan(3);
       await own.waitForText("One word.");
     } finally {
       await own.close();

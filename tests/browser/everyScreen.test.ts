@@ -151,7 +151,7 @@ test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
       60_000,
       "the pictures are there",
     );
-    await browser.driver.sleep(400);
+    await browser.settled();
     const { violations } = await axe()
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
       .analyze();

@@ -155,14 +155,16 @@ describe("the calendar", () => {
       "arguments[0].scrollIntoView({ block: 'center' }); arguments[0].focus()",
       handle,
     );
-    const pause = () => browser.driver.sleep(250);
+    /** What is said to a screen reader while it is moved; each step is said when it is done. */
+    const said = (words: string) =>
+      browser.waitForText(words, "[role=status][aria-live=assertive]");
     await browser.keys(Key.SPACE);
-    await pause();
+    await said("Picked up");
     // One day on, or one back where the day is the last of its row.
     await browser.keys(
       new Date(`${day}T12:00:00Z`).getUTCDay() === 0 ? Key.ARROW_LEFT : Key.ARROW_RIGHT,
     );
-    await pause();
+    await said("was moved over");
     await browser.keys(Key.SPACE);
     await browser.waitForText("students were told");
     expect((await handOutOf("Wind rose of the week"))!.dueAt).not.toEqual(handOut.dueAt);

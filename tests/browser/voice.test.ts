@@ -79,7 +79,7 @@ describe("a voice note", () => {
     );
     await teacher.shift("v");
     await running(teacher);
-    await teacher.driver.sleep(6500);
+    await teacher.recorded(6);
     await teacher.keys(Key.ENTER);
     await until("the focus is on keeping it", () =>
       teacher.driver.executeScript<boolean>(
@@ -120,7 +120,7 @@ describe("a voice note", () => {
     await openPiece();
     await teacher.shift("v");
     await running(teacher);
-    await teacher.driver.sleep(3000);
+    await teacher.recorded(3);
     const before = (await marks()).length;
     // The tab goes without a word: no script of it runs any more.
     const [first] = await teacher.driver.getAllWindowHandles();
@@ -181,7 +181,7 @@ describe("a voice note", () => {
     );
     await teacher.driver.close();
     await teacher.driver.switchTo().window(first!);
-    await teacher.driver.sleep(1500);
+    await teacher.recorded(1);
     await teacher.driver.executeScript(
       "window.heard.getTracks().forEach((t) => t.dispatchEvent(new Event('ended')))",
     );
@@ -235,18 +235,15 @@ describe("moments of a film", () => {
     await teacher.find(film);
     const before = (await marks()).length;
     await at(2);
-    await teacher.driver.sleep(500);
     await teacher.keys("m");
     await composing();
     await teacher.keys("Hold it still.", Key.ENTER);
     await until("a moment", async () => (await marks()).length === before + 1);
     expect((await marks()).at(-1)!.place).toMatchObject({ on: "time", from: 2, to: null });
     await at(3);
-    await teacher.driver.sleep(400);
     await teacher.keys(",");
     await teacher.waitForText("End the stretch that begins at 0:03");
     await at(5);
-    await teacher.driver.sleep(400);
     await teacher.keys(",");
     await composing();
     await teacher.keys("All of this.", Key.ENTER);
@@ -254,7 +251,12 @@ describe("moments of a film", () => {
     expect((await marks()).at(-1)!.place).toMatchObject({ on: "time", from: 3, to: 5 });
     await at(6);
     await teacher.keys("g");
-    await teacher.driver.sleep(1200);
+    await until("a surface to draw on", () =>
+      teacher.driver.executeScript<boolean>(
+        `return document.querySelector("${film}").closest("[data-item]").querySelector(".place-surface") !== null`,
+      ),
+    );
+    await teacher.settled();
     const box = await teacher.driver.executeScript<{ x: number; y: number; w: number; h: number }>(
       `const b = document.querySelector("${film}").parentElement.getBoundingClientRect(); return { x: b.left, y: b.top, w: b.width, h: b.height };`,
     );
@@ -358,7 +360,7 @@ describe("the student", () => {
       "[...document.querySelectorAll(\"section[aria-label^='Thread'] button\")].find((b) => b.textContent.includes('Speak')).click()",
     );
     await running(own);
-    await own.driver.sleep(2500);
+    await own.recorded(2);
     await own.alt("r");
     await own.press("Keep the voice");
     await own.waitForText("Take the voice out", "section[aria-label^='Thread']");
@@ -389,7 +391,7 @@ describe("the student", () => {
     await own.press("Answer to the class");
     await own.press("● Answer by voice");
     await running(own);
-    await own.driver.sleep(2500);
+    await own.recorded(2);
     await own.alt("r");
     await own.press("Keep the voice");
     await own.waitForText("Take the voice out", "section[aria-label='Said to the class']");

@@ -101,9 +101,10 @@ test("work that fails is tried again later and later, then waits for a person; o
 test("a worker that died leaves its work to the next, after a while", async () => {
   await database.sql`delete from job`;
   await database.sql.begin((tx) => enqueue(tx, { kind: "slow", key: "1", payload: {} }, NOW));
-  const never: Handlers = { slow: () => new Promise(() => {}) };
-  void runNext(database.sql, never, NOW);
-  await new Promise((resolve) => setTimeout(resolve, 200));
+  await new Promise<void>((begun) => {
+    const never: Handlers = { slow: () => (begun(), new Promise(() => {})) };
+    void runNext(database.sql, never, NOW);
+  });
   const handlers: Handlers = { slow: () => Promise.resolve() };
   expect(await runNext(database.sql, handlers, new Date(NOW.getTime() + 60_000))).toBe(false);
   expect(await runNext(database.sql, handlers, new Date(NOW.getTime() + 36 * 60_000))).toBe(true);

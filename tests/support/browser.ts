@@ -23,6 +23,12 @@ export type Browser = {
   /** A key with Alt held. */
   alt(key: string): Promise<void>;
   enterAs(personId: string): Promise<void>;
+  /** The page's own clock from now on, so many milliseconds from the real one (until it is loaded anew). */
+  clock(shiftMs: number): Promise<void>;
+  /** The recording that runs has as many seconds. */
+  recorded(seconds: number): Promise<void>;
+  /** Nothing on the page moves any more, and what was to be painted is painted. */
+  settled(): Promise<void>;
   offline(on: boolean): Promise<void>;
   /** Every answer comes so many milliseconds later; 0 ends it. */
   slow(ms: number): Promise<void>;
@@ -205,9 +211,34 @@ export async function openBrowser(
           uploadThroughput: -1,
         }),
       ),
+    clock: (shiftMs) =>
+      driver.executeScript(
+        `const real = window.realDate ??= Date; const shift = arguments[0];
+         window.Date = class extends real { constructor(...given) { super(...(given.length ? given : [real.now() + shift])); } static now() { return real.now() + shift; } };`,
+        shiftMs,
+      ),
+    recorded: async (seconds) => {
+      await driver.wait(
+        () =>
+          driver.executeScript<boolean>(
+            "const [m, s] = (document.querySelector('[role=timer]')?.textContent ?? '').split(' ')[0].split(':'); return Number(m) * 60 + Number(s) >= arguments[0]",
+            seconds,
+          ),
+        PATIENCE * 1000 + seconds * 1000,
+        `${seconds} s recorded`,
+      );
+    },
+    settled: async () => {
+      await driver.executeAsyncScript(
+        `const done = arguments[0];
+         const moving = () => document.getAnimations().some((a) => a.playState === "running" && a.effect?.getComputedTiming().iterations !== Infinity);
+         const look = (left) => requestAnimationFrame(() => (moving() && left > 0 ? look(left - 1) : requestAnimationFrame(() => done())));
+         document.fonts.ready.then(() => look(600));`,
+      );
+    },
     async shot(file, shotSize = size) {
       await resize(shotSize);
-      await new Promise((resolve) => setTimeout(resolve, 350));
+      await browser.settled();
       await writeFile(file, Buffer.from(await driver.takeScreenshot(), "base64"));
       await resize(size);
     },

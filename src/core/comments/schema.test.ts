@@ -2,7 +2,7 @@ import { describe, expect, test } from "@jest/globals";
 import { object } from "yup";
 import { bankToCsv, bankToJson, readBankText, toEntry } from "../formats/commentBank";
 import { everyFieldComment } from "./everyField.testing";
-import { COMMENT_BODY, COMMENT_TABLE, commentBodyOf, wholeComment } from "./schema";
+import { COMMENT_BODY, COMMENT_TABLE, commentBodyOf, fullComment, leanComment, wholeComment } from "./schema";
 
 describe("every field of a comment goes through every copy", () => {
   const comment = everyFieldComment();
@@ -23,6 +23,12 @@ describe("every field of a comment goes through every copy", () => {
     const back = wholeComment(entries[0]!);
     for (const [field, { fileColumn, nothing }] of COMMENT_TABLE)
       expect([field, back[field]]).toEqual([field, fileColumn ? comment[field] : nothing]);
+  });
+  test("sent without the fields that say nothing, and whole again where it is read", () => {
+    const bare = { ...wholeComment({ text: "Why?" }), id: "x", usedCount: 3 };
+    expect(leanComment(bare)).toEqual({ id: "x", usedCount: 3, text: "Why?" });
+    for (const one of [bare, { ...comment, id: "y", usedCount: 0 }])
+      expect(fullComment(leanComment(one))).toEqual(one);
   });
   test("with nothing said but its text everything is nothing", () => {
     const bare = wholeComment({ text: "Why?" });

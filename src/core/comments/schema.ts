@@ -157,3 +157,20 @@ export function commentBodyOf(comment: BankComment) {
 export const COMMENT_BODY = Object.fromEntries(
   COMMENT_TABLE.map(([name, { body }]) => [name, body]),
 ) as { [F in CommentField]: Fields[F]["body"] };
+
+/** A comment without the fields that say nothing: most of two hundred comments that go out with a page. */
+export type LeanComment<C extends BankComment = BankComment> = Omit<C, CommentField> &
+  Partial<Pick<C, CommentField>>;
+
+export function leanComment<C extends BankComment>(comment: C): LeanComment<C> {
+  const silent = COMMENT_TABLE.filter(
+    ([name, { nothing }]) => JSON.stringify(comment[name]) === JSON.stringify(nothing),
+  ).map(([name]) => name);
+  return Object.fromEntries(
+    Object.entries(comment).filter(([name]) => !silent.includes(name as CommentField)),
+  ) as LeanComment<C>;
+}
+
+/** The comment that `leanComment` was given. */
+export const fullComment = <C extends BankComment>(lean: LeanComment<C>): C =>
+  ({ ...Object.fromEntries(COMMENT_TABLE.map(([n, { nothing }]) => [n, nothing])), ...lean }) as C;

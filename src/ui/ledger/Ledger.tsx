@@ -1,3 +1,5 @@
+"use client";
+
 import Link from "next/link";
 import type { LedgerView } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";

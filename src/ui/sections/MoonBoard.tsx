@@ -1,3 +1,5 @@
+"use client";
+
 import Link from "next/link";
 import type { SectionView } from "@/core/views/overviewViews";
 import { Moon } from "../kit/Moon";

@@ -1,3 +1,5 @@
+"use client";
+
 import Link from "next/link";
 import type { RibbonView } from "@/core/views/overviewViews";
 import { classes } from "../kit/classes";

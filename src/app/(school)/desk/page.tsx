@@ -2,6 +2,7 @@ import Link from "next/link";
 import { redirect } from "next/navigation";
 import type { OwnSettings } from "@/core/desk/settings";
 import type { QueueOrder } from "@/core/desk/queueOrder";
+import { leanComment } from "@/core/comments/schema";
 import { readBank } from "@/server/comments/bank";
 import { readSettings } from "@/server/marking/desk/setting";
 import { readWays } from "@/server/marking/desk/ways";
@@ -82,7 +83,7 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
         key={`${pile} ${handOut ?? ""}`}
         queue={queue}
         first={first}
-        bank={bank}
+        bank={bank.map(leanComment)}
         title={handOutId ? `${start.section} · ${TITLES[pile]}` : `${about} · ${TITLES[pile]}`}
         pile={pile}
         handOut={handOutId}

@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { commentBodyOf, wholeComment } from "@/core/comments/schema";
+import { commentBodyOf, fullComment, wholeComment, type LeanComment } from "@/core/comments/schema";
 import { suggest, type Use } from "@/core/comments/suggest";
 import { sayWords } from "@/core/speech/heard";
 import type { CommentView } from "@/core/views/views";
@@ -18,8 +18,8 @@ export type Offer =
   | { kind: "failed"; words: string };
 
 /** The comment bank at the Desk: what to suggest for these words, keeping notes, and noticing what is said again. */
-export function useBank(first: readonly CommentView[], handOutId: string) {
-  const [bank, setBank] = useState(first);
+export function useBank(first: readonly LeanComment<CommentView>[], handOutId: string) {
+  const [bank, setBank] = useState(() => first.map((lean) => fullComment<CommentView>(lean)));
   const [offer, setOffer] = useState<Offer | null>(null);
   const uses = useQuery({
     queryKey: ["uses", handOutId],

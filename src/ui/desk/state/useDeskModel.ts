@@ -4,6 +4,7 @@ import { useObserved } from "../../keeping/useObserved";
 import { useEffect, useMemo, useState } from "react";
 import { paceOf, sayPace } from "@/core/desk/pace";
 import { isUnread, type QueueOrder } from "@/core/desk/queueOrder";
+import type { LeanComment } from "@/core/comments/schema";
 import type { CommentView } from "@/core/views/views";
 import type { DeskPiece, DeskQueue } from "@/core/views/deskViews";
 import { browserWorld } from "../../keeping/world";
@@ -29,7 +30,7 @@ export type DeskSettings = {
 export type DeskProps = Omit<AboutPile, "pace"> & {
   queue: DeskQueue;
   first: DeskPiece;
-  bank: CommentView[];
+  bank: LeanComment<CommentView>[];
   settings: DeskSettings;
 };
 
