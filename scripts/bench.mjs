@@ -1,5 +1,6 @@
 // `npm run bench`: measures a production build with 200,000 further pieces in the database, in one run,
 // and writes the table into docs/bench.md. Ratios mean more than milliseconds: machines differ.
+import { rmSync } from "node:fs";
 import path from "node:path";
 import { startApp } from "./setup/app.mjs";
 import { needBuild } from "./setup/build.mjs";
@@ -7,6 +8,9 @@ import { freePort, startCluster } from "./setup/cluster.mjs";
 import { FOR_FILES, needDebian, needNpm } from "./setup/packages.mjs";
 import { endChild, fail, run, say } from "./setup/process.mjs";
 
+const FOLDER = path.resolve(".almanac-test");
+const LINES = path.join(FOLDER, "bench-two.txt");
+const LOOP = path.join(FOLDER, "bench-loop.txt");
 let cluster;
 let app;
 async function main() {
@@ -14,7 +18,7 @@ async function main() {
   await needNpm();
   await needBuild();
   say("Starting a cluster for the measurements");
-  cluster = await startCluster(path.resolve(".almanac-test", "bench"));
+  cluster = await startCluster(path.join(FOLDER, "bench"));
   await cluster.dropDatabase("bench");
   const env = {
     DATABASE_URL: await cluster.database("bench"),
@@ -24,11 +28,26 @@ async function main() {
   const tsx = (file, more = {}) =>
     run("node_modules/.bin/tsx", [file], { show: true, env: { ...process.env, ...env, ...more } });
   await tsx("demo/load.ts");
-  say("Loading 200,000 further pieces");
+  say("Loading 200,000 further pieces with what pieces hold (some minutes)");
   await tsx("scripts/bench/load.ts");
-  const port = await freePort();
-  app = await startApp({ port, env, quiet: true });
-  await tsx("scripts/bench/measure.ts", { ORIGIN: `http://127.0.0.1:${port}` });
+  const begin = async (more) => {
+    const port = await freePort();
+    app = await startApp({ port, quiet: true, ...more, env: { ...env, ...more.env } });
+    return `http://127.0.0.1:${port}`;
+  };
+  rmSync(LOOP, { force: true });
+  say("A school at work, on two processes");
+  const two = await begin({ script: "scripts/bench/twoProcesses.mjs" });
+  const words = "two processes behind one port";
+  await tsx("scripts/bench/mixedAlone.ts", { ORIGIN: two, LINES, WORDS: words });
+  await endChild(app);
+  say("All the rest, on one");
+  const loop = {
+    ALMANAC_BENCH_LOOP: LOOP,
+    NODE_OPTIONS: `--import ${path.resolve("scripts/bench/eventLoop.mjs")}`,
+  };
+  const ORIGIN = await begin({ env: loop });
+  await tsx("scripts/bench/measure.ts", { ORIGIN, LINES, LOOP, APP_PID: String(app.pid) });
 }
 
 async function end() {

@@ -4,10 +4,16 @@ import { Stop, waitUntil } from "./process.mjs";
 /**
  * Starts the application and waits until it answers.
  *
- * @param {{ port: number, env: Record<string, string>, quiet?: boolean, seconds?: number }} options
+ * @param {{ port: number, env: Record<string, string>, quiet?: boolean, seconds?: number, script?: string }} options
  */
-export async function startApp({ port, env, quiet = false, seconds = 60 }) {
-  const child = spawn(process.execPath, ["scripts/server.mjs"], {
+export async function startApp({
+  port,
+  env,
+  quiet = false,
+  seconds = 60,
+  script = "scripts/server.mjs",
+}) {
+  const child = spawn(process.execPath, [script], {
     env: {
       ...process.env,
       NODE_ENV: "production",

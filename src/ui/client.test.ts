@@ -47,6 +47,18 @@ describe("asking the API", () => {
     expect(sent[0]!.init.headers["idempotency-key"]).toMatch(/^[0-9a-f-]{36}$/);
     expect(sent[1]!.init.headers).toEqual({});
   });
+  test("a file goes with its name and its digest", async () => {
+    const sent = answerWith(200, {});
+    await call(contract.addUpload, {
+      file: new Blob(["hello world\n"]),
+      fileName: "Noten & Ä.csv",
+    });
+    expect(sent[0]!.init.headers).toMatchObject({
+      "x-file-name": "Noten%20%26%20%C3%84.csv",
+      // SHA-256 of the same twelve bytes by another program (coreutils' sha256sum, in base 64).
+      "content-digest": "sha-256=:qUiQTy8PR5uPgZdpSzAYSw0u0cHNKh7A+4XSmaGSpEc=:",
+    });
+  });
   test("a no keeps its sentence, its fields and what stands now", async () => {
     answerWith(412, {
       title: "Changed elsewhere.",

@@ -157,7 +157,15 @@ describe("the calendar", () => {
     );
     /** What is said to a screen reader while it is moved; each step is said when it is done. */
     const said = (words: string) =>
-      browser.waitForText(words, "[role=status][aria-live=assertive]");
+      browser.driver.wait(
+        () =>
+          browser.driver.executeScript<boolean>(
+            "return [...document.querySelectorAll('[role=status][aria-live=assertive]')].some((s) => s.textContent.includes(arguments[0]))",
+            words,
+          ),
+        30_000,
+        words,
+      );
     await browser.keys(Key.SPACE);
     await said("Picked up");
     // One day on, or one back where the day is the last of its row.

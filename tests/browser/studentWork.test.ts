@@ -135,6 +135,10 @@ describe("without a connection", () => {
       WRITING,
       aPart(id("f1"), "sound", { label: "the forecast, spoken", minutes: 1 }),
     ]);
+    // What a device claims from before it opened is no claim.
+    await database.sql`
+      update hand_out set opens_at = opens_at - interval '1 hour'
+      where id = (select hand_out_id from piece where id = ${pieceId})`;
     await browser.go("/work");
     await browser.driver.executeAsyncScript(
       "const done = arguments[0]; navigator.serviceWorker.ready.then(() => done())",

@@ -5,6 +5,7 @@ import { addComment, changeComment, readBank } from "../../src/server/comments/b
 import { saveFeedback } from "../../src/server/marking/draft";
 import { addMark, changeMark, deleteMark } from "../../src/server/marking/marks";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
+import { versionShown } from "../../src/server/marking/desk/versions";
 import { handBack, takeFeedbackBack } from "../../src/server/marking/handBack";
 import { rule } from "../../src/server/marking/rulings";
 import { ledgerView } from "../../src/server/overview/sections";
@@ -292,6 +293,33 @@ describe("moves and changes of mind", () => {
     const view = await student.read(at("2026-10-12T11:00"), (call) => pieceView(call, pieceId));
     expect(view.receipts.map((r) => r.version)).toEqual([2, 1]);
     expect(view.moon).toMatchObject({ state: "handed_in", round: 1 });
+  });
+  test("the same handed in again and again is kept once, and read everywhere as it was", async () => {
+    const pieceId = await newPiece();
+    for (let n = 0; n < 5; n += 1) {
+      const words = n === 3 ? "another text" : "the same text";
+      await student.change(at(`2026-10-12T10:0${n}`), (call) =>
+        handIn(call, pieceId, { doc: doc(words) }, n),
+      );
+      if (n < 4) await student.change(at(`2026-10-12T10:0${n}`), (call) => takeBack(call, pieceId));
+    }
+    const kept = await database.sql<{ id: string; own: boolean; text: string | null }[]>`
+      select id, same_as is null as own, text from version where piece_id = ${pieceId} order by number`;
+    expect(kept.map((v) => v.own)).toEqual([true, false, false, true, false]);
+    expect(kept.map((v) => v.text !== null)).toEqual([true, false, false, true, false]);
+    const last = kept.at(-1)!.id;
+    const shown = await owner.read(at("2026-10-12T11:00"), (call) => deskPiece(call, pieceId));
+    expect(shown).toMatchObject({ versionId: last, words: 3, doc: doc("the same text") });
+    // A mark stands on the words of the version it was put on, wherever they are kept.
+    const note = await owner.change(at("2026-10-12T11:05"), (call) =>
+      addMark(call, pieceId, mark(last, 4, 8)),
+    );
+    expect(note.quote).toBe("same");
+    const [first] = kept;
+    const earlier = await owner.read(at("2026-10-12T11:10"), (call) =>
+      versionShown(call, pieceId, first!.id),
+    );
+    expect(earlier).toMatchObject({ doc: doc("the same text") });
   });
   test("what was handed back can be taken back while nobody has begun to revise", async () => {
     const pieceId = await newPiece();

@@ -49,7 +49,12 @@ async function load(database: TestDatabase, name: string): Promise<void> {
   await once.end();
 }
 
-describe.each(["0.5.0-rounds.sql.gz", "0.5.0-marks.sql.gz", "0.6.0-marks.sql.gz"])("%s", (name) => {
+describe.each([
+  "0.5.0-rounds.sql.gz",
+  "0.5.0-marks.sql.gz",
+  "0.6.0-marks.sql.gz",
+  "0.7.0-marks.sql.gz",
+])("%s", (name) => {
   let database: TestDatabase;
   let fresh: TestDatabase;
   let before: Record<string, number>;

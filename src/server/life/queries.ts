@@ -156,7 +156,7 @@ export type VersionContent = { doc: RichDoc; text: string; answers: Answers };
 export async function readContent(db: Db, versionId: string): Promise<VersionContent> {
   const [row] = await db<
     VersionContent[]
-  >`select doc, text, answers from version where id = ${versionId}`;
+  >`select doc, text, answers from version_content where id = ${versionId}`;
   return row!;
 }
 
@@ -169,7 +169,7 @@ export async function readTexts(
   if (ids.length === 0) return new Map();
   const rows = await db<
     { id: string; text: string }[]
-  >`select id, text from version where id = any(${ids})`;
+  >`select id, text from version_content where id = any(${ids})`;
   return new Map(rows.map((row) => [row.id, row.text]));
 }
 

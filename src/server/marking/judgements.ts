@@ -155,7 +155,7 @@ export async function readHandedIn(db: Db, handOutId: string): Promise<HandedIn[
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     join person student on student.id = piece.student_id
-    join version on version.piece_id = piece.id
+    join version_content version on version.piece_id = piece.id
     where piece.hand_out_id = ${handOutId} and piece.removed_at is null and piece.state not in ('not_opened', 'started')
     order by piece.id, version.round_number desc, version.number desc`;
   const numbers = rows.some((r) => r.anonymous)

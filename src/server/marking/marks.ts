@@ -97,7 +97,7 @@ async function readMarked(db: Db, versionId: string): Promise<Pick<Open, "text" 
       join item on item.id = version_item.item_id
       where version_item.version_id = version.id
     ) as items
-    from version
+    from version_content version
     where version.id = ${versionId}`;
   return { text: row!.text, items: new Map(Object.entries(row!.items ?? {})) };
 }

@@ -4,6 +4,7 @@ import { countWords, plainText } from "@/core/text/plainText";
 import type { Receipt } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import type { Tx } from "../db/connection";
 import { readAsked } from "../questions/answers";
 import { storeSelfAssessment, type SaidOfIt } from "./given";
 import { decide } from "../life/decide";
@@ -52,15 +53,34 @@ async function storeVersion(
   const { tx, now } = call;
   const id = call.newId();
   const { text } = plainText(taken.composed);
+  const same = await sameVersion(tx, piece.id, { ...taken, text });
+  const [doc, answers] = same
+    ? [null, null]
+    : [tx.json(taken.composed as never), tx.json(taken.answers as never)];
   await tx`
-    insert into version (id, piece_id, round_number, number, doc, text, words, sha256, receipt, due_at, grace_minutes, handed_in_at, answers, pressed_at, files)
+    insert into version (id, piece_id, round_number, number, doc, text, words, sha256, receipt, due_at, grace_minutes, handed_in_at, answers, pressed_at, files, same_as)
     select
-      ${id}, ${piece.id}, ${round}, coalesce(max(number), 0) + 1, ${tx.json(taken.composed as never)}, ${text}, ${countWords(text)},
-      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${tx.json(taken.answers as never)}, ${pressed}, ${tx.json(taken.files)}
+      ${id}, ${piece.id}, ${round}, coalesce(max(number), 0) + 1, ${doc}, ${same ? null : text}, ${countWords(text)},
+      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${answers}, ${pressed}, ${tx.json(taken.files)}, ${same}
     from version
     where piece_id = ${piece.id}`;
   if (taken.items.length > 0)
     await tx`insert into version_item ${tx(taken.items.map((item, n) => ({ versionId: id, itemId: item.id, position: n })))}`;
+}
+
+/** An earlier version of the piece that holds the same writing and answers, which then need not be kept twice. */
+async function sameVersion(
+  tx: Tx,
+  pieceId: string,
+  { composed, answers, text }: Snapshot & { text: string },
+): Promise<string | null> {
+  const [row] = await tx<{ id: string }[]>`
+    select id
+    from version
+    where piece_id = ${pieceId} and same_as is null and text = ${text}
+      and doc = ${tx.json(composed as never)} and answers = ${tx.json(answers as never)}
+    limit 1`;
+  return row?.id ?? null;
 }
 
 /** Eight signs without look-alikes (Crockford's base 32) of the version id's digest: 40 bits, and unique by constraint. */

@@ -1,0 +1,8 @@
+-- What is handed in again as it was is kept once: the later version says which earlier one it is the same as.
+alter table version
+  alter column doc drop not null,
+  alter column text drop not null,
+  alter column answers drop not null,
+  alter column answers drop default,
+  add column same_as uuid references version,
+  add constraint version_held_once check (num_nulls(doc, text, answers) = case when same_as is null then 0 else 3 end);
