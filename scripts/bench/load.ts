@@ -141,7 +141,7 @@ async function fill(sql: Sql): Promise<void> {
       tx,
       "message",
       `${own}, 'mark_id', null, 'clip_id', null, 'checkpoint_id', null`,
-      "filled join message source on source.piece_id = filled.pattern_id",
+      "filled join message source on source.piece_id = filled.pattern_id and source.body <> ''",
     );
     await tx`
       update piece

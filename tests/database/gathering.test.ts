@@ -65,6 +65,18 @@ test("what is asked in one turn goes as one statement, what follows from it as a
   sent = [];
   expect(await ask()).toHaveLength(2);
   expect(sent).toHaveLength(2);
+  // What columns a text has is known in every transaction, too.
+  sent = [];
+  await noting.begin(async (tx) => {
+    const inside = gathering(tx);
+    await Promise.all([inside`select n from everything`, inside`select max(n) from everything`]);
+  });
+  const before = sent.length;
+  await noting.begin(async (tx) => {
+    const inside = gathering(tx);
+    await Promise.all([inside`select n from everything`, inside`select max(n) from everything`]);
+  });
+  expect(sent.length - before).toBeLessThan(before);
 });
 
 test("fragments, lists of fragments and names of columns are part of a reading", async () => {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import postgres from "postgres";
-import type { Person, ReadCall } from "../../src/server/call";
+import { uuidv7 } from "uuidv7";
+import type { Call, Person, ReadCall } from "../../src/server/call";
 import type { Db, Sql } from "../../src/server/db/connection";
 import { gathering } from "../../src/server/db/gathering";
 import { dropLooseFiles } from "../../src/server/items/looseFiles";
@@ -18,6 +19,7 @@ import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
 import { workView } from "../../src/server/overview/work";
 import { pieceView } from "../../src/server/pieces/pieceView";
+import { addMark, changeMark } from "../../src/server/marking/marks";
 import { countTry } from "../../src/server/auth/tries";
 import { readUsed } from "../../src/server/transfers/transfers";
 import { testDatabase, type TestDatabase } from "../support/database";
@@ -48,6 +50,9 @@ beforeAll(async () => {
     max: 1,
     onnotice: () => {},
     transform: { column: { from: postgres.toCamel, to: postgres.fromCamel } },
+    types: {
+      bigint: { to: 20, from: [20], serialize: (n: number) => String(n), parse: Number },
+    },
     debug: (_c, query, parameters) => noted.push({ query, parameters: parameters as unknown[] }),
   }) as unknown as Sql;
   const all = await sql<Person[]>`
@@ -139,6 +144,50 @@ test.each(Object.keys(PAGES).filter((name) => !MAY_SWEEP.has(name)))(
     }
   },
 );
+
+/** What it takes to find out who asks, whether they may, and that nobody else changes the piece meanwhile, is the frame's. */
+test("saving a mark takes three statements besides the frame's, changing it as many", async () => {
+  const { versionId } = await deskPiece(teacher(), ids.id!);
+  const id = uuidv7();
+  const changing = <T>(work: (call: Call) => Promise<T>) =>
+    noting.begin(async (tx) => {
+      noted.length = 0;
+      const made = await work({ tx, db: tx, who: people.teacher!, now: NOW, newId: uuidv7 });
+      const sent = noted.filter(({ query }) => !/^(begin|commit)/i.test(query.trim()));
+      return { made, besides: sent.length - 2 };
+    }) as Promise<{ made: T; besides: number }>;
+  const mark = {
+    id,
+    kind: "note",
+    nature: "remark",
+    start: 0,
+    end: 4,
+    body: "So.",
+    replacement: "",
+  };
+  const add = (call: Call, markId = id) =>
+    addMark(call, ids.id!, {
+      ...mark,
+      id: markId,
+      versionId: versionId!,
+      commentId: null,
+    } as Parameters<typeof addMark>[2]);
+  // At the first time the columns of each reading are asked for too.
+  await changing((call) => add(call));
+  const { made, besides } = await changing((call) => add(call, uuidv7()));
+  expect(besides).toBeLessThanOrEqual(3);
+  const change = (call: Call, revision: number) =>
+    changeMark(
+      call,
+      { pieceId: ids.id!, markId: made.id },
+      { body: "So what?" } as Parameters<typeof changeMark>[2],
+      revision,
+    );
+  await changing((call) => change(call, made.revision));
+  expect((await changing((call) => change(call, made.revision + 1))).besides).toBeLessThanOrEqual(
+    3,
+  );
+});
 
 /** No page asks the database for one thing after the other. One statement more finds out who is asking. */
 test.each([

@@ -143,8 +143,8 @@ class Gathering {
 
   /** Which columns a reading has: asked of the database once for each text. */
   private columnsOf(asked: Asked): Promise<readonly Column[]> {
-    let known = KNOWN.get(this.db);
-    if (!known) KNOWN.set(this.db, (known = new Map<string, Promise<readonly Column[]>>()));
+    let known = KNOWN.get(this.db.json);
+    if (!known) KNOWN.set(this.db.json, (known = new Map<string, Promise<readonly Column[]>>()));
     const { text } = asked;
     const found = known.get(text) ?? this.describe(asked);
     if (!known.has(text)) {
@@ -160,8 +160,11 @@ class Gathering {
     return columns as unknown as readonly Column[];
   }
 }
-/** By database, as the numbers of types differ between them. The texts stand in the code, so there is an end to them. */
-const KNOWN = new WeakMap<Db, Map<string, Promise<readonly Column[]>>>();
+/**
+ * By pool, as the numbers of types differ between databases: of all that the driver gives, this function is the same in
+ * a pool and in each of its transactions. The texts stand in the code, so there is an end to them.
+ */
+const KNOWN = new WeakMap<Db["json"], Map<string, Promise<readonly Column[]>>>();
 
 function rowOf(columns: readonly Column[], values: readonly (string | null)[]): Row {
   const row: Row = {};

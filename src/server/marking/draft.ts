@@ -2,6 +2,8 @@ import { carryPicks, type Picks } from "@/core/rubrics/rubric";
 import { Conflict, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
+import type { Db } from "../db/connection";
+import { gathering } from "../db/gathering";
 import {
   lockPiece,
   readVersions,
@@ -12,18 +14,31 @@ import {
 import { understandScore } from "./counted";
 import { readRubric } from "../rubrics/readRubric";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
-import { beginFeedback, readFeedback } from "./queries";
+import { beginFeedback, readBegun, readFeedback } from "./queries";
+
+type Open = { piece: PieceRow; round: number; version: VersionRow | null };
 
 /** Where a draft is about to be changed: the piece (locked), the round, and the version the marks stand on. */
-export async function openDraft(
+export async function openDraft(call: Call, pieceId: string): Promise<Open> {
+  return (await openDraftWith(call, pieceId, () => Promise.resolve())).open;
+}
+
+/** The same, and in one statement with it what else is to be read once the piece is locked. */
+export async function openDraftWith<T>(
   call: Call,
   pieceId: string,
-): Promise<{ piece: PieceRow; round: number; version: VersionRow | null }> {
+  read: (db: Db) => Promise<T>,
+): Promise<{ open: Open; found: T }> {
   await requireOnPiece(call, pieceId, "feedback.draft");
   const piece = await lockPiece(call.tx, pieceId);
-  const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
-  const known = await readFeedback(call.tx, pieceId, round);
-  if (!known) {
+  const db = gathering(call.tx);
+  const [versions, begun, found] = await Promise.all([
+    readVersions(db, pieceId),
+    readBegun(db, pieceId),
+    read(db),
+  ]);
+  const { round, version } = feedbackRound(piece, versions);
+  if (!begun.includes(round)) {
     await beginFeedback(call, pieceId, round);
     await recordEvent(call, {
       handOutId: piece.handOutId,
@@ -32,7 +47,7 @@ export async function openDraft(
       detail: { round },
     });
   }
-  return { piece, round, version };
+  return { open: { piece, round, version }, found };
 }
 
 /**

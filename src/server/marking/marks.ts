@@ -11,7 +11,7 @@ import { mayUse } from "../access/sharing";
 import type { Db } from "../db/connection";
 import type { PieceRow } from "../life/queries";
 import { copyClip, requirePieceClip } from "../speech/clips";
-import { openDraft } from "./draft";
+import { openDraftWith } from "./draft";
 import { columnsOf, draftMark, readMark, readMarks } from "./markRows";
 import { touchFeedback } from "./queries";
 
@@ -30,7 +30,6 @@ export async function addMark(
   const clipId = mark.clipId ?? (fromBank && (await copyClip(call, fromBank, pieceId)));
   const { round, versionId } = open;
   await insertMarks(call, [{ ...mark, clipId }], { pieceId, round, versionId, commentId });
-  await touchFeedback(call, pieceId, round);
   return draftMark(await readMark(call.tx, pieceId, mark.id));
 }
 
@@ -59,7 +58,6 @@ export async function addMarks(
   }
   for (let n = 0; n < fit.length; n += AT_ONCE)
     await insertMarks(call, fit.slice(n, n + AT_ONCE), { pieceId, round: open.round, versionId });
-  if (fit.length > 0) await touchFeedback(call, pieceId, open.round);
   return { added: fit.length, faults };
 }
 
@@ -78,14 +76,15 @@ async function openForMarks(
   pieceId: string,
   versionId: string,
 ): Promise<Open & { piece: PieceRow }> {
-  const { piece, round, version } = await openDraft(call, pieceId);
+  const { open, found } = await openDraftWith(call, pieceId, (db) => readMarked(db, versionId));
+  const { piece, round, version } = open;
   if (!version)
     throw new Refused("Nothing is handed in, so there are no words to mark. Use the overall note.");
   if (version.id !== versionId)
     throw new Refused(
       "The student has handed in a newer version. Open the piece again to mark that one; your earlier marks are kept.",
     );
-  return { piece, round, versionId, ...(await readMarked(call.tx, versionId)) };
+  return { piece, round, versionId, ...found };
 }
 
 /** What marks stand on: the text of a version, and its files. One statement. */
@@ -99,7 +98,7 @@ async function readMarked(db: Db, versionId: string): Promise<Pick<Open, "text" 
     ) as items
     from version_content version
     where version.id = ${versionId}`;
-  return { text: row!.text, items: new Map(Object.entries(row!.items ?? {})) };
+  return { text: row?.text ?? "", items: new Map(Object.entries(row?.items ?? {})) };
 }
 
 /** A mark on its words and files. @throws Invalid or Refused when it cannot stand there, or says nothing */
@@ -118,7 +117,7 @@ type Whose = {
   againOf?: string | null;
 };
 
-/** Stores marks that are right. One that is there already stays as it is. */
+/** Stores marks that are right, and whose draft it now is. One that is there already stays as it is. */
 export async function insertMarks(
   { tx, who, now }: Call,
   marks: readonly Mark[],
@@ -132,6 +131,11 @@ export async function insertMarks(
     ...made,
   }));
   await tx`
+    with touched as (
+      update feedback
+      set changed_by = ${who.id}, changed_at = ${now}
+      where piece_id = ${whose.pieceId} and round_number = ${round}
+    )
     insert into mark ${tx(rows)}
     on conflict (id) do nothing`;
 }
@@ -213,8 +217,10 @@ export async function changeMark(
   given: InferType<typeof changedMarkBody>,
   revision: number,
 ): Promise<DraftMark> {
-  const { round, version } = await openDraft(call, pieceId);
-  const row = await readMark(call.tx, pieceId, markId);
+  const { open, found: row } = await openDraftWith(call, pieceId, (db) =>
+    readMark(db, pieceId, markId),
+  );
+  const { round, version } = open;
   requireThisRound(row.round, round);
   const before = draftMark(row);
   if (row.revision !== revision)
@@ -226,11 +232,15 @@ export async function changeMark(
   const after = await placedAnew(call, before, wanted, version ? row.versionId : null);
   if (after.clipId !== before.clipId) await requirePieceClip(call, pieceId, after.clipId);
   await call.tx`
+    with touched as (
+      update feedback
+      set changed_by = ${call.who.id}, changed_at = ${call.now}
+      where piece_id = ${pieceId} and round_number = ${round}
+    )
     update mark
     set ${call.tx(columnsOf(call.tx, after))},
         revision = revision + 1, changed_at = ${call.now}, deleted_at = null
     where id = ${markId}`;
-  await touchFeedback(call, pieceId, round);
   return draftMark(await readMark(call.tx, pieceId, markId));
 }
 
@@ -262,8 +272,10 @@ export async function deleteMark(
   pieceId: string,
   markId: string,
 ): Promise<{ deleted: true }> {
-  const { round } = await openDraft(call, pieceId);
-  const mark = await readMark(call.tx, pieceId, markId);
+  const { open, found: mark } = await openDraftWith(call, pieceId, (db) =>
+    readMark(db, pieceId, markId),
+  );
+  const { round } = open;
   requireThisRound(mark.round, round);
   await call.tx`delete from ruling where again_mark = ${markId} and round_number = ${round}`;
   await call.tx`

@@ -30,6 +30,14 @@ export async function readFeedback(
   return row ?? null;
 }
 
+/** The rounds whose feedback was begun. Index: feedback's primary key. */
+export async function readBegun(db: Db, pieceId: string): Promise<number[]> {
+  const rows = await db<
+    { round: number }[]
+  >`select round_number as round from feedback where piece_id = ${pieceId}`;
+  return rows.map((row) => row.round);
+}
+
 /** The ids of the files in a version. Index: version_item's key. */
 export async function itemsOf(db: Db, versionId: string): Promise<string[]> {
   return (
