@@ -1,8 +1,10 @@
 import { connect, type Sql, type Tx } from "../../src/server/db/connection";
 
 /** How many teachers share the further sections, and how many of those there are. */
-const TEACHERS = 40;
+const TEACHERS = 80;
 const SECTIONS = 400;
+/** Hand-outs to each section: the first are long handed back, of the next some pieces wait, the last are still to be written. */
+const [DONE, READING, HAND_OUTS] = [14, 17, 20];
 
 /**
  * Another 200,000 pieces of the same school in 400 sections, which hold what the demo's pieces hold: writing,
@@ -42,15 +44,14 @@ async function makeSchool(tx: Tx): Promise<void> {
 }
 
 async function makePieces(tx: Tx): Promise<void> {
-  await tx`create temporary table many_assignments as select gen_random_uuid() as id, n from generate_series(1, 20) n`;
+  await tx`create temporary table many_assignments as select gen_random_uuid() as id, n from generate_series(1, ${HAND_OUTS}::int) n`;
   await tx`
     insert into assignment (id, course_id, title, instructions, expects, parts, points_possible, created_by, created_at)
     select many_assignments.id, course.id, 'Many ' || n, '{"type":"doc","content":[{"type":"paragraph"}]}', 'work', '[{"id":"00000000-0000-7000-8000-000000000001","kind":"writing","label":"","types":[],"minutes":null,"setId":null,"show":"handed back","tries":null}]', 10, person.id, now()
     from many_assignments, course, person where course.name = 'Many' and person.name = 'Imke Solheim'`;
-  // The last of the twenty are still to be written.
   await tx`
     insert into hand_out (id, assignment_id, section_id, opens_at, due_at, grace_minutes, created_by, created_at)
-    select gen_random_uuid(), many_assignments.id, many_sections.id, now() - interval '20 days', now() + (many_assignments.n - 18) * interval '3 days', 0, person.id, now()
+    select gen_random_uuid(), many_assignments.id, many_sections.id, now() - interval '60 days', now() + (many_assignments.n - ${READING}::int) * interval '3 days' - interval '1 day', 0, person.id, now()
     from many_assignments, many_sections, person where person.name = 'Imke Solheim'`;
   await tx`
     insert into piece (id, hand_out_id, student_id, state)
@@ -93,11 +94,13 @@ async function fill(sql: Sql): Promise<void> {
     await tx`
       create temporary table filled as
       select piece.id, gen_random_uuid() as version_id, gen_random_uuid() as hand_back_id, pattern.piece_id as pattern_id, pattern.version_id as pattern_version,
-        numbered.n % 10 as kind
+        case when numbered.hand_out <= ${DONE}::int then 0 else numbered.n % 10 end as kind
       from (
-        select piece.id, row_number() over (order by piece.id) as n
+        select piece.id, row_number() over (order by piece.id) as n, substring(assignment.title from 6)::int as hand_out
         from piece
         join person on person.id = piece.student_id
+        join hand_out on hand_out.id = piece.hand_out_id
+        join assignment on assignment.id = hand_out.assignment_id
         where person.school_name like 'many.%' and piece.state = 'handed_in'
       ) numbered
       join piece on piece.id = numbered.id
@@ -111,8 +114,8 @@ async function fill(sql: Sql): Promise<void> {
       "'id', filled.version_id, 'piece_id', filled.id, 'receipt', 'bench ' || filled.id",
       "filled join version source on source.id = filled.pattern_version",
     );
-    // Six in ten were handed back, two more have a draft, two wait.
-    const begun = "filled.kind < 8 and source.round_number = 1";
+    // Of those that are being read, two in ten are handed back, three have a draft, five wait.
+    const begun = "filled.kind < 5 and source.round_number = 1";
     await copy(
       tx,
       "feedback",
@@ -129,13 +132,13 @@ async function fill(sql: Sql): Promise<void> {
       tx,
       "hand_back",
       "'id', filled.hand_back_id, 'piece_id', filled.id, 'number', 1, 'outcome', 'final', 'next_due_at', null, 'content', source.content || jsonb_build_object('versionId', filled.version_id)",
-      `filled join lateral (select * from hand_back where piece_id = filled.pattern_id and round_number = 1 order by number limit 1) source on filled.kind < 6`,
+      `filled join lateral (select * from hand_back where piece_id = filled.pattern_id and round_number = 1 order by number limit 1) source on filled.kind < 2`,
     );
     await copy(
       tx,
       "score",
       `${own}, 'hand_back_id', filled.hand_back_id`,
-      `filled join lateral (select * from score where piece_id = filled.pattern_id and round_number = 1 limit 1) source on filled.kind < 6`,
+      `filled join lateral (select * from score where piece_id = filled.pattern_id and round_number = 1 limit 1) source on filled.kind < 2`,
     );
     await copy(
       tx,
@@ -147,7 +150,7 @@ async function fill(sql: Sql): Promise<void> {
       update piece
       set state = 'handed_back'
       from filled
-      where filled.id = piece.id and filled.kind < 6`;
+      where filled.id = piece.id and filled.kind < 2`;
   });
 }
 

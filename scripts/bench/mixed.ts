@@ -129,7 +129,7 @@ function requestOf({ cookie, origin }: Actor, sent: Sent | undefined): RequestIn
 
 /** Today, a pile, one piece after the other: read it, say something about it, go on. */
 async function teach(sql: Sql, id: string, actor: Actor): Promise<void> {
-  const pieces = await sql<{ id: string; handOutId: string; versionId: string; text: string }[]>`
+  const pieces = await sql<PieceToRead[]>`
     select piece.id, piece.hand_out_id, version.id as version_id, version.text
     from piece
     join version on version.piece_id = piece.id
@@ -138,49 +138,44 @@ async function teach(sql: Sql, id: string, actor: Actor): Promise<void> {
     where piece.state = 'handed_in' and version.text <> ''
     order by piece.hand_out_id, piece.id
     limit 200`;
-  await think(actor, 15);
+  await think(actor, 30);
   while (goesOn(actor)) {
     await ask(actor, "pages", "/today");
-    await think(actor, 6);
+    await think(actor, 12);
     const first = anyOf(actor.random, pieces);
+    if (!goesOn(actor)) return;
     await ask(actor, "pages", `/desk?pile=waiting&handOut=${first.handOutId}&piece=${first.id}`);
-    for (const piece of pieces.filter((p) => p.handOutId === first.handOutId).slice(0, 5)) {
+    for (const piece of pieces.filter((p) => p.handOutId === first.handOutId).slice(0, 3)) {
       if (!goesOn(actor)) return;
       await readPiece(actor, piece);
     }
     await ask(actor, "pages", `/hand-outs/${first.handOutId}`);
-    await think(actor, 5);
+    await think(actor, 12);
   }
 }
 
-async function readPiece(
-  actor: Actor,
-  piece: { id: string; versionId: string; text: string },
-): Promise<void> {
-  const shown = await ask(actor, "polls", `/api/pieces/${piece.id}/desk`);
-  let revision = Number(shown.revision ?? 0);
-  for (let n = 0; n < 3 && goesOn(actor); n += 1) {
-    await think(actor, 8);
+type PieceToRead = { id: string; handOutId: string; versionId: string; text: string };
+
+/** A minute or so with one piece: three marks, a sign of life every ten seconds, an overall note. */
+async function readPiece(actor: Actor, piece: PieceToRead): Promise<void> {
+  await ask(actor, "polls", `/api/pieces/${piece.id}/desk`);
+  for (let n = 0; n < 6 && goesOn(actor); n += 1) {
+    await think(actor, 10);
+    const alive = { method: "POST", body: { active: true } };
+    await ask(actor, "polls", `/api/pieces/${piece.id}/here`, alive);
+    if (n % 2 === 1) continue;
     const start = upTo(actor.random, piece.text.length - 12);
+    const { versionId } = piece;
     const body = {
-      ...{
-        id: uuidv7(),
-        kind: "note",
-        nature: "remark",
-        replacement: "",
-        versionId: piece.versionId,
-      },
+      ...{ id: uuidv7(), kind: "note", nature: "remark", replacement: "", versionId },
       ...{ start, end: start + 10, body: "Say how you know.", commentId: null },
     };
     await ask(actor, "saving", `/api/pieces/${piece.id}/marks`, { method: "POST", body });
-    await ask(actor, "polls", `/api/pieces/${piece.id}/here`, {
-      method: "POST",
-      body: { active: true },
-    });
   }
-  const again = await ask(actor, "polls", `/api/pieces/${piece.id}/desk`);
-  revision = Number(again.revision ?? revision);
+  if (!goesOn(actor)) return;
+  const shown = await ask(actor, "polls", `/api/pieces/${piece.id}/desk`);
   const body = { overall: "A clear account; the reasons come too late.", score: "8", picks: {} };
+  const revision = Number(shown.revision ?? 0);
   await ask(actor, "saving", `/api/pieces/${piece.id}/feedback`, { method: "PUT", body, revision });
 }
 
@@ -190,25 +185,26 @@ async function learn(sql: Sql, id: string, actor: Actor): Promise<void> {
     select id, state from piece where student_id = ${id} order by id`;
   const back = pieces.filter((p) => p.state === "handed_back");
   const open = pieces.filter((p) => p.state === "not_opened");
-  await think(actor, 20);
+  await think(actor, 40);
   while (goesOn(actor)) {
     await ask(actor, "pages", "/work");
-    await think(actor, 8);
+    await think(actor, 12);
     if (!goesOn(actor)) return;
     await ask(actor, "pages", `/work/${anyOf(actor.random, back).id}`);
-    await think(actor, 15);
+    await think(actor, 40);
     if (!goesOn(actor)) return;
     await write(actor, open.pop()?.id);
   }
 }
 
+/** A paragraph every ten seconds, each kept as it is written. */
 async function write(actor: Actor, pieceId: string | undefined): Promise<void> {
   if (!pieceId) return;
   await ask(actor, "pages", `/work/${pieceId}`);
   let revision = 0;
-  const times = between(actor.random, 5, 10);
+  const times = between(actor.random, 8, 14);
   for (let n = 1; n <= times && goesOn(actor); n += 1) {
-    await think(actor, 6);
+    await think(actor, 10);
     const doc = {
       type: "doc",
       content: Array.from({ length: n * 2 }, (_, k) => ({

@@ -28,7 +28,7 @@ const noted: Statement[] = [];
 const noting = postgres(process.env.DATABASE_URL!, {
   max: 1,
   onnotice: () => {},
-  transform: { column: { from: postgres.toCamel } },
+  transform: { column: { from: postgres.toCamel, to: postgres.fromCamel } },
   debug: (_c, query, parameters) => noted.push({ query, parameters: parameters as unknown[] }),
 }) as unknown as Sql;
 const sql = connect(process.env.DATABASE_URL!, 4);

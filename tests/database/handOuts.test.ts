@@ -498,13 +498,13 @@ describe("how it counts", () => {
       saveFeedback(call, id, { overall: "", score: "41", picks: {} }, 0),
     );
     expect((await owner.read(later, (call) => deskPiece(call, id))).scoreWords).toBe(
-      "41 / 50 · 41, 2 school days late: − 10 (10 % of 50 each) = 31",
+      "41 / 50 · 41, 3 days 17 h late, 2 started school days: − 10 (10 % of 50 each) = 31",
     );
     await owner.change(later, (call) => handBack(call, id, { outcome: "final", due: null }));
     const [back] = (await student(2).read(later, (call) => pieceView(call, id))).cameBack;
     expect([back!.score, back!.deduction]).toEqual([
       "31 / 50",
-      "41, 2 school days late: − 10 (10 % of 50 each) = 31",
+      "41, 3 days 17 h late, 2 started school days: − 10 (10 % of 50 each) = 31",
     ]);
     const ledger = await owner.read(later, (call) => ledgerView(call, school.sectionId));
     const column = ledger.columns.findIndex((c) => c.handOutId === handOuts[0]!.id);

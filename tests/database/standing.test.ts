@@ -246,7 +246,7 @@ describe("the view and the core say the same of every piece", () => {
         facts,
         {
           due: facts.due,
-          closes: closesFor(out.closes, piece.own),
+          closes: closesFor(out.closes, { due: piece.own ?? out.due, graceMinutes: out.grace }),
           late,
           awaited,
           missing: isMissing(facts, NOW),
@@ -262,7 +262,7 @@ describe("the view and the core say the same of every piece", () => {
       const row = await readPiece(database.sql, id);
       expect([row.due, row.closesAt, row.feedbackBegun, row.left, isMissing(row, NOW)]).toEqual([
         facts.due,
-        closesFor(out.closes, piece.own),
+        closesFor(out.closes, { due: piece.own ?? out.due, graceMinutes: out.grace }),
         facts.feedbackBegun,
         facts.left,
         isMissing(facts, NOW),

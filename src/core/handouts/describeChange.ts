@@ -1,3 +1,4 @@
+import { closesFor } from "../pieces/standing";
 import { isScored } from "../scores/scales";
 import { canonicalJson } from "../text/canonical";
 import { sayTime } from "../time/words";
@@ -91,6 +92,35 @@ export function describeChange(
     words: said.map((s) => s.words),
     notice: told.length > 0 ? `Changed: ${told.join("; ")}.` : null,
   };
+}
+
+/** Which due time of a piece was and is its student's own; `revising`: a revision has its own, whatever changes here. */
+export type OwnTimes = { before: Date | null; after: Date | null; revising: boolean };
+
+/**
+ * What one student is told of a change: due and closes are theirs. Null: nothing of it matters to them.
+ *
+ * @example noticeFor(before, after, { before: tue, after: tue, revising: false }, clock)
+ *   // null, where only the class's due time moved and theirs stays
+ */
+export function noticeFor(
+  before: HandOutFacts,
+  after: HandOutFacts,
+  own: OwnTimes,
+  clock: { now: Date; zone: string },
+): string | null {
+  const was = theirs(before, own.before);
+  const is = own.revising
+    ? { ...after, dueAt: was.dueAt, closesAt: was.closesAt }
+    : theirs(after, own.after);
+  const nobody = { students: 0, ownDue: 0, begun: 0, handedIn: 0 };
+  return describeChange(was, is, nobody, clock).notice;
+}
+
+function theirs(facts: HandOutFacts, own: Date | null): HandOutFacts {
+  if (!own) return facts;
+  const { closesAt, graceMinutes } = facts;
+  return { ...facts, dueAt: own, closesAt: closesFor(closesAt, { due: own, graceMinutes }) };
 }
 
 type Change = {

@@ -4,7 +4,7 @@ import { wallToInstant } from "../time/zone";
 import { owes, studentsFor } from "./audience";
 import { notesOnDates, sayLoad, sayOddHour } from "./checkDates";
 import { checkRow } from "./checkRow";
-import { describeChange, type HandOutFacts } from "./describeChange";
+import { describeChange, noticeFor, type HandOutFacts } from "./describeChange";
 import { dueChoices, suggestedDates } from "./dueChoices";
 import { dueThroughGroups, sayExtraTime, withExtraTime } from "./extraTime";
 import { moveDates, type Timetable } from "./moveDates";
@@ -182,6 +182,41 @@ describe("dates of a copy", () => {
   });
 });
 
+describe("dates of a copy keep what they were meant as", () => {
+  const term = calendar.terms[0]!;
+  const lessons = (weekday: number, starts: string, ends: string): Timetable => ({
+    meetings: [{ weekday, starts, ends }],
+    calendar,
+    term,
+  });
+  const [monday, tuesday] = [lessons(1, "09:05", "09:55"), lessons(2, "11:00", "11:50")];
+  const dueOf = (due: string, to: Timetable, now: string) =>
+    moveDates({ opens: null, due, closes: null, promised: null }, monday, to, now).due;
+  test.each([
+    // By hand, on a calendar of 2026: 4 October is a Sunday, so is 11 October.
+    ["a Sunday evening, in the same term", "2026-10-04T20:00", "2026-10-07T10:00", 0, "20:00"],
+    ["a Saturday noon", "2026-10-03T12:00", "2026-10-07T10:00", 6, "12:00"],
+    ["a Sunday evening that is still to come", "2026-10-18T20:00", "2026-10-07T10:00", 0, "20:00"],
+  ])("%s", (_, due, now, weekday, clock) => {
+    const moved = dueOf(due, tuesday, now);
+    expect([new Date(`${moved}:00Z`).getUTCDay(), moved.slice(11)]).toEqual([weekday, clock]);
+    expect(moved > now).toBe(true);
+  });
+  test.each([
+    ["at its start", "2026-09-28T09:05", "2026-09-22T11:00"],
+    ["ten minutes in", "2026-09-28T09:15", "2026-09-22T11:10"],
+    ["at its end", "2026-09-28T09:55", "2026-09-22T11:50"],
+  ])("in a lesson, %s", (_, due, moved) =>
+    expect(dueOf(due, tuesday, "2026-09-09T08:00")).toBe(moved),
+  );
+  test("never less than a day ahead", () => {
+    // An hour before Tuesday's lesson: the one of next week.
+    expect(dueOf("2026-09-14T09:05", tuesday, "2026-10-06T10:00")).toBe("2026-10-13T11:00");
+    expect(dueOf("2026-09-15T16:00", tuesday, "2026-10-06T15:00")).toBe("2026-10-07T16:00");
+    expect(dueOf("2026-09-15T14:00", tuesday, "2026-10-06T15:00")).toBe("2026-10-08T14:00");
+  });
+});
+
 describe("who gets it", () => {
   const member = (
     studentId: string,
@@ -353,6 +388,39 @@ describe("a change after handing out", () => {
       "Grace: 10 → 0 min",
     ]);
     expect(notice).toBe("Changed: due Tue 13 Oct, 16:00 (it was Fri 9 Oct, 16:00).");
+  });
+  describe("to a student with times of their own", () => {
+    const own = at("2026-10-12T16:00");
+    const later = { ...facts, dueAt: at("2026-10-13T16:00") };
+    const clock = { now, zone };
+    test.each([
+      ["the class's due time moves, theirs stays", later, { before: own, after: own }, null],
+      [
+        "theirs moves with it",
+        later,
+        { before: own, after: at("2026-10-16T16:00") },
+        "Changed: due Fri 16 Oct, 16:00 (it was Mon 12 Oct, 16:00).",
+      ],
+      [
+        "it closes for the class before theirs is over",
+        { ...facts, closesAt: at("2026-10-10T16:00") },
+        { before: own, after: own },
+        "Changed: closes Mon 12 Oct, 16:10.",
+      ],
+      [
+        "the task changes too",
+        { ...later, task: "b" },
+        { before: own, after: own },
+        "Changed: the task was changed.",
+      ],
+    ])("%s", (_, after, times, said) => {
+      expect(noticeFor(facts, after, { ...times, revising: false }, clock)).toBe(said);
+    });
+    test("who revises has the due time of the revision, whatever the first one becomes", () => {
+      const times = { before: null, after: null, revising: true };
+      expect(noticeFor(facts, { ...later, closesAt: later.dueAt }, times, clock)).toBeNull();
+      expect(noticeFor(facts, { ...later, task: "b" }, times, clock)).toContain("the task");
+    });
   });
   test("how it counts and when it is promised are the teacher's to tell", () => {
     expect(

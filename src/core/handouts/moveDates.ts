@@ -1,6 +1,7 @@
-import { lessonsOfTerm, nextLesson, type Meeting } from "../time/lessons";
+import { lessonsOfTerm, nextLesson, type Lesson, type Meeting } from "../time/lessons";
 import {
   addSchoolDays,
+  isSchoolDay,
   sameDistance,
   schoolDayFrom,
   schoolDaysBetween,
@@ -8,7 +9,7 @@ import {
   type SchoolCalendar,
   type Term,
 } from "../time/term";
-import type { Day, WallTime } from "../time/zone";
+import { addDays, weekdayOf, type Day, type WallTime } from "../time/zone";
 
 /** The dates of a hand-out as wall-clock times of the school; null where there is none. */
 export type WallDates = {
@@ -31,8 +32,8 @@ export type Timetable = {
  *
  * Corresponding means: what was due in the 14th lesson of its term is due in the 14th lesson of the
  * other. Where it was not due in a lesson (16:00, say), the nth school day of the term corresponds to
- * the nth. If that is past already (a copy made for later in the same term), it is the next lesson, or
- * the next school day. Opens, closes and promised back keep their distance from due in school days,
+ * the nth. If that is past already, or within a day from now (a copy made for later in the same term), it is the
+ * next lesson, or the next school day, a day from now at the earliest. Opens, closes and promised back keep their distance from due in school days,
  * and their time of day.
  *
  * @param now wall-clock time of the school
@@ -66,33 +67,73 @@ export function moveDates(
 }
 
 function moveDue(due: WallTime, from: Timetable, to: Timetable, now: WallTime): WallTime {
-  const lesson = correspondingLesson(due, from, to);
-  if (lesson)
-    return lesson > now ? lesson : (nextLesson(now, to.meetings, to.calendar)?.starts ?? lesson);
-  const clock = due.slice(10);
-  const day = correspondingDay(due.slice(0, 10), from, to);
-  if (`${day}${clock}` > now) return `${day}${clock}`;
-  const today = schoolDayFrom(now.slice(0, 10), to.calendar);
-  return `${today}${clock}` > now
-    ? `${today}${clock}`
-    : `${addSchoolDays(today, 1, to.calendar)}${clock}`;
+  const [today, day, clock] = [now.slice(0, 10), due.slice(0, 10), due.slice(10)];
+  // Nobody is to find out that something is due in an hour.
+  const earliest = `${addDays(today, 1)}${now.slice(10)}`;
+  const found = lessonOf(due, from);
+  if (found) {
+    const target = to.term && correspondingLesson(found.index, to, to.term);
+    if (target && within(target, found.lesson, due) > earliest)
+      return within(target, found.lesson, due);
+    const next = nextLesson(earliest, to.meetings, to.calendar);
+    if (next) return within(next, found.lesson, due);
+  }
+  const moved = `${correspondingDay(day, from, to)}${clock}`;
+  if (moved > earliest) return moved;
+  const fits = isSchoolDay(day, from.calendar)
+    ? (d: Day) => isSchoolDay(d, to.calendar)
+    : (d: Day) => weekdayOf(d) === weekdayOf(day);
+  const last = addDays(earliest.slice(0, 10), 366);
+  for (let d = earliest.slice(0, 10); d < last; d = addDays(d, 1))
+    if (fits(d) && `${d}${clock}` > earliest) return `${d}${clock}`;
+  return `${addDays(earliest.slice(0, 10), 1)}${clock}`;
 }
 
-/** Keeps the place within the lesson: due at its start stays at the start, at its end at the end, 10 min in stays inside. */
-function correspondingLesson(due: WallTime, from: Timetable, to: Timetable): WallTime | null {
-  if (!from.term || !to.term) return null;
-  const index = lessonsOfTerm(from.term, from.meetings, from.calendar).findIndex(
-    (l) => l.starts <= due && due <= l.ends,
-  );
-  if (index === -1) return null;
-  const source = lessonsOfTerm(from.term, from.meetings, from.calendar)[index]!;
-  const lessons = lessonsOfTerm(to.term, to.meetings, to.calendar);
-  const target = lessons[Math.min(index, lessons.length - 1)];
-  if (!target) return null;
-  return due === source.ends ? target.ends : target.starts;
+/** The lesson something was due in, and its place among those of the term. */
+function lessonOf(
+  due: WallTime,
+  { term, meetings, calendar }: Timetable,
+): { lesson: Lesson; index: number } | null {
+  if (!term) return null;
+  const lessons = lessonsOfTerm(term, meetings, calendar);
+  const index = lessons.findIndex((l) => l.starts <= due && due <= l.ends);
+  return index === -1 ? null : { lesson: lessons[index]!, index };
 }
 
+function correspondingLesson(
+  index: number,
+  { meetings, calendar }: Timetable,
+  term: Term,
+): Lesson | null {
+  const lessons = lessonsOfTerm(term, meetings, calendar);
+  return lessons[Math.min(index, lessons.length - 1)] ?? null;
+}
+
+/** The same place within another lesson: at its start, at its end, or as many minutes in. */
+function within(target: Lesson, source: Lesson, due: WallTime): WallTime {
+  if (due === source.ends) return target.ends;
+  const minutes = minutesOf(target.starts) + minutesOf(due) - minutesOf(source.starts);
+  const at = `${target.starts.slice(0, 10)}T${twoSigns(Math.floor(minutes / 60))}:${twoSigns(minutes % 60)}`;
+  return at < target.ends ? at : target.ends;
+}
+const minutesOf = (wall: WallTime) => Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16));
+const twoSigns = (n: number) => String(n).padStart(2, "0");
+
+/**
+ * The nth school day of one term is the nth of the other. What is due on a day without school (a Sunday evening) stays on
+ * that weekday, after the school day that corresponds to the one before it.
+ */
 function correspondingDay(day: Day, from: Timetable, to: Timetable): Day {
+  let base = day;
+  for (let n = 0; n < 366 && !isSchoolDay(base, from.calendar); n += 1) base = addDays(base, -1);
+  let moved = correspondingSchoolDay(base, from, to);
+  if (base === day) return moved;
+  do moved = addDays(moved, 1);
+  while (weekdayOf(moved) !== weekdayOf(day));
+  return moved;
+}
+
+function correspondingSchoolDay(day: Day, from: Timetable, to: Timetable): Day {
   if (!from.term || !to.term || !termOn(day, [from.term])) return schoolDayFrom(day, to.calendar);
   const nth = schoolDaysBetween(from.term.startsOn, day, from.calendar);
   const moved = addSchoolDays(schoolDayFrom(to.term.startsOn, to.calendar), nth, to.calendar);

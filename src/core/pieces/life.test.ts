@@ -10,7 +10,8 @@ import {
   type PieceFacts,
   type PieceState,
 } from "./life";
-import { isMissing } from "./standing";
+import { lateness } from "../time/lateness";
+import { closesFor, isMissing } from "./standing";
 
 // The rules checked here are the product's own (common practice in schools, no source).
 const due = new Date("2026-10-16T19:00:00Z");
@@ -34,6 +35,33 @@ function piece(facts: Partial<PieceFacts> = {}): PieceFacts {
     ...facts,
   };
 }
+
+test("whoever would be on time is never refused as closed, nor by one minute past an extension", () => {
+  const minute = 60_000;
+  fc.assert(
+    fc.property(
+      fc.record({
+        grace: fc.nat(180),
+        closes: fc.integer({ min: 0, max: 300 }),
+        own: fc.option(fc.integer({ min: 0, max: 600 })),
+        handedIn: fc.integer({ min: -600, max: 900 }),
+      }),
+      ({ grace, closes, own, handedIn }) => {
+        const at = (minutes: number) => new Date(due.getTime() + minutes * minute);
+        const deadline = { due: at(own ?? 0), graceMinutes: grace };
+        const closesAt = closesFor(at(closes), deadline);
+        const allowed = decideMove(
+          piece({ ...deadline, closesAt }),
+          { kind: "handIn", empty: false },
+          "student",
+          at(handedIn),
+        ).allowed;
+        const onTime = !lateness(deadline, at(handedIn)).late;
+        return allowed === (onTime || handedIn <= closes);
+      },
+    ),
+  );
+});
 
 const MOVES: Record<MoveKind, Move> = {
   open: { kind: "open" },

@@ -32,10 +32,19 @@ export function dueOf(times: {
   return times.revision ?? times.round ?? times.own ?? times.handOut;
 }
 
-/** Handing in ends for nobody before their own due time; null: never. */
-export function closesFor(handOutCloses: Date | null, own: Date | null): Date | null {
+/**
+ * When handing in ends; null: never. For nobody before the last moment at which their work would be on time: their
+ * own due time with its grace.
+ *
+ * @param due the student's own due time, or else the hand-out's
+ */
+export function closesFor(
+  handOutCloses: Date | null,
+  { due, graceMinutes }: Deadline,
+): Date | null {
   if (handOutCloses === null) return null;
-  return own && own > handOutCloses ? own : handOutCloses;
+  const onTime = new Date(due.getTime() + graceMinutes * 60_000);
+  return onTime > handOutCloses ? onTime : handOutCloses;
 }
 
 /** Something is still to be handed in. */

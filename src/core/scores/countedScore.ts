@@ -1,4 +1,4 @@
-import type { Deadline } from "../time/lateness";
+import { sayLateness, type Deadline } from "../time/lateness";
 import { deduct, sayDeduction, startedUnits, type LatePolicy, type SchoolTime } from "./latePolicy";
 import { sayPoints, type Scale } from "./scales";
 
@@ -21,7 +21,9 @@ export function countedScore(
   if (!version || policy.kind !== "deduct" || scale.possible === null)
     return { points: raw, raw, shown: earned.shown, deduction: "" };
   const units = startedUnits(version, version.countedAt, policy.per, school);
-  const { points, off } = deduct(policy, units, raw, scale.possible);
-  const deduction = sayDeduction(policy, { units, off, points }, raw, scale.possible);
+  const taken = deduct(policy, units, raw, scale.possible);
+  const { points } = taken;
+  const late = sayLateness(version, version.countedAt, school.zone);
+  const deduction = sayDeduction(policy, taken, { raw, possible: scale.possible, late });
   return { points, raw, shown: deduction ? sayPoints(points, scale) : earned.shown, deduction };
 }

@@ -4,7 +4,14 @@ import fc from "fast-check";
 import { finalScore, refuseRound, sayRounds } from "../rounds/roundsRule";
 import { PLAIN_CALENDAR } from "../time/term";
 import { wallToInstant } from "../time/zone";
-import { deduct, sayDeduction, sayLatePolicy, startedUnits, type LatePolicy } from "./latePolicy";
+import {
+  deduct,
+  LATE_UNITS,
+  sayDeduction,
+  sayLatePolicy,
+  startedUnits,
+  type LatePolicy,
+} from "./latePolicy";
 import { readScore, sayPoints } from "./scales";
 
 const zone = "America/Halifax";
@@ -102,7 +109,7 @@ describe("what is taken off", () => {
     (units, points, possible, percent, floorPercent, off, after) => {
       expect(
         deduct({ kind: "deduct", percent, per: "day", floorPercent }, units, points, possible),
-      ).toEqual({ units, off, points: after });
+      ).toMatchObject({ units, off, points: after });
     },
   );
   test("never goes below the floor, never rises, never adds", () => {
@@ -136,7 +143,7 @@ describe("what is taken off", () => {
   });
   test("in a sentence with an example", () => {
     expect(sayLatePolicy(tenASchoolDay, at("2026-10-16T16:00"), "50", place)).toBe(
-      "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 school days late, 10 of 50 points off.",
+      "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 started school days, 10 of 50 points off.",
     );
     expect(
       sayLatePolicy(
@@ -146,12 +153,43 @@ describe("what is taken off", () => {
         place,
       ),
     ).toBe(
-      "10 % for each started day, down to 60 %. Handed in Sunday 09:10, due Friday 08:00: 3 days late, 30 of 100 percent off.",
+      "10 % for each started day, down to 60 %. Handed in Sunday 09:10, due Friday 08:00: 3 started days, 30 of 100 percent off.",
     );
-    expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 2, "41", "50"), "41", "50")).toBe(
-      "41, 2 school days late: − 10 (10 % of 50 each) = 31",
+    // As a column of decimals in the database gives it.
+    expect(sayLatePolicy(tenASchoolDay, at("2026-10-16T16:00"), "50.000", place)).toContain(
+      "10 of 50 points off",
     );
-    expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 0, "41", "50"), "41", "50")).toBe("");
+    const about = { raw: "41", possible: "50", late: "3 days 17 h late" };
+    expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 2, "41", "50"), about)).toBe(
+      "41, 3 days 17 h late, 2 started school days: − 10 (10 % of 50 each) = 31",
+    );
+    expect(sayDeduction(tenASchoolDay, deduct(tenASchoolDay, 0, "41", "50"), about)).toBe("");
+  });
+  test("the floor is named where it held, and not where only a third place was rounded", () => {
+    const say = (percent: string, floorPercent: string, units: number, raw: string) => {
+      const policy: LatePolicy = { kind: "deduct", percent, per: "day", floorPercent };
+      const about = { raw, possible: "7", late: "late" };
+      return sayDeduction(policy, deduct(policy, units, raw, "7"), about);
+    };
+    expect(say("3.333", "0", 1, "5")).not.toContain("not below");
+    expect(say("50", "0", 4, "5")).toContain("not below 0 %");
+    expect(say("20", "60", 5, "7")).toContain("not below 60 %");
+  });
+  test("half an hour late is one started day, however long no school comes after", () => {
+    const due = at("2026-12-18T16:00");
+    const after = (minutes: number) => new Date(due.getTime() + minutes * 60_000);
+    const term = { name: "autumn", startsOn: "2026-09-07", endsOn: "2026-12-18" };
+    const never = { name: "closed for good", startsOn: "2026-12-19", endsOn: "2099-12-31" };
+    const later = { name: "spring", startsOn: "2027-01-11", endsOn: "2027-06-25" };
+    for (const calendar of [
+      { meetsOn: [1, 2, 3, 4, 5], terms: [term, later], closures: [] },
+      { meetsOn: [1, 2, 3, 4, 5], terms: [term], closures: [never] },
+      { meetsOn: [], terms: [], closures: [] },
+    ])
+      for (const per of LATE_UNITS)
+        expect(startedUnits({ due, graceMinutes: 0 }, after(30), per, { ...place, calendar })).toBe(
+          1,
+        );
   });
 });
 

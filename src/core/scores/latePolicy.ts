@@ -45,14 +45,17 @@ export function startedUnits(
   const [day, clock] = [wall.slice(0, 10), wall.slice(10)];
   let end = day;
   for (let n = 1; n <= MOST_UNITS; n += 1) {
-    end = per === "day" ? addDays(end, 1) : addSchoolDays(end, 1, calendar);
-    if (handedInAt <= wallToInstant(`${end}${clock}`, zone).at) return n;
+    const next = per === "day" ? addDays(end, 1) : addSchoolDays(end, 1, calendar);
+    // Where the calendar has no further school day, the one that has started does not end.
+    if (next <= end || handedInAt <= wallToInstant(`${next}${clock}`, zone).at) return n;
+    end = next;
   }
   return MOST_UNITS;
 }
 
 export type Deduction = {
   units: number;
+  /** The floor kept it from being more. */ floored: boolean;
   /** Points taken off, as an exact decimal; never more than brings the score to the floor. */ off: string;
   /** The score that counts. */ points: string;
 };
@@ -65,7 +68,7 @@ export type Deduction = {
  * rounded half up, as every score.
  *
  * @example deduct({ kind: "deduct", percent: "10", per: "school day", floorPercent: "0" }, 2, "41", "50")
- *   // { units: 2, off: "10", points: "31" }
+ *   // { units: 2, floored: false, off: "10", points: "31" }
  */
 export function deduct(
   policy: LatePolicy,
@@ -74,19 +77,21 @@ export function deduct(
   possible: string,
 ): Deduction {
   const raw = new Big(points);
-  if (policy.kind !== "deduct" || units === 0) return { units, off: "0", points: raw.toString() };
+  if (policy.kind !== "deduct" || units === 0)
+    return { units, floored: false, off: "0", points: raw.toString() };
   const share = new Big(possible).div(100);
   const floor = share.times(policy.floorPercent);
   const lowest = raw.lt(floor) ? raw : floor;
   const wanted = raw.minus(share.times(policy.percent).times(units));
-  const after = (wanted.lt(lowest) ? lowest : wanted).round(3, Big.roundHalfUp);
-  return { units, off: raw.minus(after).toString(), points: after.toString() };
+  const floored = wanted.lt(lowest);
+  const after = (floored ? lowest : wanted).round(3, Big.roundHalfUp);
+  return { units, floored, off: raw.minus(after).toString(), points: after.toString() };
 }
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const sayMoment = (at: Date, zone: string) =>
   `${DAYS[weekdayOf(dayOf(at, zone)) - 1]} ${instantToWall(at, zone).slice(11)}`;
-const many = (n: number, unit: LateUnit) => `${n} ${n === 1 ? unit : `${unit}s`}`;
+const started = (n: number, unit: LateUnit) => `${n} started ${n === 1 ? unit : `${unit}s`}`;
 
 /**
  * The policy in a sentence, with an example of this very hand-out.
@@ -95,7 +100,7 @@ const many = (n: number, unit: LateUnit) => `${n} ${n === 1 ? unit : `${unit}s`}
  *
  * @param possible null: not scored in points, so a deduction is said in percent
  * @example sayLatePolicy(policy, friday16, "50", school)
- *   // "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 school days late, 10 of 50 points off."
+ *   // "10 % for each started school day. Handed in Tuesday 09:10, due Friday 16:00: 2 started school days, 10 of 50 points off."
  */
 export function sayLatePolicy(
   policy: LatePolicy,
@@ -111,22 +116,25 @@ export function sayLatePolicy(
     policy.per === "school day" ? addSchoolDays(day, 2, school.calendar) : addDays(day, 2);
   const example = wallToInstant(`${next}T09:10`, school.zone).at;
   const units = startedUnits({ due, graceMinutes: 0 }, example, policy.per, school);
-  const total = possible ?? "100";
+  const total = new Big(possible ?? "100").toString();
   const { off } = deduct(policy, units, total, total);
   const floor = new Big(policy.floorPercent || "0").gt(0)
     ? `, down to ${policy.floorPercent} %`
     : "";
-  return `${policy.percent} % for each started ${policy.per}${floor}. Handed in ${sayMoment(example, school.zone)}, due ${sayMoment(due, school.zone)}: ${many(units, policy.per)} late, ${off} of ${total} ${possible === null ? "percent" : "points"} off.`;
+  return `${policy.percent} % for each started ${policy.per}${floor}. Handed in ${sayMoment(example, school.zone)}, due ${sayMoment(due, school.zone)}: ${started(units, policy.per)}, ${off} of ${total} ${possible === null ? "percent" : "points"} off.`;
 }
 
-/** The sum behind a score, spelt out: "41, 2 school days late: − 10 (10 % of 50 each) = 31". Empty when nothing was taken off. */
+/**
+ * The sum behind a score, spelt out; empty when nothing was taken off.
+ *
+ * @param late how late it is, as it is said everywhere; what is counted are the days that this began
+ * @example "41, 3 days 17 h late, 2 started school days: − 10 (10 % of 50 each) = 31"
+ */
 export function sayDeduction(
   policy: LatePolicy,
-  { units, off, points }: Deduction,
-  raw: string,
-  possible: string,
+  { units, floored, off, points }: Deduction,
+  { raw, possible, late }: { raw: string; possible: string; late: string },
 ): string {
   if (policy.kind !== "deduct" || off === "0") return "";
-  const floored = !new Big(off).eq(new Big(possible).div(100).times(policy.percent).times(units));
-  return `${new Big(raw).toString()}, ${many(units, policy.per)} late: − ${off} (${policy.percent} % of ${new Big(possible).toString()} each${floored ? `, not below ${policy.floorPercent} %` : ""}) = ${points}`;
+  return `${new Big(raw).toString()}, ${late}, ${started(units, policy.per)}: − ${off} (${policy.percent} % of ${new Big(possible).toString()} each${floored ? `, not below ${policy.floorPercent} %` : ""}) = ${points}`;
 }

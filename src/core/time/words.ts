@@ -50,14 +50,14 @@ export function sayAlmanacDate(day: Day): string {
  * Days are calendar days in the zone, not spans of 24 hours: from Saturday 16:00 to Sunday 16:00 is
  * one day also on the night the clocks change.
  *
- * @example saySpan(due, handedIn, zone) // "2 days 3 h" · "40 min" · "less than a minute"
+ * @example saySpan(due, handedIn, zone) // "2 days 3 h" · "1 day 30 min" · "40 min" · "less than a minute"
  */
 export function saySpan(from: Date, to: Date, zone: string): string {
   const { days, hours, minutes } = spanOf(from, to, zone);
   const parts = [
     days ? `${days} ${days === 1 ? "day" : "days"}` : "",
     hours ? `${hours} h` : "",
-    minutes && !days ? `${minutes} min` : "",
+    minutes && !(days && hours) ? `${minutes} min` : "",
   ];
   return parts.filter(Boolean).join(" ") || "less than a minute";
 }

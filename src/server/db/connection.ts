@@ -50,7 +50,8 @@ export function connect(url: string, most = 10): Sql {
 function pool(url: string, most: number): Sql {
   return postgres(url, {
     max: most,
-    connection: { application_name: "almanac", ...BOUNDS },
+    // Each statement is short: compiling one (which PostgreSQL does by the estimate of its cost) takes longer than running it.
+    connection: { application_name: "almanac", jit: "off", ...BOUNDS },
     idle_timeout: 60,
     connect_timeout: 5,
     onnotice: () => {},

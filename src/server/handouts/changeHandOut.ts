@@ -1,7 +1,7 @@
 import {
   describeChange,
   factsOf,
-  type ChangeWords,
+  noticeFor,
   type HandOutFacts,
   type Touched,
 } from "@/core/handouts/describeChange";
@@ -81,6 +81,7 @@ export async function changeHandOut(
     { late: LatePolicy }[]
   >`select late_policy as late from section where id = ${before.sectionId}`;
   const late = cleanPolicy(latePolicyOf(plan.counting.late, section!.late));
+  const owned = await readOwnDues(call, handOutId);
   await tx`
     update hand_out
     set opens_at = ${dates.opensAt}, due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt},
@@ -89,10 +90,8 @@ export async function changeHandOut(
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
   const after = await lockHandOut(call, handOutId);
-  const touched = await readTouched(call, handOutId);
-  const change = describeChange(before, after, touched, { now, zone: who.zone });
-  const told = await tell(call, handOutId, change, given.tell);
-  return { revision: after.revision, words: change.words, told };
+  const said = await tell(call, handOutId, { before, after, owned }, given.tell);
+  return { revision: after.revision, ...said };
 }
 
 /**
@@ -132,16 +131,14 @@ export async function moveDue(
     throw new Refused(
       `${before.title} stays where it was: ${fault.charAt(0).toLowerCase()}${fault.slice(1)}`,
     );
+  const owned = await readOwnDues(call, handOutId);
   await tx`
     update hand_out
     set due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt}, revision = revision + 1
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
   const after = await lockHandOut(call, handOutId);
-  const touched = await readTouched(call, handOutId);
-  const change = describeChange(before, after, touched, { now, zone: who.zone });
-  const told = await tell(call, handOutId, change, telling);
-  return { words: change.words, told, was };
+  return { ...(await tell(call, handOutId, { before, after, owned }, telling)), was };
 }
 
 async function lockHandOut(call: Call, handOutId: string): Promise<Stored> {
@@ -219,25 +216,41 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
 async function tell(
   call: Call,
   handOutId: string,
-  change: ChangeWords,
+  { before, after, owned }: { before: Stored; after: Stored; owned: OwnDues },
   telling: boolean,
-): Promise<number> {
-  const { tx, now, newId } = call;
-  if (change.words.length === 0) return 0;
+): Promise<{ words: string[]; told: number }> {
+  const { tx, who, now, newId } = call;
+  const clock = { now, zone: who.zone };
+  const change = describeChange(before, after, await readTouched(call, handOutId), clock);
+  const { words } = change;
+  if (words.length === 0) return { words, told: 0 };
   await recordEvent(call, {
     handOutId,
     pieceId: null,
     kind: "changed",
     detail: { words: change.words, told: telling && change.notice !== null },
   });
-  if (!telling || !change.notice) return 0;
-  const pieces = await tx<{ id: string }[]>`
-    select piece.id
+  if (!telling) return { words, told: 0 };
+  const pieces = await tx<{ id: string; ownDueAt: Date | null; revising: boolean }[]>`
+    select piece.id, own_due_at, round > 1 or state = 'to_revise' as revising
     from piece
     join hand_out on hand_out.id = piece.hand_out_id
     where hand_out.id = ${handOutId} and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null
       and removed_at is null and left_at is null and not excused and state in ('not_opened', 'started', 'to_revise', 'reworking', 'handed_in')`;
-  if (pieces.length > 0)
-    await tx`insert into piece_notice ${tx(pieces.map((p) => ({ id: newId(), pieceId: p.id, words: change.notice, at: now })))}`;
-  return pieces.length;
+  const notices = pieces.flatMap(({ id, ownDueAt, revising }) => {
+    const own = { before: owned.get(id) ?? null, after: ownDueAt, revising };
+    const said = noticeFor(before, after, own, clock);
+    return said ? [{ id: newId(), pieceId: id, words: said, at: now }] : [];
+  });
+  if (notices.length > 0) await tx`insert into piece_notice ${tx(notices)}`;
+  return { words, told: notices.length };
+}
+
+type OwnDues = ReadonlyMap<string, Date>;
+
+/** Which pieces have a due time of their own, before anything moves. */
+async function readOwnDues({ tx }: Call, handOutId: string): Promise<OwnDues> {
+  const rows = await tx<{ id: string; due: Date }[]>`
+    select id, own_due_at as due from piece where hand_out_id = ${handOutId} and own_due_at is not null`;
+  return new Map(rows.map((row) => [row.id, row.due]));
 }

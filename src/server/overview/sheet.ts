@@ -94,8 +94,10 @@ async function readAbout({ db, who, now }: ReadCall, handOutId: string) {
     db<About[]>`
       select
         hand_out.id, hand_out.assignment_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section, section.id as section_id, course.name as course, assignment.instructions,
-        hand_out.opens_at, hand_out.due_at, hand_out.closes_at, hand_out.promised_at, hand_out.grace_minutes, hand_out.revision, hand_out.withdrawn_at, hand_out.late_policy, category.name as category,
+        hand_out.opens_at, hand_out.due_at, hand_out.promised_at, hand_out.grace_minutes, hand_out.revision, hand_out.withdrawn_at, hand_out.late_policy, category.name as category,
         assignment.points_possible, assignment.score_kind, assignment.expects, assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent, assignment.counts, assignment.extra_credit,
+        -- Nothing closes before the grace is over.
+        case when hand_out.closes_at is not null then greatest(hand_out.closes_at, hand_out.due_at + make_interval(mins => hand_out.grace_minutes)) end as closes_at,
         is_archived(hand_out.closes_at, hand_out.archive_days, ${now}) as archived,
         exists (select from piece where hand_out_id = hand_out.id and (opened_at is not null or state <> 'not_opened')) as begun,
         (select jsonb_agg(jsonb_build_object('id', id, 'name', name) order by name) from assignment_version where assignment_id = assignment.id) as versions,

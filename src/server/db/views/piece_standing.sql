@@ -15,7 +15,9 @@ select
   coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
   coalesce(this_round.due_at, piece.own_due_at, hand_out.due_at) as round_due,
   revision.due_at as revision_due,
-  case when hand_out.closes_at is not null then greatest(hand_out.closes_at, piece.own_due_at) end as closes_at,
+  case when hand_out.closes_at is not null then
+    greatest(hand_out.closes_at, coalesce(piece.own_due_at, hand_out.due_at) + make_interval(mins => hand_out.grace_minutes))
+  end as closes_at,
   piece.state in ('not_opened', 'started') as nothing_in,
   exists (
     select from feedback where feedback.piece_id = piece.id and feedback.round_number = piece.round
