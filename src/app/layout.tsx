@@ -2,6 +2,7 @@ import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
 import { LateFonts } from "@/ui/frame/LateFonts";
+import { PressKept } from "@/ui/frame/PressKept";
 import "./globals.css";
 
 export const metadata: Metadata = {
@@ -17,6 +18,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       <body>
         {children}
         <LateFonts />
+        <PressKept />
       </body>
     </html>
   );

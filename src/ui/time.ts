@@ -14,9 +14,19 @@ export function sayWall(wall: string | null | undefined): string {
   });
 }
 
-/** The time of day on this device's clock. @example sayClock(new Date(2026, 9, 16, 9, 5)) // "09:05" */
+/** The zone of the school whose page this is (the frame says it); undefined: the device's own. */
+const schoolZone = (): string | undefined =>
+  typeof document === "undefined"
+    ? undefined
+    : document.querySelector<HTMLElement>("[data-school-zone]")?.dataset.schoolZone;
+
+/** The time of day in the school, as every other time on its pages; a device may be elsewhere. @example sayClock(at) // "09:05" */
 export const sayClock = (at: Date): string =>
-  at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  at.toLocaleTimeString("en-GB", {
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: schoolZone(),
+  });
 
 /** `2026-10-16` as `Fri 16 Oct`. */
 export function sayDate(day: string): string {

@@ -56,7 +56,7 @@ const LATER = [
   "0005_voice.sql",
   "0006_section_notes.sql",
   "0007_flow_and_safety.sql",
-  "0008_equal_versions.sql",
+  "0008_equal_versions_and_names.sql",
 ];
 
 describe("migrations", () => {

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import type { Call } from "../../src/server/call";
 import type { Plan, PlanRow } from "../../src/core/handouts/plan";
 import { wallToInstant } from "../../src/core/time/zone";
 import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
@@ -21,10 +22,10 @@ import { planOf } from "../../src/server/handouts/planOf";
 import { deleteHandOut, withdraw } from "../../src/server/handouts/withdraw";
 import { todayView } from "../../src/server/overview/today";
 import { handOutSheet } from "../../src/server/overview/sheet";
-import { ledgerView } from "../../src/server/overview/sections";
+import { ledgerView, sectionView } from "../../src/server/overview/sections";
 import { workView } from "../../src/server/overview/work";
 import { lookAtCopy, saveCopy } from "../../src/server/pieces/given";
-import { handIn, openPiece } from "../../src/server/pieces/moves";
+import { handIn, openPiece, saveWork } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { addRubric, changeRubric } from "../../src/server/rubrics/rubrics";
 import { addUpload, lookAtUpload, readUpload } from "../../src/server/uploads/uploads";
@@ -100,7 +101,7 @@ const sheetOf = (handOutId: string, now = NOW) =>
 const seenBy = (n: number, now = NOW) =>
   student(n)
     .read(now, (call) => workView(call))
-    .then((view) => JSON.stringify(view));
+    .then(({ takenOff: _, ...view }) => JSON.stringify(view));
 
 describe("to several sections at once", () => {
   test("one assignment of the course, a number, dates of each section's own, one draft used up", async () => {
@@ -253,7 +254,7 @@ describe("for whom", () => {
     await student(0).change(NOW, (call) => handIn(call, id, { doc: doc("My log.") }, 0));
     await owner.change(NOW, (call) => giveTo(call, handOuts[0]!.id, school.students[0]!.id, false));
     expect(await seenBy(0)).not.toContain("Taken away");
-    await expect(student(0).read(NOW, (call) => pieceView(call, id))).rejects.toThrow(NotFound);
+    expect((await student(0).read(NOW, (call) => pieceView(call, id))).takenOff).toBe(true);
     expect((await sheetOf(handOuts[0]!.id)).others).toEqual([
       { studentId: school.students[0]!.id, student: "Student 1", taken: true },
     ]);
@@ -474,6 +475,65 @@ describe("after handing out", () => {
     await owner.change(NOW, (call) =>
       handOut(call, { plan: draft.plan, draftId, pastIsMeant: false }),
     );
+  });
+});
+
+describe("what was taken off", () => {
+  const LATER = at("2026-10-08T10:00");
+  const begin = async (title: string) => {
+    const { handOuts } = await give((p) => void (p.work.title = title));
+    const handOutId = handOuts[0]!.id;
+    const [mine, never] = [await pieceOf(handOutId, 0), await pieceOf(handOutId, 1)];
+    await student(0).change(NOW, (call) =>
+      saveWork(call, mine.id, { doc: doc("Half a page of mine.") }, 0),
+    );
+    return { handOutId, mine, never };
+  };
+  const read = (n: number, id: string) => student(n).read(LATER, (call) => pieceView(call, id));
+  const taken = async (n: number) =>
+    (await student(n).read(LATER, workView)).takenOff.map((item) => item.title);
+
+  test("stays the student's to read, and nothing can be done with it; who never opened it has nothing to lose", async () => {
+    const { handOutId, mine, never } = await begin("Taken off");
+    for (const n of [0, 1])
+      await owner.change(LATER, (call) => giveTo(call, handOutId, school.students[n]!.id, false));
+    const shown = await read(0, mine.id);
+    expect(shown).toMatchObject({ takenOff: true, mayTakeBack: false, mayAskToReopen: false });
+    expect(shown.locked).toContain("taken this off your list");
+    expect(shown.work.doc).toEqual(doc("Half a page of mine."));
+    await expect(read(1, never.id)).rejects.toThrow(NotFound);
+    await expect(read(1, mine.id)).rejects.toThrow(NotFound);
+    const write = (call: Call) => saveWork(call, mine.id, { doc: doc("More.") }, 1);
+    await expect(student(0).change(LATER, write)).rejects.toThrow(NotFound);
+    await student(0).change(LATER, (call) => openPiece(call, mine.id));
+    expect(await taken(0)).toContain("Taken off");
+    expect(await taken(1)).not.toContain("Taken off");
+    // In grids it is another thing than never having been given it.
+    const ledger = await owner.read(LATER, (call) => ledgerView(call, school.sectionId));
+    const column = ledger.columns.findIndex((c) => c.handOutId === handOutId);
+    const cellOf = (n: number) => {
+      const line = ledger.rows.find((r) => r.studentId === school.students[n]!.id)!;
+      return [line.cells[column] !== null, line.takenOff[column]];
+    };
+    expect([0, 1, 2].map(cellOf)).toEqual([
+      [false, true],
+      [false, true],
+      [true, false],
+    ]);
+    const board = await owner.read(LATER, (call) => sectionView(call, school.sectionId));
+    const at = board.handOuts.findIndex((h) => h.id === handOutId);
+    const line = board.roster.find((r) => r.studentId === school.students[0]!.id)!;
+    expect(line.moons[at]).toMatchObject({ moon: null, takenOff: true });
+    // Given once more, it goes on where it was.
+    await owner.change(LATER, (call) => giveTo(call, handOutId, school.students[0]!.id, true));
+    expect(await read(0, mine.id)).toMatchObject({ takenOff: false, locked: null });
+  });
+  test("so does what was written for a hand-out that is withdrawn", async () => {
+    const { handOutId, mine, never } = await begin("Withdrawn");
+    await owner.change(LATER, (call) => withdraw(call, handOutId, true));
+    expect((await read(0, mine.id)).takenOff).toBe(true);
+    await expect(read(1, never.id)).rejects.toThrow(NotFound);
+    expect(await taken(0)).toContain("Withdrawn");
   });
 });
 

@@ -10,7 +10,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
   const call = await pageCall(undefined, { whileOwed: true });
   const [view, jar] = await Promise.all([mastheadView(call), cookies()]);
   return (
-    <div className="flex min-h-dvh flex-col">
+    <div className="flex min-h-dvh flex-col" data-school-zone={call.who.zone}>
       <OfflineReady personId={call.who.id} pages={call.who.kind === "student"} />
       <Masthead view={view} night={jar.get("almanac_theme")?.value === "night"} />
       <main id="main" className="flex min-h-0 flex-1 flex-col">

@@ -53,6 +53,7 @@ const EXPECTED: Record<Standing, Act[]> = {
     ...CLASS,
   ],
   office: ["section.see", "section.passwords", "school.see"],
+  "taken off": ["piece.see"],
   none: [],
 };
 

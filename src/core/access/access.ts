@@ -7,6 +7,7 @@
  */
 export const STANDINGS = [
   "student", // the piece is theirs, or they are on the roster of the section
+  "taken off", // the piece was theirs: what they did stays theirs to read and fetch
   "classmate", // on the roster of the section, but the piece is another's
   "guardian", // of the student whose piece it is
   "owner", // owner of the section, or of the comment
@@ -30,7 +31,7 @@ const TABLE = {
   "handOut.see": TEACHERS,
   "ledger.see": TEACHERS,
   // the student's own piece
-  "piece.see": ["student"],
+  "piece.see": ["student", "taken off"],
   "piece.write": ["student"],
   "piece.handIn": ["student"],
   "piece.answer": ["student"],

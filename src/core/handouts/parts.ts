@@ -1,3 +1,4 @@
+import { sayCount } from "../text/sayCount";
 import type { ItemKind } from "../items/kinds";
 
 /**
@@ -201,7 +202,7 @@ export function missingParts(parts: readonly Part[], { blank, items, answered }:
         const { given, of } = answered.get(part.id) ?? { given: 0, of: 0 };
         const left = of - given;
         return left > 0
-          ? [`${left} of ${of} questions ${left === 1 ? "has" : "have"} no answer yet`]
+          ? [`${left} of ${sayCount(of, "question")} ${left === 1 ? "has" : "have"} no answer yet`]
           : [];
       }
       case "files":

@@ -1,6 +1,7 @@
 import type { Answer, Question } from "./question";
 import { isGiven } from "./question";
-import { judge, readQuantity, stateOf, type Verdict } from "./judge";
+import { judge, plainText, stateOf, unitKey, type Verdict } from "./judge";
+import { readQuantity } from "./quantity";
 
 export type GivenAnswer = { pieceId: string; student: string; answer: Answer };
 export type AnswerGroup = {
@@ -12,8 +13,9 @@ export type AnswerGroup = {
 };
 
 /**
- * What makes two answers to a question alike: the same choices; the same pairs or order; texts that differ
- * only in capitals, accents, spaces and the signs around them; numbers of one value and unit however written.
+ * What makes two answers to a question alike: the same choices; the same pairs or order; short texts that differ only
+ * in what this question does not mind; free texts but for capitals, accents, spaces and the signs around them; numbers of one
+ * value and unit however written. A number that can be read in two ways is alike to those written the same way alone.
  *
  * @example answerKey(numberQuestion, "1,50 m") === answerKey(numberQuestion, "1.5 m") // true
  */
@@ -32,10 +34,13 @@ export function answerKey(question: Question, answer: Answer): string {
         .join(" ");
     case "number": {
       const read = readQuantity(String(answer));
-      return read
-        ? `${Number(read.number.replace(",", "."))} ${read.unit.toLowerCase()}`.trim()
-        : plain(String(answer));
+      if (!read) return plain(String(answer));
+      const value =
+        read.other === null ? `${Number(read.number)}` : `${read.other} or ${read.number}`;
+      return `${value} ${unitKey(read.unit)}`.trim();
     }
+    case "short text":
+      return plainText(question, String(answer));
     default:
       return plain(String(answer));
   }

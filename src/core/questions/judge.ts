@@ -1,6 +1,7 @@
 import Big from "big.js";
 import Qty from "js-quantities";
-import { type Answer, isDecimal, isGiven, type Question } from "./question";
+import { type Answer, isGiven, type Question } from "./question";
+import { readQuantity } from "./quantity";
 
 /**
  * What the key says of an answer. `parts` goes through the answer's own parts (the chosen, the pairs, the
@@ -112,42 +113,26 @@ const decimal = (text: string) =>
   );
 
 type ShortText = Extract<Question, { kind: "short text" }>;
+type Strictness = Pick<ShortText, "exactCase" | "exactAccents" | "exactSpaces">;
 
 /** @example sameText({ exactCase: false, exactAccents: false, exactSpaces: false }, "élan vital", " Elan  Vital") // true */
-export function sameText(
-  how: Pick<ShortText, "exactCase" | "exactAccents" | "exactSpaces">,
-  a: string,
-  b: string,
-): boolean {
-  const plain = (text: string) => {
-    let t = text
-      .normalize("NFC")
-      .replace(/[’‘]/g, "'")
-      .replace(/[“”]/g, '"')
-      .replace(/[‐-―]/g, "-");
-    if (!how.exactSpaces) t = t.trim().replace(/\s+/g, " ");
-    if (!how.exactAccents) t = t.normalize("NFD").replace(/\p{M}/gu, "");
-    return how.exactCase ? t : t.toLocaleLowerCase("en").replaceAll("ß", "ss");
-  };
-  return plain(a) === plain(b);
+export function sameText(how: Strictness, a: string, b: string): boolean {
+  return plainText(how, a) === plainText(how, b);
+}
+
+/** A short text without what makes no difference to this question: two that come out the same are one answer. */
+export function plainText(how: Strictness, text: string): string {
+  let t = text.normalize("NFC").replace(/[’‘]/g, "'").replace(/[“”]/g, '"').replace(/[‐-―]/g, "-");
+  // Signs around it are no part of an answer, unless it is nothing else.
+  if (!how.exactSpaces) {
+    t = t.trim().replace(/\s+/g, " ");
+    t = t.replace(/^[.,;:!?"' ]+|[.,;:!?"' ]+$/g, "") || t;
+  }
+  if (!how.exactAccents) t = t.normalize("NFD").replace(/\p{M}/gu, "");
+  return how.exactCase ? t : t.toLocaleLowerCase("en").replaceAll("ß", "ss");
 }
 
 type Numeric = Extract<Question, { kind: "number" }>;
-
-/** Splits "1 200,5 km/h" into its number and unit. Spaces (also thin ones) and apostrophes may group digits. */
-export function readQuantity(text: string): { number: string; unit: string } | null {
-  const clean = text.trim().replace(/[\u00a0\u2009\u202f]/g, " ");
-  const found =
-    /^([-−+]?\s*(?:\d[\d ']*)?(?:[.,]\d*)?(?:\s*(?:[eE]|[x×*·]\s*10\s*\^?)\s*[-−+]?\d{1,3})?)\s*(.*)$/u.exec(
-      clean,
-    );
-  if (!found || !/\d/.test(found[1]!)) return null;
-  const number = found[1]!
-    .replace(/[ ']/g, "")
-    .replace(/[x×*·]10\^?/, "e")
-    .replaceAll("−", "-");
-  return isDecimal(number) ? { number, unit: found[2]!.trim() } : null;
-}
 
 /** No unit that is taught has more factors: kg·m²/s³ has three. */
 const MOST_FACTORS = 5;
@@ -158,6 +143,10 @@ const MOST_FACTORS = 5;
  */
 const isUnit = (text: string): boolean =>
   text.length <= 40 && text.split(/[\s*/]+/).filter(Boolean).length <= MOST_FACTORS;
+
+/** One name for a unit however it is typed; what no unit is known by stays as it is, capitals and all: 5 mW is not 5 MW. */
+export const unitKey = (unit: string): string =>
+  unit.trim() === "" ? "" : (unitOf(unit)?.units() ?? unit.trim());
 
 /** The way units are typed, as the units library writes them. */
 function unitOf(text: string): Qty | null {
@@ -189,6 +178,17 @@ const OPEN: Omit<Verdict, "note"> = { state: "wrong", points: "0", parts: [] };
 function judgeNumber(question: Numeric, answer: string): Verdict {
   const given = readQuantity(answer);
   if (!given) return { ...OPEN, note: "there is no number in it" };
+  const { number, unit, other } = given;
+  const verdict = judgeQuantity(question, { number, unit });
+  if (other === null) return verdict;
+  // Where it can mean two numbers and only one of them is right, a person decides, once for all who wrote it so.
+  const second = judgeQuantity(question, { number: other, unit });
+  if (second.state === verdict.state) return verdict;
+  const note = `“${answer.trim()}” can be ${Number(other)} or ${Number(number)}`;
+  return { state: "for the teacher", points: null, note, parts: [] };
+}
+
+function judgeQuantity(question: Numeric, given: { number: string; unit: string }): Verdict {
   const key = decimal(question.value);
   const number = decimal(given.number);
   const margin = marginOf(question, key);

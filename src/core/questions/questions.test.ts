@@ -1,6 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { judge, readQuantity, sameText } from "./judge";
+import { answerKey } from "./groups";
+import { judge, sameText } from "./judge";
+import { readQuantity } from "./quantity";
 import { askedQuestion, checkQuestions, readAnswer, type Question } from "./question";
 
 const number = (value: string, unit: string, tolerance = ""): Question => ({
@@ -74,10 +76,99 @@ describe("numbers with units", () => {
     expect(verdict(number("0.3", "", ""), "0.30")).toBe("right");
   });
   test("what people type as a number", () => {
-    expect(readQuantity("12'500 m")).toEqual({ number: "12500", unit: "m" });
-    expect(readQuantity(".5 l")).toEqual({ number: ".5", unit: "l" });
+    expect(readQuantity("12'500 m")).toEqual({ number: "12500", unit: "m", other: null });
+    expect(readQuantity(".5 l")).toEqual({ number: "0.5", unit: "l", other: null });
     expect(readQuantity("about 5")).toBeNull();
     expect(readQuantity("")).toBeNull();
+  });
+  // How numbers are written: SI Brochure, 9th edition (2019), 5.4.4 (either sign parts the decimals, thin spaces the
+  // thousands) and common practice where commas, full stops or apostrophes part thousands (no source).
+  test.each([
+    ["1 200", "1200", ""],
+    ["1\u202f200,5 m", "1200.5", "m"],
+    ["1,200.5 m", "1200.5", "m"],
+    ["1.200,5 m", "1200.5", "m"],
+    ["1,200,000", "1200000", ""],
+    ["1.200.000 kg", "1200000", "kg"],
+    ["12,00,000", "1200000", ""],
+    ["1.200 kg", "1.200", "kg"],
+    ["0,125", "0.125", ""],
+    ["1.2×10³ J", "1.2e3", "J"],
+    ["1.2 x 10^-3", "1.2e-3", ""],
+    ["6,02·10²³", "6.02e23", ""],
+    ["10⁵ Pa", "1e5", "Pa"],
+    ["3⋅m", null, ""],
+    ["–5 °C", "-5", "°C"],
+    ["−5 ℃", "-5", "°C"],
+    ["+7", "7", ""],
+    ["5 km.", "5", "km"],
+    ["5.", "5", ""],
+    ["1/2 l", "0.5", "l"],
+    ["¾ h", "0.75", "h"],
+    ["1 ½ h", "1.5", "h"],
+    ["2½", "2.5", ""],
+    ["-1 1/4", "-1.25", ""],
+    ["5 m/s", "5", "m/s"],
+    ["1 0", null, ""],
+    ["12 34 m", null, ""],
+    ["1/0", null, ""],
+  ])("%j is %s", (text, number, unit) => {
+    const read = readQuantity(text);
+    if (number === null) {
+      // What follows a number is its unit; signs that are none leave an unknown one.
+      expect(read === null || read.unit !== "").toBe(true);
+    } else expect(read).toEqual({ number, unit, other: null });
+  });
+  test("one that can be read in two ways is left to the teacher, where it makes a difference, once for all alike", () => {
+    expect(readQuantity("1,200 m")).toEqual({ number: "1.200", unit: "m", other: "1200" });
+    const said = "for the teacher: “1,200 m” can be 1200 or 1.2";
+    expect(verdict(number("1200", "m"), "1,200 m")).toBe(said);
+    expect(verdict(number("1.2", "m"), "1,200 m")).toBe(said);
+    expect(verdict(number("7", "m"), "1,200 m")).toContain("wrong");
+    const asked = number("1200", "m");
+    const key = (answer: string) => answerKey(asked, answer);
+    expect(key("1,200 m")).toBe(key("1,200  m"));
+    expect(new Set([key("1,200 m"), key("1200 m"), key("1.2 m")]).size).toBe(3);
+  });
+  test("answers are alike as strictly as the question is", () => {
+    const power = number("5", "mW");
+    expect(answerKey(power, "5 mW")).not.toBe(answerKey(power, "5 MW"));
+    expect(answerKey(power, "5 mW")).toBe(answerKey(power, "5.0 mW."));
+    expect(answerKey(number("1", "l"), "1 l")).toBe(answerKey(number("1", "l"), "1 L"));
+    const town = (exactCase: boolean): Question => ({
+      ...{ id: "q", kind: "short text", text: "Where?", points: "1", accepted: ["Paris"] },
+      ...{ exactCase, exactAccents: false, exactSpaces: false },
+    });
+    expect(answerKey(town(true), "paris")).not.toBe(answerKey(town(true), "Paris"));
+    expect(answerKey(town(false), "paris")).toBe(answerKey(town(false), " Paris"));
+  });
+  test("whatever is alike has one verdict", () => {
+    const asked = [number("1.2", "mW", "10 %"), number("1200", ""), number("-5", "°C")];
+    const typed = fc.tuple(
+      fc.constantFrom("", "-", "–", "−"),
+      fc.constantFrom(
+        "5",
+        "1200",
+        "1,200",
+        "1.200",
+        "1 200",
+        "1.2",
+        "1,2",
+        "1.2×10³",
+        "1200.0",
+        "½",
+      ),
+      fc.constantFrom("", " mW", " MW", " °C", "℃", " mw", " mW."),
+    );
+    fc.assert(
+      fc.property(fc.constantFrom(...asked), typed, typed, (question, a, b) => {
+        const [one, two] = [a.join(""), b.join("")];
+        return (
+          answerKey(question, one) !== answerKey(question, two) ||
+          judge(question, one).state === judge(question, two).state
+        );
+      }),
+    );
   });
   test("any number is right against itself", () => {
     fc.assert(
@@ -98,6 +189,9 @@ test("short text is as strict as the teacher says", () => {
   expect(sameText({ ...loose, exactCase: true }, "pH", "ph")).toBe(false);
   expect(sameText({ ...loose, exactSpaces: true }, "a b", "a  b")).toBe(false);
   expect(sameText(loose, "it’s", "it's")).toBe(true);
+  expect(sameText(loose, "Ada", " “Ada.” ")).toBe(true);
+  expect(sameText({ ...loose, exactSpaces: true }, "Ada", "Ada.")).toBe(false);
+  expect(sameText(loose, "?", "!")).toBe(false);
   expect(sameText({ exactCase: true, exactAccents: true, exactSpaces: true }, "é", "e\u0301")).toBe(
     true,
   ); // one letter in two spellings of Unicode

@@ -86,7 +86,8 @@ export type SectionSummary = {
 export type RosterLine = {
   studentId: string;
   name: string;
-  moons: { pieceId: string | null; moon: MoonView | null }[];
+  /** Null: not given to this student, or (`takenOff`) taken off again. */
+  moons: { pieceId: string | null; moon: MoonView | null; takenOff?: boolean }[];
 };
 
 export type SectionView = {
@@ -167,6 +168,8 @@ export type LedgerView = {
   rows: {
     studentId: string;
     student: string;
+    /** By column: it was given to this student and taken off again. */
+    takenOff: boolean[];
     cells: ({ pieceId: string | null; score: string | null; moon: MoonView } | null)[];
   }[];
 };

@@ -90,6 +90,8 @@ export type PieceView = {
   closes: string | null;
   promised: string | null;
   points: string | null;
+  /** It was taken off, or the hand-out withdrawn: to be read and fetched, and nothing more. */
+  takenOff: boolean;
   mayTakeBack: boolean;
   materials: MaterialView[];
   selfAssessment: SelfAssessment | null;
@@ -179,6 +181,8 @@ export type WorkItem = {
 };
 
 export type WorkView = {
+  /** Begun, and taken off since: still theirs to read. */
+  takenOff: { pieceId: string; title: string; section: string; when: string }[];
   sections: { id: string; name: string }[];
   /** New since the visit before this one. */ fresh: {
     since: string | null;

@@ -14,6 +14,7 @@ type Facts = {
   role: string | null;
   mayHandBack: boolean;
   own: boolean;
+  /** Theirs once, and begun; now it is taken off, or the hand-out withdrawn. */ was?: boolean;
   enrolled: boolean;
   guardian: boolean;
   sameSchool: boolean;
@@ -29,6 +30,7 @@ function standingOf(who: Person, facts: Facts | undefined): Standing {
   if (who.kind === "office") return "office";
   if (who.kind === "guardian") return facts.guardian ? "guardian" : "none";
   if (facts.own) return "student";
+  if (facts.was) return "taken off";
   return facts.enrolled ? "classmate" : "none";
 }
 
@@ -82,6 +84,7 @@ export async function requireOnPiece(
       teacher.role,
       coalesce(teacher.may_hand_back, false) as may_hand_back,
       piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and piece.removed_at is null and hand_out.withdrawn_at is null as own,
+      piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and piece.state <> 'not_opened' as was,
       exists (select from enrolment where section_id = hand_out.section_id and student_id = ${who.id}) as enrolled,
       exists (select from guardianship where guardian_id = ${who.id} and student_id = piece.student_id) as guardian,
       course.school_id = ${who.schoolId} as same_school

@@ -1,3 +1,4 @@
+import { sayCount } from "@/core/text/sayCount";
 import { randomUUID } from "node:crypto";
 import { writeDueFeed, type FeedEntry } from "@/core/formats/dueFeed";
 import { sayTitle } from "@/core/handouts/plan";
@@ -97,7 +98,7 @@ async function teacherEntries(
   return rows.map((row) => ({
     uid: `hand-out-${row.id}@almanac`,
     title: `Due: ${sayTitle(row)} · ${row.section}`,
-    detail: `${row.course}, ${row.students} students`,
+    detail: `${row.course}, ${sayCount(row.students, "student")}`,
     at: row.at,
     changedAt: row.changedAt,
     url: `${origin}/hand-outs/${row.id}`,

@@ -73,7 +73,7 @@ export async function changeHandOut(
       faults[`rows[0].${field}`] = words;
   if (before.scored > 0 && old.counting.kind !== plan.counting.kind)
     faults["counting.kind"] =
-      `${before.scored} scores were handed back already; the kind of score stays as it is.`;
+      `${before.scored === 1 ? "A score was" : `${before.scored} scores were`} handed back already; the kind of score stays as it is.`;
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
   await storeTask(call, before, plan, old);

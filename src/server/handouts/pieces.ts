@@ -12,7 +12,7 @@ export type SectionMember = Member & { name: string };
 export async function readMembers(db: Db, sectionId: string): Promise<SectionMember[]> {
   return db<SectionMember[]>`
     select
-      enrolment.student_id, person.name, enrolment.joined_on, enrolment.left_on,
+      enrolment.student_id, shown_name(person) as name, enrolment.joined_on, enrolment.left_on,
       coalesce((
         select array_agg(member.group_id::text order by member.group_id)
         from group_member member

@@ -39,7 +39,7 @@ export async function acrossCriterion(
   const criterion =
     rubric.content.criteria.find((c) => c.id === asked) ?? rubric.content.criteria[0]!;
   const rows = await db<(StandingRow & { student: string; handedBack: boolean })[]>`
-    select standing.*, student.name as student, ${isHandedBack(db, db`standing.id`)} as handed_back
+    select standing.*, shown_name(student) as student, ${isHandedBack(db, db`standing.id`)} as handed_back
     from piece_standing standing
     join person student on student.id = standing.student_id
     where standing.hand_out_id = ${handOutId} and exists (select from version where piece_id = standing.id)

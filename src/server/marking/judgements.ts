@@ -150,7 +150,7 @@ export async function readSets(db: Db, handOutId: string): Promise<AskedSet[]> {
 /** The newest hand-in of each piece; under their numbers where names are hidden. */
 export async function readHandedIn(db: Db, handOutId: string): Promise<HandedIn[]> {
   const rows = await db<(HandedIn & { anonymous: boolean })[]>`
-    select distinct on (piece.id) piece.id as piece_id, student.name as student, version.answers, hand_out.anonymous,
+    select distinct on (piece.id) piece.id as piece_id, shown_name(student) as student, version.answers, hand_out.anonymous,
       ${isHandedBack(db, db`piece.id`, db`version.round_number`)} as handed_back
     from piece
     join hand_out on hand_out.id = piece.hand_out_id

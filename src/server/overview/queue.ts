@@ -31,7 +31,7 @@ export async function queueView(
       handedBack: boolean;
     })[]
   >`
-    select standing.*, student.name as student, student.sort_name, hand_out.anonymous,
+    select standing.*, shown_name(student) as student, student.sort_name, hand_out.anonymous,
       ${isHandedBack(db, db`standing.id`)} as handed_back,
       standing.title as hand_out, section.name as section
     from section_teacher

@@ -62,9 +62,19 @@ const readStandings = ({ db }: ReadCall, sectionId: string) =>
     join piece_standing standing on standing.hand_out_id = hand_out.id
     where hand_out.section_id = ${sectionId}`;
 
+/** Who was taken off what: another thing than never having been given it. */
+async function readTakenOff({ db }: ReadCall, sectionId: string): Promise<Set<string>> {
+  const rows = await db<{ studentId: string; handOutId: string }[]>`
+    select piece.student_id, piece.hand_out_id
+    from hand_out
+    join piece on piece.hand_out_id = hand_out.id
+    where hand_out.section_id = ${sectionId} and piece.removed_at is not null`;
+  return new Set(rows.map((row) => `${row.studentId} ${row.handOutId}`));
+}
+
 const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
   db<{ id: string; name: string; leftOn: string | null }[]>`
-    select person.id, person.name, case when enrolment.left_on <= (${now}::timestamptz at time zone ${who.zone})::date then enrolment.left_on end as left_on
+    select person.id, shown_name(person) as name, case when enrolment.left_on <= (${now}::timestamptz at time zone ${who.zone})::date then enrolment.left_on end as left_on
     from enrolment
     join person on person.id = enrolment.student_id
     where enrolment.section_id = ${sectionId}
@@ -74,7 +84,7 @@ const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
 export async function sectionView(call: ReadCall, sectionId: string): Promise<SectionView> {
   const { db, who, now } = call;
   const standing = await requireOnSection(db, who, sectionId, "section.see");
-  const [about, teachers, handOuts, students, pieces] = await Promise.all([
+  const [about, teachers, handOuts, students, pieces, takenOff] = await Promise.all([
     readAbout(call, sectionId),
     db<{ name: string; role: string }[]>`
       select person.name, section_teacher.role
@@ -91,6 +101,7 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
       limit 12`,
     readStudents(call, sectionId),
     readStandings(call, sectionId),
+    readTakenOff(call, sectionId),
   ]);
   const found = new Map(pieces.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
   // The board is the teachers': to the office a section is its people, not their work.
@@ -111,7 +122,8 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
         name,
         moons: board.map((handOut) => {
           const piece = found.get(`${id} ${handOut.id}`);
-          return piece ? listed(piece, now) : { pieceId: null, moon: null };
+          if (piece) return listed(piece, now);
+          return { pieceId: null, moon: null, takenOff: takenOff.has(`${id} ${handOut.id}`) };
         }),
       })),
   };
@@ -121,7 +133,7 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
 export async function ledgerView(call: ReadCall, sectionId: string): Promise<LedgerView> {
   const { db, who, now } = call;
   await requireOnSection(db, who, sectionId, "ledger.see");
-  const [section, columns, students, pieces, scores] = await Promise.all([
+  const [section, columns, students, pieces, takenOff, scores] = await Promise.all([
     readAbout(call, sectionId),
     db<
       {
@@ -146,6 +158,7 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
       order by hand_out.due_at, assignment.title`,
     readStudents(call, sectionId),
     readStandings(call, sectionId),
+    readTakenOff(call, sectionId),
     db<{ pieceId: string; points: string; shown: string | null }[]>`
       select distinct on (score.piece_id, score.round_number) score.piece_id, score.points, score.shown
       from score
@@ -176,6 +189,7 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
     })),
     rows: students.map(({ id, name, leftOn }) => ({
       studentId: id,
+      takenOff: columns.map((column) => takenOff.has(`${id} ${column.id}`)),
       student: leftOn ? `${name} (left)` : name,
       cells: columns.map((column) => {
         const piece = found.get(`${id} ${column.id}`);

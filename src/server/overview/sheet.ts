@@ -190,7 +190,7 @@ async function readOthers(
   handOutId: string,
 ): Promise<HandOutSheet["others"]> {
   return db<HandOutSheet["others"]>`
-    select person.id as student_id, person.name as student, piece.id is not null as taken
+    select person.id as student_id, shown_name(person) as student, piece.id is not null as taken
     from hand_out
     join enrolment on enrolment.section_id = hand_out.section_id
     join person on person.id = enrolment.student_id
@@ -203,7 +203,7 @@ async function readOthers(
 function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> {
   return db<Line[]>`
     select
-      standing.*, student.name as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
+      standing.*, shown_name(student) as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
       coalesce((
         select array_agg(kept.points::text order by kept.round_number)
         from (

@@ -53,7 +53,11 @@ function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
 export async function workView(call: ReadCall): Promise<WorkView> {
   const { who, now } = call;
   requireKind(who, "student");
-  const rows = await readPieces(call, who.id);
+  const [rows, takenOff, fresh] = await Promise.all([
+    readPieces(call, who.id),
+    readTakenOff(call),
+    freshFor(call),
+  ]);
   const items = rows.map((row) => ({ row, item: itemOf(row, now, who) }));
   const pick = (test: (row: Row) => boolean) =>
     items.filter(({ row }) => test(row)).map(({ item }) => item);
@@ -66,7 +70,8 @@ export async function workView(call: ReadCall): Promise<WorkView> {
     sections: [...sections]
       .map(([id, name]) => ({ id, name }))
       .sort((a, b) => a.name.localeCompare(b.name)),
-    fresh: await freshFor(call),
+    fresh,
+    takenOff,
     needsYou: pick(revising),
     dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),
     waiting: pick((row) => row.state === "handed_in"),
@@ -75,6 +80,22 @@ export async function workView(call: ReadCall): Promise<WorkView> {
         row.state === "handed_back" || (row.excused && !revising(row) && row.state !== "handed_in"),
     ).reverse(),
   };
+}
+
+/** Pieces that were begun and then taken off, or whose hand-out was withdrawn; the newest first. Index: piece_student. */
+async function readTakenOff({ db, who, now }: ReadCall): Promise<WorkView["takenOff"]> {
+  const rows = await db<{ pieceId: string; title: string; section: string; at: Date }[]>`
+    select piece.id as piece_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section,
+      coalesce(piece.removed_at, hand_out.withdrawn_at) as at
+    from piece
+    join hand_out on hand_out.id = piece.hand_out_id
+    join assignment on assignment.id = hand_out.assignment_id
+    join section on section.id = hand_out.section_id
+    where piece.student_id = ${who.id} and piece.state <> 'not_opened' and hand_out.opens_at <= ${now}
+      and (piece.removed_at is not null or hand_out.withdrawn_at is not null)
+    order by at desc
+    limit 50`;
+  return rows.map(({ at, ...row }) => ({ ...row, when: sayTime(at, now, who.zone) }));
 }
 
 /** What is new since the visit before this one, in words. */

@@ -12,7 +12,8 @@ export { saveWork } from "./work";
 
 /** The student looks at the piece: it counts as opened, and what came back as seen. */
 export async function openPiece(call: Call, pieceId: string): Promise<{ seen: true }> {
-  await requireOnPiece(call, pieceId, "piece.see");
+  // Of a piece that was taken off nothing is noted any more.
+  if ((await requireOnPiece(call, pieceId, "piece.see")) === "taken off") return { seen: true };
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "open" }, "student", call.now);
   if (to.state !== piece.state) await storeMove(call, piece, to, { kind: "opened" });
@@ -40,7 +41,7 @@ export async function askToReopen(
   pieceId: string,
   { why }: { why: string },
 ): Promise<{ asked: true }> {
-  await requireOnPiece(call, pieceId, "piece.see");
+  await requireOnPiece(call, pieceId, "piece.write");
   const piece = await lockPiece(call.tx, pieceId);
   const asked = decideAskToReopen(piece, call.now);
   if (!asked.allowed) throw new Refused(asked.reason);

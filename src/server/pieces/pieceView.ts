@@ -43,7 +43,7 @@ import { receiptOf } from "./receipt";
 /** A student's own piece: the task, the work, and what came back. Drafts of feedback are not read at all. */
 export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceView> {
   const { db, who, now } = call;
-  await requireOnPiece(call, pieceId, "piece.see");
+  const takenOff = (await requireOnPiece(call, pieceId, "piece.see")) === "taken off";
   const [
     piece,
     about,
@@ -75,7 +75,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     readTries(db, pieceId),
     readRoom(call, pieceId),
     listCheckpoints(call, pieceId),
-    readAboutClass(call, pieceId),
+    takenOff ? NOTHING_SAID : readAboutClass(call, pieceId),
   ]);
   const latest = versions.at(-1);
   const inHand = piece.state === "handed_in" || piece.state === "handed_back";
@@ -113,8 +113,6 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
       heardIn(current, [...messages.whole, ...current.flatMap((m) => m.messages)], about.voice),
     ),
   ]);
-  const write = decideMove(piece, { kind: "write" }, "student", now);
-  const back = decideMove(piece, { kind: "takeBack" }, "student", now);
   return {
     id: pieceId,
     ...about,
@@ -135,9 +133,8 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
         ? null
         : sayRounds(roundsRuleOf(piece)),
     rubric: rubric && { name: rubric.name, rubric: rubric.content },
-    mayTakeBack: back.allowed,
-    locked: write.allowed ? null : write.reason,
-    takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
+    takenOff,
+    ...(takenOff ? NOTHING_TO_DO : movesOf(piece, now)),
     work: {
       ...mine,
       answers: signedAnswers(pieceId, asked.sets, mine.answers),
@@ -153,7 +150,6 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     items: items.map(itemView),
     room,
     checkpoints,
-    mayAskToReopen: decideAskToReopen(piece, now).allowed,
     receipts: versions.map((v) => receiptOf(v, who.zone)).reverse(),
     cameBack: handBacks.map((h) => cameBackView(h, now, who.zone)),
     marks: current,
@@ -169,6 +165,34 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     toClass,
   };
 }
+
+type Moves = Pick<PieceView, "mayTakeBack" | "locked" | "takeBackRefused" | "mayAskToReopen">;
+
+/** What the student can do with it now. */
+function movesOf(piece: PieceRow, now: Date): Moves {
+  const write = decideMove(piece, { kind: "write" }, "student", now);
+  const back = decideMove(piece, { kind: "takeBack" }, "student", now);
+  return {
+    mayTakeBack: back.allowed,
+    locked: write.allowed ? null : write.reason,
+    takeBackRefused: piece.state === "handed_in" && !back.allowed ? back.reason : null,
+    mayAskToReopen: decideAskToReopen(piece, now).allowed,
+  };
+}
+
+const TAKEN_OFF =
+  "Your teacher has taken this off your list: nothing more is to be handed in. What you did stays yours, to read and to fetch.";
+const NOTHING_TO_DO: Moves = {
+  mayTakeBack: false,
+  locked: TAKEN_OFF,
+  takeBackRefused: TAKEN_OFF,
+  mayAskToReopen: false,
+};
+/** To the class nothing is said to who no longer belongs to it here. */
+const NOTHING_SAID: PieceView["toClass"] = {
+  ...{ handOutId: "", notes: [], clips: [], maySay: false, answers: "none", pieceId: null },
+  mostSeconds: 0,
+};
 
 /** What lateness would cost this student, in words; null where it costs nothing. */
 async function sayLate({ db, who }: ReadCall, piece: PieceRow): Promise<string | null> {

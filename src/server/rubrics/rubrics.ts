@@ -111,7 +111,7 @@ export async function changeRubric(
   }
   if (given.scores === null)
     throw new Invalid({
-      scores: `${stored.scoredWith} pieces were scored with this rubric. Say what becomes of them.`,
+      scores: `${stored.scoredWith === 1 ? "A piece was" : `${stored.scoredWith} pieces were`} scored with this rubric. Say what becomes of them.`,
     });
   const id = newId();
   await tx`

@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import {
   closestCenter,
   DndContext,
@@ -123,7 +124,9 @@ export function Month({ view }: { view: CalendarView }) {
           }
         >
           {moved.title}. {moved.words.join(". ")}.{" "}
-          {moved.told > 0 ? `${moved.told} students were told.` : "Nobody was told."}
+          {moved.told > 0
+            ? `${moved.told === 1 ? "One student was" : `${moved.told} students were`} told.`
+            : "Nobody was told."}
         </Notice>
       ) : null}
       <DndContext
@@ -225,13 +228,14 @@ function DayCell({
         {load ? (
           <span
             className="ml-auto bg-paper px-0.5 text-xs text-ember"
-            title={`${load.students} students have two things due or more; ${load.most} at most`}
+            title={`${sayCount(load.students, "student has", "students have")} two things due or more; ${load.most} at most`}
           >
             <span aria-hidden="true">
               ▲ {load.students} × {load.most}
             </span>
             <span className="sr-only">
-              {load.students} students have two or more things due, {load.most} at most
+              {sayCount(load.students, "student has", "students have")} two or more things due,{" "}
+              {load.most} at most
             </span>
           </span>
         ) : null}
@@ -290,7 +294,7 @@ function DueItem({ item }: { item: CalendarItem }) {
         href={`/hand-outs/${item.handOutId}`}
         prefetch={false}
         className="min-w-0 flex-1 truncate text-ink no-underline hover:underline"
-        title={`due ${item.clock}: ${text(item)}, ${item.students} students`}
+        title={`due ${item.clock}: ${text(item)}, ${sayCount(item.students, "student")}`}
       >
         <span className="text-xs text-soft">{item.section}</span> {item.title}
       </Link>

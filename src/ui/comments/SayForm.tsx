@@ -1,12 +1,25 @@
 "use client";
 
-import { useEffect, useRef, useState } from "react";
+import { createContext, useContext, useEffect, useRef, useState } from "react";
 import { sayProblem } from "../client";
 import { keep, kept, release } from "../device";
 import { Button } from "../kit/Button";
 import { Speak } from "../voice/Speak";
 import { WritingField } from "./WritingField";
 
+const Ended = createContext(false);
+/** Within it nothing more can be said (work that was taken off): threads are read only. */
+export const SayingEnded = Ended.Provider;
+
+type Props = {
+  label: string;
+  placeholder: string;
+  button: string;
+  /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null;
+  /** Where a recording is kept on the device. */ place: string;
+  rows: number;
+  onSend: (said: Said, key: string) => Promise<void>;
+};
 type Said = { body: string; clipId: string | null };
 const NOTHING: Said = { body: "", clipId: null };
 const KEPT = "said ";
@@ -15,23 +28,11 @@ const KEPT = "said ";
  * Where something is written or said, with the bank and emoji behind its field. What was written is on the device and in the
  * field until the server has it, and sending it twice makes one.
  */
-export function SayForm({
-  label,
-  placeholder,
-  button,
-  pieceId,
-  place,
-  rows,
-  onSend,
-}: {
-  label: string;
-  placeholder: string;
-  button: string;
-  /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null;
-  /** Where a recording is kept on the device. */ place: string;
-  rows: number;
-  onSend: (said: Said, key: string) => Promise<void>;
-}) {
+export function SayForm(props: Props) {
+  return useContext(Ended) ? null : <OpenForm {...props} />;
+}
+
+function OpenForm({ label, placeholder, button, pieceId, place, rows, onSend }: Props) {
   const [said, setSaid] = useState<Said>(NOTHING);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);

@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
 import { Popover } from "radix-ui";
 import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
@@ -130,7 +131,7 @@ export function DeskBar() {
 /** @example "412 words, 3 files" */
 const sayWork = ({ words, items }: DeskPiece) =>
   [
-    words > 0 || items.length === 0 ? `${words} words` : "",
+    words > 0 || items.length === 0 ? sayCount(words, "word") : "",
     items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : "",
   ]
     .filter(Boolean)

@@ -38,7 +38,7 @@ export function SheetActs({
         <Notice ink="moss" className="my-3">
           {told === "nothing"
             ? "Nothing was changed."
-            : `Changed. ${told === "0" ? "Nobody was told." : `${told} students were told.`} What was changed stands below under “What happened, when”.`}
+            : `Changed. ${told === "0" ? "Nobody was told." : `${told === "1" ? "One student was" : `${told} students were`} told.`} What was changed stands below under “What happened, when”.`}
         </Notice>
       ) : null}
       {sheet.withdrawn ? (

@@ -4,6 +4,7 @@ import Link from "next/link";
 import type { LedgerView } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";
 import { Moon } from "../kit/Moon";
+import { NotTheirs } from "../kit/NotTheirs";
 import { Empty } from "../kit/Notice";
 
 /** Students down, hand-outs across in the order of their due times; a cell is the score with its lateness. */
@@ -48,7 +49,10 @@ export function Ledger({ view }: { view: LedgerView }) {
                 {row.student}
               </th>
               {row.cells.map((cell, n) => (
-                <td key={view.columns[n]!.handOutId} className={cell ? undefined : "hatched"}>
+                <td
+                  key={view.columns[n]!.handOutId}
+                  className={cell || row.takenOff[n] ? undefined : "hatched"}
+                >
                   {cell ? (
                     <LedgerCell
                       cell={cell}
@@ -60,7 +64,7 @@ export function Ledger({ view }: { view: LedgerView }) {
                       words={`${row.student}, ${view.columns[n]!.title}: ${cell.score ? `${cell.score}, ` : ""}${sayState(cell.moon)}`}
                     />
                   ) : (
-                    <span className="sr-only">not given to this student</span>
+                    <NotTheirs takenOff={row.takenOff[n] ?? false} />
                   )}
                 </td>
               ))}

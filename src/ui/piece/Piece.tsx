@@ -20,6 +20,7 @@ import { GivenWith } from "./GivenWith";
 import { ToTheClass } from "../sectionNotes/ToTheClass";
 import { HandedIn } from "./handingIn/HandedIn";
 import { ReceiptCard } from "./handingIn/ReceiptCard";
+import { SayingEnded } from "../comments/SayForm";
 import { Thread } from "./Thread";
 import { Working } from "./Working";
 import { Closed } from "./handingIn/Closed";
@@ -69,98 +70,104 @@ export function Piece({ first }: { first: PieceView }) {
   return (
     <ClipsProvider clips={view.clips} mostSeconds={view.replySeconds}>
       <AloudProvider first={view.aloud}>
-        <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
-          <p className="text-sm">
-            <Link href="/work">← My work</Link>
-          </p>
-          <PieceHead view={view} />
-          <AloudSwitch />
-          {receipt ? (
-            <div ref={receiptRef} tabIndex={-1} className="my-6 outline-offset-8" role="status">
-              <Notice ink="moss" className="mb-3 max-w-xl">
-                Handed in. Your teacher has it; here is your receipt.
-              </Notice>
-              <ReceiptCard receipt={receipt} zone={view.zone} title={view.title} />
-            </div>
-          ) : null}
-          {problem ? (
-            <Notice ink="ember" className="my-4">
-              {problem}
-            </Notice>
-          ) : null}
-          {view.notices.length > 0 ? (
-            <Notice ink="tide" className="my-4 max-w-[42rem]">
-              {view.notices.map((notice) => (
-                <p key={notice.when + notice.words}>
-                  {notice.words} <span className="text-sm text-soft">{notice.when}</span>
-                </p>
-              ))}
-            </Notice>
-          ) : null}
-          {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
-          <details open={!last} className="my-5 max-w-[42rem]">
-            <summary className="label cursor-pointer">
-              The task{view.points ? ` · ${view.points} points` : ""}
-            </summary>
-            <div className="mt-2">
-              {view.voice ? <VoiceNote clipId={view.voice} small={false} /> : null}
-              <RichText doc={view.instructions} />
-              <Hear text={plainText(view.instructions).text} words="Hear the task" />
-            </div>
-            <GivenWith view={view} setView={setView} />
-          </details>
-          {view.expects === "nothing" ? (
-            <Notice ink="tide" className="max-w-xl">
-              There is nothing to hand in here: {view.teacher} looks at this on paper or in class,{" "}
-              {view.due.words}.
-              {view.rubric
-                ? ` What is looked at: ${view.rubric.rubric.criteria.map((c) => c.name).join(", ")}.`
-                : ""}
-            </Notice>
-          ) : view.mayAskToReopen ? (
-            <Closed view={view} onAsked={() => void reload()} />
-          ) : view.locked === null ? (
-            <Working
-              key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`}
-              view={view}
-              setView={setView}
-              onHandedIn={(r) => {
-                setReceipt(r);
-                void reload();
-              }}
-            />
-          ) : (
-            <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
-          )}
-          <div className="mt-10 grid max-w-[42rem] gap-8">
-            <ToTheClass
-              view={view.toClass}
-              onView={(toClass) =>
-                setView((old) => ({ ...old, toClass, clips: [...old.clips, ...toClass.clips] }))
-              }
-              heading="Said to the class"
-            />
-            <Thread
-              pieceId={view.id}
-              messages={view.thread}
-              heading={`Thread with ${view.teacher}`}
-              placeholder={revising ? "Ask about what came back" : "Ask something"}
-              onSent={(message) => setView((old) => ({ ...old, thread: [...old.thread, message] }))}
-            />
-            {view.receipts.length > 0 ? (
-              <details>
-                <summary className="label cursor-pointer">
-                  Receipts ({view.receipts.length})
-                </summary>
-                <div className="mt-3 grid gap-3">
-                  {view.receipts.map((r) => (
-                    <ReceiptCard key={r.code} receipt={r} zone={view.zone} title={view.title} />
-                  ))}
-                </div>
-              </details>
+        <SayingEnded value={view.takenOff}>
+          <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
+            <p className="text-sm">
+              <Link href="/work">← My work</Link>
+            </p>
+            <PieceHead view={view} />
+            <AloudSwitch />
+            {receipt ? (
+              <div ref={receiptRef} tabIndex={-1} className="my-6 outline-offset-8" role="status">
+                <Notice ink="moss" className="mb-3 max-w-xl">
+                  Handed in. Your teacher has it; here is your receipt.
+                </Notice>
+                <ReceiptCard receipt={receipt} zone={view.zone} title={view.title} />
+              </div>
             ) : null}
-          </div>
-        </article>
+            {problem ? (
+              <Notice ink="ember" className="my-4">
+                {problem}
+              </Notice>
+            ) : null}
+            {view.notices.length > 0 ? (
+              <Notice ink="tide" className="my-4 max-w-[42rem]">
+                {view.notices.map((notice) => (
+                  <p key={notice.when + notice.words}>
+                    {notice.words} <span className="text-sm text-soft">{notice.when}</span>
+                  </p>
+                ))}
+              </Notice>
+            ) : null}
+            {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
+            <details open={!last} className="my-5 max-w-[42rem]">
+              <summary className="label cursor-pointer">
+                The task{view.points ? ` · ${view.points} points` : ""}
+              </summary>
+              <div className="mt-2">
+                {view.voice ? <VoiceNote clipId={view.voice} small={false} /> : null}
+                <RichText doc={view.instructions} />
+                <Hear text={plainText(view.instructions).text} words="Hear the task" />
+              </div>
+              <GivenWith view={view} setView={setView} />
+            </details>
+            {view.expects === "nothing" ? (
+              <Notice ink="tide" className="max-w-xl">
+                There is nothing to hand in here: {view.teacher} looks at this on paper or in class,{" "}
+                {view.due.words}.
+                {view.rubric
+                  ? ` What is looked at: ${view.rubric.rubric.criteria.map((c) => c.name).join(", ")}.`
+                  : ""}
+              </Notice>
+            ) : view.mayAskToReopen ? (
+              <Closed view={view} onAsked={() => void reload()} />
+            ) : view.locked === null ? (
+              <Working
+                key={`${view.round} ${view.moon.state === "started" || view.moon.state === "not_opened" ? "first" : "again"} ${view.receipts.length}`}
+                view={view}
+                setView={setView}
+                onHandedIn={(r) => {
+                  setReceipt(r);
+                  void reload();
+                }}
+              />
+            ) : (
+              <HandedIn view={view} setView={setView} onTakeBack={() => void takeBack()} />
+            )}
+            <div className="mt-10 grid max-w-[42rem] gap-8">
+              {view.takenOff ? null : (
+                <ToTheClass
+                  view={view.toClass}
+                  onView={(toClass) =>
+                    setView((old) => ({ ...old, toClass, clips: [...old.clips, ...toClass.clips] }))
+                  }
+                  heading="Said to the class"
+                />
+              )}
+              <Thread
+                pieceId={view.id}
+                messages={view.thread}
+                heading={`Thread with ${view.teacher}`}
+                placeholder={revising ? "Ask about what came back" : "Ask something"}
+                onSent={(message) =>
+                  setView((old) => ({ ...old, thread: [...old.thread, message] }))
+                }
+              />
+              {view.receipts.length > 0 ? (
+                <details>
+                  <summary className="label cursor-pointer">
+                    Receipts ({view.receipts.length})
+                  </summary>
+                  <div className="mt-3 grid gap-3">
+                    {view.receipts.map((r) => (
+                      <ReceiptCard key={r.code} receipt={r} zone={view.zone} title={view.title} />
+                    ))}
+                  </div>
+                </details>
+              ) : null}
+            </div>
+          </article>
+        </SayingEnded>
       </AloudProvider>
     </ClipsProvider>
   );

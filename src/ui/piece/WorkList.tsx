@@ -19,7 +19,7 @@ export function WorkList({ view }: { view: WorkView }) {
     .filter((d) => d.items.length > 0);
   const nothing =
     view.needsYou.length + view.dueByDay.length + view.waiting.length + view.finished.length === 0;
-  if (nothing)
+  if (nothing && view.takenOff.length === 0)
     return (
       <Empty title="Nothing has been handed out to you yet">
         When a teacher hands something out, it stands here.
@@ -105,7 +105,33 @@ export function WorkList({ view }: { view: WorkView }) {
           <Items items={finished} said={section !== null} />
         </section>
       ) : null}
+      {view.takenOff.length > 0 && !section ? <TakenOff items={view.takenOff} /> : null}
     </div>
+  );
+}
+
+/** What was begun and is no longer asked for: still there to be read. */
+function TakenOff({ items }: { items: WorkView["takenOff"] }) {
+  return (
+    <section aria-labelledby="taken-off">
+      <h2 id="taken-off">No longer on your list</h2>
+      <ul className="mt-1">
+        {items.map((item) => (
+          <li key={item.pieceId} className="border-t border-line">
+            <Link
+              href={`/work/${item.pieceId}`}
+              prefetch={false}
+              className="flex min-h-11 flex-wrap items-baseline gap-x-4 px-3 py-2 text-ink no-underline hover:bg-sunk"
+            >
+              <span className="min-w-52 flex-1 font-serif text-lg">{item.title}</span>
+              <span className="text-sm text-soft">
+                {item.section} · taken off {item.when}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -214,8 +214,9 @@ export function RubricEditor({
       {first.scoredWith > 0 ? (
         <div className="border-l-4 border-ember pl-4">
           <p>
-            {first.scoredWith} pieces were scored with this rubric. Changing its criteria or levels
-            makes a new version. What becomes of those pieces?
+            {first.scoredWith === 1 ? "A piece was" : `${first.scoredWith} pieces were`} scored with
+            this rubric. Changing its criteria or levels makes a new version. What becomes of those
+            pieces?
           </p>
           <RadioLine
             label="The scores"

@@ -3,6 +3,7 @@
 import Link from "next/link";
 import type { SectionView } from "@/core/views/overviewViews";
 import { Moon } from "../kit/Moon";
+import { NotTheirs } from "../kit/NotTheirs";
 import { Empty } from "../kit/Notice";
 
 /** The moon board: students × current work at a glance. */
@@ -41,8 +42,8 @@ export function MoonBoard({ view }: { view: SectionView }) {
               >
                 {line.name}
               </th>
-              {line.moons.map(({ pieceId, moon }, n) => (
-                <td key={view.handOuts[n]!.id} className={moon ? undefined : "hatched"}>
+              {line.moons.map(({ pieceId, moon, takenOff = false }, n) => (
+                <td key={view.handOuts[n]!.id} className={moon || takenOff ? undefined : "hatched"}>
                   {moon && !pieceId ? <Moon moon={moon} /> : null}
                   {moon && pieceId ? (
                     <Link
@@ -53,7 +54,7 @@ export function MoonBoard({ view }: { view: SectionView }) {
                       <Moon moon={moon} />
                     </Link>
                   ) : null}
-                  {moon ? null : <span className="sr-only">not given to this student</span>}
+                  {moon ? null : <NotTheirs takenOff={takenOff} />}
                 </td>
               ))}
             </tr>

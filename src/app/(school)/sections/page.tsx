@@ -1,3 +1,4 @@
+import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
 import { NewSection } from "@/ui/sections/NewSection";
 import { sectionList, termList } from "@/server/overview/sections";
@@ -27,7 +28,8 @@ export default async function SectionsPage() {
               {section.name}
             </Link>
             <span className="flex-1 text-soft">
-              {section.course} · {section.students} students · {section.handOuts} handed out
+              {section.course} · {sayCount(section.students, "student")} · {section.handOuts} handed
+              out
               {section.role === "co-teacher" ? " · you are co-teacher" : ""}
             </span>
             <Link href={`/ledger/${section.id}`}>Ledger</Link>

@@ -287,7 +287,7 @@ type About = {
 
 async function readAbout({ db }: ReadCall, pieceId: string) {
   const [row] = await db<About[]>`
-    select student.name as student, student.called, assignment.title, section.name as section, piece.seen_at, piece.flag, assignment.clip_id as voice, section.voice_seconds,
+    select shown_name(student) as student, student.called, assignment.title, section.name as section, piece.seen_at, piece.flag, assignment.clip_id as voice, section.voice_seconds,
       coalesce(wording.instructions, assignment.instructions) as instructions,
       assignment.open_before or exists (select from material where material.assignment_id = assignment.id and material.use = 'copy') as open_before
     from piece

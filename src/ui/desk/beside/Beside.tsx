@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import { useState } from "react";
 import Link from "next/link";
 import { contract } from "@/core/api/contract";
@@ -162,7 +163,7 @@ function Versions({ piece }: { piece: DeskPiece }) {
             >
               <span className="font-semibold">version {v.number}</span>
               <span className="text-soft">
-                round {v.round}, {v.when}, {v.words} words
+                round {v.round}, {v.when}, {sayCount(v.words, "word")}
                 {v.id === piece.versionId ? " · on the Desk" : ""}
               </span>
             </button>

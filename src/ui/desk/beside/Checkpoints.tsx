@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import { useEffect, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Comparison } from "@/core/text/compare";
@@ -43,7 +44,7 @@ export function Checkpoints({
         >
           ◌ {c.number}{" "}
           <span className="text-soft">
-            {c.when}, {c.words} words
+            {c.when}, {sayCount(c.words, "word")}
           </span>
         </button>
       ))}
@@ -98,8 +99,8 @@ function CheckpointDialog({
         <div className="grid gap-4">
           <div className="flex flex-wrap items-end gap-4">
             <p className="text-soft">
-              sent {shown.when}, {shown.words} words. It is no hand-in, and a word on it closes
-              nothing.
+              sent {shown.when}, {sayCount(shown.words, "word")}. It is no hand-in, and a word on it
+              closes nothing.
             </p>
             {piece.checkpoints.length > 1 ? (
               <div className="w-56">

@@ -3,7 +3,7 @@ import type { DeskModel } from "../model";
 import type { Composing } from "../sheet/Composer";
 import { INK, WORDS, ZOOM_STEP } from "../sheet/tools";
 import type { DeskSession } from "../store/DeskSession";
-import { handBack, leave, whyNotBack, whyNotRevise } from "./handBack";
+import { handBackOrAsk, leave, whyNotBack, whyNotRevise } from "./handBack";
 import { goPages, goToPage, noPageField, noPages, nothingToTurn, turnPage } from "./pages";
 import { markStretch, noRecording, noteMoment, playBack, playOrStop } from "./recordings";
 import { noMarks, stepMark, stepWords } from "./words";
@@ -84,7 +84,7 @@ export const DESK_COMMANDS = [
     words: "hand back",
     of: "the pile",
     when: whyNotBack,
-    run: (desk) => void handBack(desk, "final", null),
+    run: handBackOrAsk,
   },
   {
     id: "revise",

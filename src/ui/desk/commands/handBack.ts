@@ -1,4 +1,5 @@
 import { contract } from "@/core/api/contract";
+import { beforeBack } from "@/core/desk/beforeBack";
 import { call } from "../../client";
 import type { DeskModel } from "../model";
 
@@ -17,6 +18,24 @@ export function whyNotRevise(desk: DeskModel): string | null {
   if (desk.piece!.versionId === null)
     return "Nothing has been handed in yet, so there is nothing to revise.";
   return desk.piece!.lastRound ? "This is the last round of this work." : null;
+}
+
+/** What is to be asked before it goes back as it is; nothing, where it can. */
+export function askedBefore({ piece, feedback }: DeskModel): string[] {
+  if (!piece || !feedback) return [];
+  const { overall, score, picks } = feedback.getState().value;
+  return beforeBack({
+    ...{ overall, score, levels: Object.keys(picks).length, marks: piece.marks.length },
+    judgements: piece.sheets.length,
+    earlier: piece.earlier,
+  });
+}
+
+/** Hands back for good; asks first where nothing is written, or requests of the last round are not ruled on. */
+export function handBackOrAsk(desk: DeskModel): void {
+  const asked = askedBefore(desk);
+  if (asked.length > 0) desk.session.askBack(asked);
+  else void handBack(desk, "final", null);
 }
 
 /**

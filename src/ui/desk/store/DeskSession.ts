@@ -21,6 +21,8 @@ export type DeskView = {
   folded: boolean;
   comparing: boolean;
   revising: boolean;
+  /** What is asked before this piece goes back for good. */
+  asking: readonly string[] | null;
   open: "keys" | "palette" | "flag" | null;
   beside: boolean;
   /** What was handed back last, and can be taken back from here. */
@@ -57,6 +59,7 @@ export class DeskSession extends Observable<DeskView> {
       folded: false,
       comparing: false,
       revising: false,
+      asking: null,
       open: null,
       beside: false,
       done: null,
@@ -117,6 +120,7 @@ export class DeskSession extends Observable<DeskView> {
   readonly turn = (what: "comparing" | "beside" | "folded"): void =>
     this.set({ [what]: !this.state[what] });
   readonly leaveComparing = (): void => this.set({ comparing: false });
+  readonly askBack = (asking: readonly string[] | null): void => this.set({ asking });
   readonly setRevising = (revising: boolean): void => this.set({ revising });
   readonly setDone = (done: DeskView["done"]): void => this.set({ done });
   readonly askRubric = (): void => this.set({ rubricAsked: this.state.rubricAsked + 1 });

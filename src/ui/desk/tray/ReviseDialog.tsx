@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { TextField } from "../../kit/Field";
-import { handBack } from "../commands/handBack";
+import { askedBefore, handBack } from "../commands/handBack";
 import { usePieceOnDesk } from "../model";
 
 /** When the revision is due, and what goes back with it. */
@@ -30,9 +30,15 @@ export function ReviseDialog() {
         }}
       >
         <p className="mb-3 text-soft">
-          {requests} requests and {piece.marks.length} marks go back. Round {piece.round + 1} opens
-          when the student begins.
+          {requests} {requests === 1 ? "request" : "requests"} and {piece.marks.length}{" "}
+          {piece.marks.length === 1 ? "mark" : "marks"} go back. Round {piece.round + 1} opens when
+          the student begins.
         </p>
+        {askedBefore(desk).map((reason) => (
+          <p key={reason} className="mb-3 border-l-2 border-ember pl-2">
+            {reason}
+          </p>
+        ))}
         <TextField
           label={`Round ${piece.round + 1} is due`}
           type="datetime-local"

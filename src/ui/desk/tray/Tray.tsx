@@ -18,6 +18,7 @@ import { setExcused, setFlag } from "../commands/flags";
 import { useDesk, usePieceOnDesk } from "../model";
 import { saySaved, scoreFault, type Feedback, type FeedbackDraft } from "../store/feedback";
 import { Dock } from "./Dock";
+import { AskBack } from "./AskBack";
 import { ReviseDialog } from "./ReviseDialog";
 import { RubricStrip } from "./RubricStrip";
 
@@ -78,6 +79,7 @@ export function Tray() {
         <Dock suggested={useLikely()} />
       </div>
       <ReviseDialog />
+      <AskBack />
     </section>
   );
 }

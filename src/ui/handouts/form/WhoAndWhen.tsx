@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import { dueChoices } from "@/core/handouts/dueChoices";
 import { sayExtraTime } from "@/core/handouts/extraTime";
 import type { RowCheck } from "@/core/handouts/checkRow";
@@ -251,7 +252,7 @@ function Whom({
   const summary =
     audience.kind === "section"
       ? "the whole section"
-      : `${students.length} of ${section.students.length} students`;
+      : `${students.length} of ${sayCount(section.students.length, "student")}`;
   const others = row.exceptions.filter((e) => e.due || e.excused || e.versionId).length;
   return (
     <details className="mt-2">

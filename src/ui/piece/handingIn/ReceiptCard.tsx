@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import { useState } from "react";
 import type { Receipt } from "@/core/views/views";
 import { Button } from "../../kit/Button";
@@ -80,7 +81,7 @@ export function ReceiptCard({
         </dd>
         <dt className="text-soft">what</dt>
         <dd>
-          version {receipt.version}, round {receipt.round}, {receipt.words} words
+          version {receipt.version}, round {receipt.round}, {sayCount(receipt.words, "word")}
           {receipt.files.length > 0
             ? `, ${receipt.files.length} ${receipt.files.length === 1 ? "file" : "files"}`
             : ""}
@@ -109,7 +110,7 @@ export function receiptText(receipt: Receipt, zone: string, title: string): stri
       : []),
     `${receipt.pressed ? "stored   " : "handed in"}  ${receipt.exactly} (${zone})`,
     `which is   ${receipt.lateness}`,
-    `what       version ${receipt.version}, round ${receipt.round}, ${receipt.words} words`,
+    `what       version ${receipt.version}, round ${receipt.round}, ${sayCount(receipt.words, "word")}`,
     `SHA-256    ${receipt.sha256}`,
     ...receipt.files.map(
       (file) => `file       ${file.name}  ${file.size} bytes  SHA-256 ${file.sha256}`,

@@ -1,3 +1,4 @@
+import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
 import { sectionView } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
@@ -14,7 +15,7 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
       <div className="mb-5 flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1>{section.name}</h1>
         <p className="text-soft">
-          {section.course} · {section.roster.length} students ·{" "}
+          {section.course} · {sayCount(section.roster.length, "student")} ·{" "}
           {section.teachers
             .map((t) => `${t.name}${t.role === "owner" ? "" : " (co-teacher)"}`)
             .join(", ")}

@@ -6,3 +6,6 @@ alter table version
   alter column answers drop default,
   add column same_as uuid references version,
   add constraint version_held_once check (num_nulls(doc, text, answers) = case when same_as is null then 0 else 3 end);
+
+-- Two students of one name are looked for wherever a name stands.
+create index person_same_name on person (school_id, name);
