@@ -172,7 +172,7 @@ describe("the calendar", () => {
     await browser.keys(
       new Date(`${day}T12:00:00Z`).getUTCDay() === 0 ? Key.ARROW_LEFT : Key.ARROW_RIGHT,
     );
-    await said("was moved over");
+    await said("Over ");
     await browser.keys(Key.SPACE);
     await browser.waitForText("students were told");
     expect((await handOutOf("Wind rose of the week"))!.dueAt).not.toEqual(handOut.dueAt);

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { applyChange, applyDecisions, changeOf, moveRange } from "./edits";
+import { applyChange, applyDecisions, changeOf, moveRange, whyNotAccept } from "./edits";
 import { faultsOf, type Edit } from "./mark";
 import { wholeMark } from "./schema";
 
@@ -43,6 +43,46 @@ describe("one edit", () => {
     ["replace is to the letter", "recieve", "replace", [0, 7], "receive", "receive"],
   ])("%s", (_name, before, kind, [start, end], replacement, after) => {
     expect(applyChange(before, changeOf(before, { kind, start, end, replacement }))).toBe(after);
+  });
+});
+
+describe("an edit is accepted only where its words still stand", () => {
+  const sleeping = { kind: "replace" as const, quote: "sleeping", replacement: "asleep" };
+  const range = (text: string, words: string) => {
+    const start = text.indexOf(words);
+    return { start, end: start + words.length };
+  };
+  test.each([
+    ["They were sleeping.", "sleeping", null],
+    ["They were asleep.", "asleep", "there"],
+    ["They were asleepleeping.", "leeping", "changed"],
+    ["They were .", "", "gone"],
+  ])("%s", (text, words, why) => {
+    const at = words === "" ? { start: 10, end: 10 } : range(text, words);
+    expect(whyNotAccept(text, { ...sleeping, ...at })).toBe(why);
+  });
+  test("a deletion and an insertion", () => {
+    const twice = { kind: "delete" as const, quote: "the the", replacement: "" };
+    expect(whyNotAccept("to the  the pier", { ...twice, start: 3, end: 11 })).toBeNull();
+    expect(whyNotAccept("to the pier", { ...twice, start: 3, end: 6 })).toBe("changed");
+    const very = { kind: "insert" as const, quote: "", replacement: "very " };
+    expect(whyNotAccept("we were tired", { ...very, start: 8, end: 8 })).toBeNull();
+    expect(whyNotAccept("we were very tired", { ...very, start: 13, end: 13 })).toBe("there");
+  });
+  test("whatever the student made of the words, accepting never writes half of them twice", () => {
+    const letters = fc.stringMatching(/^[a-z]{0,4}$/);
+    fc.assert(
+      fc.property(fc.nat(8), fc.nat(8), letters, (a, b, put) => {
+        const [from, to] = [Math.min(a, b), Math.max(a, b)];
+        const before = "They were sleeping now.";
+        const change = { from: 10 + from, to: 10 + to, insert: put };
+        const text = applyChange(before, change);
+        const at = moveRange({ start: 10, end: 18 }, change);
+        if (whyNotAccept(text, { ...sleeping, ...at }) !== null) return true;
+        const after = applyChange(text, changeOf(text, { ...sleeping, ...at }));
+        return text.slice(at.start, at.end).trim() === "sleeping" && after.includes("asleep");
+      }),
+    );
   });
 });
 

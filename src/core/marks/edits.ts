@@ -28,6 +28,31 @@ export function changeOf(
   return { from: start, to: end, insert: before + edit.replacement + after };
 }
 
+/**
+ * Why accepting an edit would not make of the text what the teacher meant; null: its words still stand there.
+ * `there`: what it asks for is there already. `changed`: the words are others by now. `gone`: none of them is left.
+ *
+ * @param quote the words as they were when the edit was made; for an insertion nothing
+ */
+export function whyNotAccept(
+  text: string,
+  { kind, start, end, replacement, quote }: Pick<Edit, "kind" | "replacement" | "quote"> & Range,
+): "there" | "changed" | "gone" | null {
+  const words = text.slice(start, end);
+  if (kind === "insert") {
+    const put = replacement.trim();
+    const near = [text.slice(0, start).trimEnd(), text.slice(end).trimStart()] as const;
+    return put !== "" && (near[0].endsWith(put) || near[1].startsWith(put)) ? "there" : null;
+  }
+  if (words.trim() === "") return "gone";
+  if (sameWords(words, quote)) return null;
+  return kind !== "delete" && sameWords(words, replacement) ? "there" : "changed";
+}
+
+/** But for the spaces between them and the form in which Unicode writes a letter. */
+const sameWords = (a: string, b: string): boolean => bareWords(a) === bareWords(b);
+const bareWords = (words: string) => words.normalize("NFC").replace(/\s+/g, " ").trim();
+
 /** The words go, and one of the two spaces around them. */
 function deletion(text: string, { start, end }: Range): TextChange {
   const left = text[start - 1];

@@ -31,8 +31,8 @@ test("nothing that people read says 1 students", () => {
       .filter(([, inside]) => !FIXED.test(inside!) && !/^\s*(\.\.\.|props|r\b)/.test(inside!))
       // An attribute (`marks={drawn} words="…"`) is no sentence, and where one is asked about beside it, it is seen to.
       .filter(({ index, input }) => {
-        const before = input.slice(0, index).split("\n").slice(-2).join("\n");
-        return !/=$/.test(before) && !/=== 1|> 1/.test(before);
+        const before = input.slice(0, index).split("\n").slice(-4).join("\n");
+        return !/=$/.test(before) && !/=== "?1|> 1/.test(before);
       })
       .map(([said]) => `${path.relative(process.cwd(), file)}: ${said}`),
   );

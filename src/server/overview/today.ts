@@ -17,7 +17,9 @@ type Counts = Record<PileKind, number> & {
   sectionId: string;
   dueAt: Date;
   promisedAt: Date | null;
-  oldest: Date | null;
+  oldestNew: Date | null;
+  oldestAgain: Date | null;
+  oldestLate: Date | null;
   handedIn: number;
   lateIn: number;
   started: number;
@@ -57,7 +59,9 @@ function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
       standing.hand_out_id, standing.title, section.name as section, section.id as section_id, hand_out.due_at, hand_out.promised_at,
       ${WORK_PILES.map((pile) => db`count(*) filter (where standing.pile = ${pile})::int as ${db(pile)},`)}
       count(*) filter (where standing.asked)::int as questions,
-      min(standing.handed_in_at) filter (where standing.pile in ('new', 'again', 'late')) as oldest,
+      min(standing.handed_in_at) filter (where standing.pile = 'new') as oldest_new,
+      min(standing.handed_in_at) filter (where standing.pile = 'again') as oldest_again,
+      min(standing.handed_in_at) filter (where standing.pile = 'late') as oldest_late,
       count(*) filter (where standing.state = 'handed_in')::int as handed_in,
       count(*) filter (where standing.late and standing.state = 'handed_in')::int as late_in,
       count(*) filter (where standing.state = 'started')::int as started,
@@ -85,14 +89,18 @@ function pileOf(kind: PileKind, counts: readonly Counts[], now: Date, zone: stri
       title: row.title,
       section: row.section,
       count: row[kind],
-      oldest:
-        row.oldest && (kind === "new" || kind === "again" || kind === "late")
-          ? sayTime(row.oldest, now, zone)
-          : null,
+      oldest: sayOldest(row, kind, now, zone),
       promised: row.promisedAt && sayTime(row.promisedAt, now, zone).replace(/, \d\d:\d\d$/, ""),
       overdue: row.promisedAt !== null && row.promisedAt < now,
     }));
   return { kind, count: shares.reduce((sum, share) => sum + share.count, 0), shares };
+}
+
+/** Since when the oldest piece of this very pile waits; null where nobody's hand-in lies in it. */
+function sayOldest(row: Counts, kind: PileKind, now: Date, zone: string): string | null {
+  const oldest = { new: row.oldestNew, again: row.oldestAgain, late: row.oldestLate };
+  const at = kind in oldest ? oldest[kind as keyof typeof oldest] : null;
+  return at && sayTime(at, now, zone);
 }
 
 function summaryOf(row: Counts, now: Date, zone: string): HandOutSummary {

@@ -19,7 +19,13 @@ import {
 } from "../life/standings";
 
 type Row = StandingRow &
-  CameBackColumns & { title: string; section: string; expects: string; notice: string | null };
+  CameBackColumns & {
+    closesAt: Date | null;
+    title: string;
+    section: string;
+    expects: string;
+    notice: string | null;
+  };
 
 /** A student's own pieces of open hand-outs. Index: piece_student. */
 function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
@@ -62,7 +68,10 @@ export async function workView(call: ReadCall): Promise<WorkView> {
   const pick = (test: (row: Row) => boolean) =>
     items.filter(({ row }) => test(row)).map(({ item }) => item);
   const revising = (row: Row) => row.state === "to_revise" || row.state === "reworking";
-  const open = items.filter(({ row }) => isNothingIn(row.state) && !row.excused);
+  // What is missing and can still be handed in needs its student before all that is not due yet.
+  const presses = (row: Row) =>
+    revising(row) || (moonOf(row, now).missing && (row.closesAt === null || row.closesAt > now));
+  const open = items.filter(({ row }) => isNothingIn(row.state) && !row.excused && !presses(row));
   const byDay = new Map<string, WorkItem[]>();
   for (const { item } of open) byDay.set(item.dueDay, [...(byDay.get(item.dueDay) ?? []), item]);
   const sections = new Map(rows.map((row) => [row.sectionId, row.section]));
@@ -72,7 +81,7 @@ export async function workView(call: ReadCall): Promise<WorkView> {
       .sort((a, b) => a.name.localeCompare(b.name)),
     fresh,
     takenOff,
-    needsYou: pick(revising),
+    needsYou: pick(presses),
     dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),
     waiting: pick((row) => row.state === "handed_in"),
     finished: pick(

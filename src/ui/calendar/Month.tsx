@@ -24,6 +24,7 @@ import { Chip } from "../kit/Choices";
 import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
+import { sayDrag } from "../kit/sayDrag";
 import { sayDate, WEEKDAYS } from "../time";
 
 const SIGNS = { due: "◆", opens: "▷", closes: "■", promised: "○" } as const;
@@ -134,6 +135,10 @@ export function Month({ view }: { view: CalendarView }) {
         sensors={sensors}
         collisionDetection={closestCenter}
         onDragEnd={dropped}
+        accessibility={sayDrag(
+          (id) => items.find((i) => i.handOutId === id)?.title ?? "It",
+          (id) => sayDate(id),
+        )}
       >
         <div className="overflow-x-auto">
           <table className="w-full min-w-[56rem] table-fixed border-collapse text-sm">

@@ -24,7 +24,7 @@ const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = 
 /** The head of every page: the wordmark, the date as an almanac writes it, the screens as words, me. */
 export function Masthead({ view, night }: { view: MastheadView; night: boolean }) {
   return (
-    <header className="border-b border-line-strong">
+    <header className="no-print border-b border-line-strong">
       <a
         href="#main"
         className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:px-3 focus:py-2"

@@ -7,6 +7,7 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import type { ClassToSignIn } from "@/core/views/accountViews";
 import { FirstPasswords } from "../account/FirstPasswords";
+import { Dialog } from "../kit/Dialog";
 import { SelectField } from "../kit/Choices";
 import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
@@ -20,6 +21,8 @@ export function People({ first, classes }: { first: People; classes: readonly Cl
   const [text, setText] = useState("");
   const [found, setFound] = useState(first);
   const [given, setGiven] = useState<AnswerOf<typeof contract.givePassword> | null>(null);
+  /** Who has a password that a new one would end. */
+  const [asked, setAsked] = useState<People[number] | null>(null);
   const [forClass, setForClass] = useState<ClassToSignIn | null>(null);
   useEffect(() => {
     const timer = setTimeout(
@@ -28,8 +31,29 @@ export function People({ first, classes }: { first: People; classes: readonly Cl
     );
     return () => clearTimeout(timer);
   }, [text, given]);
+  const give = (personId: string) =>
+    void act(() => call(contract.givePassword, { params: { personId } })).then((done) => {
+      setAsked(null);
+      if (done) setGiven(done);
+    });
   return (
     <div className="grid gap-4">
+      <Dialog
+        open={asked !== null}
+        onClose={() => setAsked(null)}
+        title={`A new password for ${asked?.name ?? ""}?`}
+      >
+        <p>
+          The one they have ends, and so does every session where they are signed in. Nothing they
+          wrote is lost.
+        </p>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={() => setAsked(null)}>Leave it</Button>
+          <Button ink="tide" disabled={busy} onClick={() => asked && give(asked.id)}>
+            Give a new one
+          </Button>
+        </div>
+      </Dialog>
       <div className="max-w-md">
         <TextField
           label="Find a person"
@@ -95,11 +119,7 @@ export function People({ first, classes }: { first: People; classes: readonly Cl
                 <Button
                   small
                   disabled={busy}
-                  onClick={() =>
-                    void act(() =>
-                      call(contract.givePassword, { params: { personId: person.id } }),
-                    ).then((done) => done && setGiven(done))
-                  }
+                  onClick={() => (person.hasPassword ? setAsked(person) : give(person.id))}
                 >
                   {person.hasPassword ? "Give a new one" : "None yet: give one"}
                 </Button>

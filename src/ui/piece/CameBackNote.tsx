@@ -16,6 +16,8 @@ import { Thread } from "./Thread";
 type Acts = {
   onTick: (mark: AnsweredMark, done: boolean) => void;
   onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void;
+  /** Why the page cannot make the change of an edit itself (on a file it never can); null: it can. */
+  whyNot?: (mark: AnsweredMark) => "there" | "changed" | "gone" | null;
   onReply: (mark: AnsweredMark, message: MessageView) => void;
 };
 
@@ -29,6 +31,7 @@ export function CameBackNote({
   onChoose,
   onTick,
   onDecide,
+  whyNot,
   onReply,
 }: {
   mark: AnsweredMark;
@@ -71,7 +74,7 @@ export function CameBackNote({
       <VoiceNote clipId={mark.clipId} />
       <Hear text={edit ? sayEdit(mark) : sayNote(mark.body)} />
       {active ? <Tick mark={mark} onTick={onTick} /> : null}
-      {active && edit ? <Decision mark={mark} onDecide={onDecide} /> : null}
+      {active && edit ? <Decision mark={mark} onDecide={onDecide} whyNot={whyNot} /> : null}
       <Replies mark={mark} pieceId={pieceId} active={active} onReply={onReply} />
     </article>
   );
@@ -93,17 +96,23 @@ function Tick({ mark, onTick }: { mark: AnsweredMark } & Pick<Acts, "onTick">) {
   );
 }
 
-function Decision({ mark, onDecide }: { mark: AnsweredMark } & Pick<Acts, "onDecide">) {
+const WHY_NOT = {
+  there: "You have put this in already.",
+  changed: "You have changed these words since, so the page leaves them to you.",
+  gone: "These words are gone.",
+};
+
+type DecisionProps = { mark: AnsweredMark } & Pick<Acts, "onDecide" | "whyNot">;
+
+function Decision({ mark, onDecide, whyNot }: DecisionProps) {
   if (mark.decision !== null) return <p className="mt-1 text-moss">✓ {mark.decision}</p>;
+  const onText = mark.place.on === "text";
+  const why = onText ? (whyNot?.(mark) ?? null) : null;
   return (
-    <div className="mt-1 flex flex-wrap gap-1.5">
-      <Button
-        small
-        className="max-sm:min-h-11"
-        onClick={() => onDecide(mark, "accepted")}
-        disabled={mark.place.on === "text" && mark.at === null}
-      >
-        {mark.place.on === "text" ? "Accept" : "I have changed this"}
+    <div className="mt-1 flex flex-wrap items-center gap-1.5">
+      {why ? <p className="w-full text-sm text-soft">{WHY_NOT[why]}</p> : null}
+      <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "accepted")}>
+        {onText && why === null ? "Accept" : "I have changed this"}
       </Button>
       <Button small className="max-sm:min-h-11" onClick={() => onDecide(mark, "declined")}>
         Decline

@@ -9,6 +9,8 @@ import { CameBackNote } from "./CameBackNote";
 type Acts = {
   onTick: (mark: AnsweredMark, done: boolean) => void;
   onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void;
+  /** Why the page cannot make the change of an edit itself; null: it can. */
+  whyNot?: (mark: AnsweredMark) => "there" | "changed" | "gone" | null;
 };
 
 /** The student's margin: each mark that came back, level with its words. Below the text on small screens. */
@@ -66,6 +68,7 @@ export function MarginOfPiece({
             onChoose={() => setChosen(mark.id)}
             onTick={(m, done) => acts?.onTick(m, done)}
             onDecide={(m, d) => acts?.onDecide(m, d)}
+            whyNot={acts?.whyNot}
             onReply={onReply}
           />
         </div>

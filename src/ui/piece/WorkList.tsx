@@ -75,7 +75,7 @@ export function WorkList({ view }: { view: WorkView }) {
       <section aria-labelledby="now">
         <h2 id="now">Needs you now</h2>
         {needsYou.length === 0 ? (
-          <p className="mt-1 text-soft">Nothing is out for revision.</p>
+          <p className="mt-1 text-soft">Nothing is missing, and nothing is out for revision.</p>
         ) : (
           <Items items={needsYou} strong />
         )}

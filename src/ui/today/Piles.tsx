@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { sayCount } from "@/core/text/sayCount";
 import type { Pile, PileKind } from "@/core/views/overviewViews";
 import { classes } from "../kit/classes";
 
@@ -27,6 +28,48 @@ export function Piles({ piles }: { piles: readonly Pile[] }) {
         <PileOf key={pile.kind} pile={pile} />
       ))}
     </ul>
+  );
+}
+
+/** Hand-outs that a pile shows at first; the others are said with what they hold, so that the numbers add up. */
+const MOST_SHOWN = 5;
+
+function OtherShares({ pile }: { pile: Pile }) {
+  const others = pile.shares.slice(MOST_SHOWN);
+  if (others.length === 0) return null;
+  const pieces = others.reduce((sum, share) => sum + share.count, 0);
+  return (
+    <details className="mt-1 text-sm">
+      <summary className="cursor-pointer border-t border-line pt-1 text-tide">
+        <strong className="mr-1.5 font-serif text-lg font-semibold text-ink">{pieces}</strong>
+        in {sayCount(others.length, "more hand-out")}
+      </summary>
+      <ul className="mt-1 space-y-1">
+        {others.map((share) => (
+          <ShareOf key={share.handOutId} share={share} kind={pile.kind} />
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function ShareOf({ share, kind }: { share: Pile["shares"][number]; kind: PileKind }) {
+  return (
+    <li className="border-t border-line pt-1">
+      <Link href={`/desk?pile=${kind}&handOut=${share.handOutId}`} prefetch={false}>
+        <strong className="mr-1.5 font-serif text-lg font-semibold text-ink">{share.count}</strong>
+        {share.title}
+      </Link>
+      <span className="block text-xs text-soft">
+        {share.section}
+        {share.oldest ? ` · oldest ${share.oldest}` : ""}
+        {share.promised && PROMISED.has(kind) ? (
+          <span className={share.overdue ? "block text-ember" : "block"}>
+            {share.overdue ? "▲ was promised" : "promised"} {share.promised}
+          </span>
+        ) : null}
+      </span>
+    </li>
   );
 }
 
@@ -57,26 +100,11 @@ function PileOf({ pile }: { pile: Pile }) {
       {pile.count > 0 ? (
         <>
           <ul className="mt-2 space-y-1 text-sm">
-            {pile.shares.slice(0, 5).map((share) => (
-              <li key={share.handOutId} className="border-t border-line pt-1">
-                <Link href={`/desk?pile=${pile.kind}&handOut=${share.handOutId}`} prefetch={false}>
-                  <strong className="mr-1.5 font-serif text-lg font-semibold text-ink">
-                    {share.count}
-                  </strong>
-                  {share.title}
-                </Link>
-                <span className="block text-xs text-soft">
-                  {share.section}
-                  {share.oldest ? ` · oldest ${share.oldest}` : ""}
-                  {share.promised && PROMISED.has(pile.kind) ? (
-                    <span className={share.overdue ? "block text-ember" : "block"}>
-                      {share.overdue ? "▲ was promised" : "promised"} {share.promised}
-                    </span>
-                  ) : null}
-                </span>
-              </li>
+            {pile.shares.slice(0, MOST_SHOWN).map((share) => (
+              <ShareOf key={share.handOutId} share={share} kind={pile.kind} />
             ))}
           </ul>
+          <OtherShares pile={pile} />
           <p className="mt-auto pt-2">
             <Link
               href={`/desk?pile=${pile.kind}`}

@@ -9,3 +9,8 @@ alter table version
 
 -- Two students of one name are looked for wherever a name stands.
 create index person_same_name on person (school_id, name);
+
+-- Names with numbers in them in the order in which people count: 2 before 10.
+create collation by_number (provider = icu, locale = 'en-u-kn-true');
+alter table person alter column sort_name type text collate by_number;
+alter table section alter column name type text collate by_number;

@@ -34,6 +34,36 @@ const words = (quote: string) => {
 const comment = (text: string) =>
   ({ id: "c", text, nature: "request", kind: "note", points: null }) as unknown as CommentView;
 
+describe("where nothing is handed in", () => {
+  const piece = { id: "p", versionId: null as string | null, marks: [] };
+  const store = {
+    pieceId: "p",
+    getState: () => ({ piece: piece as unknown as DeskPiece }),
+    add: (mark: NewMark) => (added.push(mark), null),
+    say: (words: string | null) => said.push(words),
+  };
+  beforeEach(() => {
+    piece.versionId = null;
+    marking = new Marking(store as unknown as PieceStore, testWorld().world);
+  });
+  test("no note is begun, typed or spoken, and why is said", () => {
+    marking.composeAt({ on: "whole", itemId: null });
+    marking.speak();
+    marking.compose("note", "request", "");
+    expect(marking.getState().composing).toBeNull();
+    expect(said.filter((words) => words?.startsWith("Nothing is handed in")).length).toBe(2);
+    expect(said).toHaveLength(3);
+  });
+  test("taken back by its student while one writes: what is written stays in its field", () => {
+    piece.versionId = "v1";
+    marking.composeAt({ on: "whole", itemId: null });
+    piece.versionId = null;
+    expect(marking.composed({ kind: "note", body: "Say why." } as NewMark)).toBeNull();
+    expect(marking.getState().composing).not.toBeNull();
+    expect([added, said.at(-1)]).toEqual([[], expect.stringContaining("Nothing is handed in")]);
+  });
+});
+
 describe("on a recording", () => {
   test("a stretch is begun, and ended into a note on it, whichever end comes first", () => {
     expect(marking.stretch("film", 4)).toBe(false);

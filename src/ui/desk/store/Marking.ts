@@ -16,7 +16,7 @@ import type { World } from "../../keeping/world";
 import type { Composing } from "../sheet/Composer";
 import type { Picked } from "../sheet/pickWords";
 import type { Tool } from "../sheet/tools";
-import type { NewMark, PieceStore } from "./PieceStore";
+import { NOTHING_TO_MARK, type NewMark, type PieceStore } from "./PieceStore";
 
 const NO_WORDS = "Select the words first, with the mouse or with → and Shift+→.";
 const ON_THE_WHOLE: Place = { on: "whole", itemId: null };
@@ -144,6 +144,11 @@ export class Marking extends Observable<MarkingState> {
 
   /** The mark is made, or dropped. */
   composed(mark: NewMark | null): DraftMark | null {
+    // The student took the hand-in back meanwhile: what is written stays in its field, and why is said.
+    if (mark && this.piece && !this.piece.versionId) {
+      this.store.say(NOTHING_TO_MARK);
+      return null;
+    }
     this.set({ composing: null });
     void this.world.device.release(this.key);
     return mark && this.store.add(mark);
@@ -215,6 +220,8 @@ export class Marking extends Observable<MarkingState> {
   }
 
   private begin(composing: Composing): void {
+    // What could not be kept is not begun: nobody writes a note that then is nowhere.
+    if (this.piece && !this.piece.versionId) return this.store.say(NOTHING_TO_MARK);
     this.set({ composing });
   }
 

@@ -16,6 +16,10 @@ import { ask, type Answered, type DeskApi } from "./deskApi";
 import { Lanes } from "./Lanes";
 
 /** A mark about to be made: what is left out is nothing. */
+/** Why nothing can be put on the work, before anybody writes it. */
+export const NOTHING_TO_MARK =
+  "Nothing is handed in yet, so there is nothing that a mark could stand on. The overall note (o) and the thread reach the student.";
+
 export type NewMark = Omit<GivenMark, "id"> & { commentId?: string | null };
 
 export type PieceState = {
@@ -92,10 +96,13 @@ export class PieceStore extends Observable<PieceState> {
     this.show();
   };
 
-  /** @returns the mark as it stands now; null where there is nothing to put it on */
+  /** @returns the mark as it stands now; null, and said, where there is nothing to put it on */
   readonly add = (given: NewMark): DraftMark | null => {
     const versionId = this.base?.versionId;
-    if (!versionId) return null;
+    if (!versionId) {
+      this.say(NOTHING_TO_MARK);
+      return null;
+    }
     const { commentId = null, ...said } = given;
     const mark: DraftMark = {
       ...wholeMark({ ...said, id: this.newId() }),

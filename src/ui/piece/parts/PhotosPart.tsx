@@ -15,6 +15,7 @@ import { useRef, useState } from "react";
 import type { ItemView, PartView } from "@/core/views/workViews";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
+import { sayDrag } from "../../kit/sayDrag";
 import { scalePicture } from "../../transfers/scalePicture";
 import { TransferLines } from "../../transfers/TransferLines";
 import { sayProblem } from "../../client";
@@ -67,6 +68,7 @@ export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
     }
   }
 
+  const pageName = (id: string) => `page ${pages.findIndex((p) => p.id === id) + 1}`;
   return (
     <div>
       <div className="flex flex-wrap gap-3">
@@ -117,7 +119,7 @@ export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
       <p className="sr-only" role="status">
         {said}
       </p>
-      <DndContext sensors={sensors} onDragEnd={dropped}>
+      <DndContext sensors={sensors} onDragEnd={dropped} accessibility={sayDrag(pageName, pageName)}>
         <ol
           className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-4"
           aria-label="Pages, in order"

@@ -7,7 +7,8 @@ import type { AnsweredMark, PieceView } from "@/core/views/views";
 import { classes } from "../../kit/classes";
 import { Editor, useWritingEditor } from "../writing/Editor";
 import { MarginOfPiece } from "../MarginOfPiece";
-import { acceptTransaction, marksKey } from "../writing/markPlugin";
+import { marksKey, whyNotHere } from "../writing/markPlugin";
+import { useAccepting } from "../writing/useAccepting";
 import { isOnFile } from "../MarkedFiles";
 import type { useAnswers } from "../useAnswers";
 import { useLongUndo } from "../writing/useLongUndo";
@@ -61,19 +62,12 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
   }, [editor, instead]);
   // The looks of the marks follow what was answered.
   useEffect(() => {
-    if (editor) editor.view.dispatch(editor.state.tr.setMeta(marksKey, view.marks));
+    if (editor) editor.view.dispatch(editor.state.tr.setMeta(marksKey, { marks: view.marks }));
   }, [editor, view.marks]);
 
-  /** The text changes at once; if the decision cannot be stored, the change is taken back with it. */
-  async function decide(mark: AnsweredMark, decision: "accepted" | "declined" | null) {
-    const transaction =
-      decision === "accepted" && editor ? acceptTransaction(editor.state, mark) : null;
-    if (transaction) editor?.view.dispatch(transaction);
-    const changed = editor?.state.doc;
-    const stored = await answers.answer(mark, { request: null, decision });
-    // What was written since is not taken back with it.
-    if (transaction && !stored && editor?.state.doc === changed) editor?.commands.undo();
-  }
+  const decide = useAccepting(editor, (mark, decision) =>
+    answers.answer(mark, { request: null, decision }),
+  );
 
   return (
     <div
@@ -130,6 +124,7 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
             onTick: (m, done) =>
               void answers.answer(m, { request: done ? "done" : "open", decision: null }),
             onDecide: (m, decision) => void decide(m, decision),
+            whyNot: (m) => (editor ? whyNotHere(editor.state, m) : null),
           }}
           onReply={(m, message) =>
             answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
