@@ -37,11 +37,15 @@ export function parseTable(text: string): Table {
   return { rows, separator, faults };
 }
 
-/** The separator that stands most often in the first line with anything in it, outside of quotes; a comma when none does. */
+/**
+ * The separator that stands most often in the first line with anything in it, outside of quotes; a comma when none does.
+ * A tab is never part of a name, as the comma of "Sørby, Ines" is: where there is one, it parts the cells.
+ */
 function separatorOf(text: string): string {
   const lines = text.slice(0, 100_000).split(/\r\n|[\r\n]/);
   const line = lines.find((one) => one.trim() !== "")?.replace(/"[^"]*"/g, "") ?? "";
-  const counts = [",", ";", "\t"].map((sign) => ({ sign, count: line.split(sign).length - 1 }));
+  if (line.includes("\t")) return "\t";
+  const counts = [",", ";"].map((sign) => ({ sign, count: line.split(sign).length - 1 }));
   return counts.reduce((best, next) => (next.count > best.count ? next : best)).sign;
 }
 

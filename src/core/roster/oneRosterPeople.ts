@@ -81,7 +81,9 @@ function addPerson(
   once("email", email);
   once("username", login);
   const given = row.get("preferredGivenName") || row.get("givenName");
-  const family = row.get("preferredFamilyName") || row.get("familyName");
+  const written = row.get("preferredFamilyName") || row.get("familyName");
+  // Both are asked for, so that who has one name has it twice.
+  const family = written === given ? "" : written;
   roster.people.push({
     ref: id,
     sourceId: id,

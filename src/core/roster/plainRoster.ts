@@ -15,7 +15,15 @@ const HEADS: Record<string, RegExp> = {
   family: /^(last name|family name|familyname|surname|last)$/i,
   email: /^(e-?mail|e-?mail address|mail|address)$/i,
   section: /^(section|class|group|classname|class name)$/i,
+  role: /^(role|kind|type|function|position)$/i,
+  called: /^(called|known as|preferred name|preferred first name|nickname)$/i,
 };
+
+/** What people write in a role column. */
+const ROLES: readonly [RegExp, "student" | "teacher"][] = [
+  [/^(students?|pupils?|learners?|s|)$/i, "student"],
+  [/^(teachers?|staff|tutors?|instructors?|co-?teachers?|teaching assistants?|t)$/i, "teacher"],
+];
 
 export type PlainOptions = {
   /** What to call the file in messages. */
@@ -29,7 +37,8 @@ export type PlainOptions = {
 
 /**
  * Reads a plain table of students: name (or given and family name), e-mail, section. With a head row
- * the columns can stand in any order; without one they are taken in that order.
+ * the columns can stand in any order, and may say what someone is called and who is a teacher; without one they are
+ * taken in that order.
  */
 export function readPlainRoster(text: string, options: PlainOptions): ReadRoster {
   const problems: RosterProblem[] = [];
@@ -123,7 +132,10 @@ function readRow({ number, cells }: TableRow, reading: Reading): void {
   const { given, family, name } = nameIn(cell);
   const email = cell("email").toLowerCase();
   const sectionRef = options.only ?? sectionNamed(cell("section"), options);
-  const fault = faultIn({ name, email, section: cell("section"), sectionRef });
+  const kind = ROLES.find(([says]) => says.test(cell("role")))?.[1];
+  const fault =
+    faultOfRole(kind, cell("role"), options) ??
+    faultIn({ name, email, section: cell("section"), sectionRef });
   if (fault) return wrong(...fault);
   const before = seen.get(email);
   if (before && before.name !== name)
@@ -140,28 +152,44 @@ function readRow({ number, cells }: TableRow, reading: Reading): void {
     roster.people.push({
       ref: email,
       sourceId: null,
-      kind: "student",
+      kind: kind!,
       name,
-      called: given || name,
+      called: cell("called") || given || name,
       sortName: sortNameOf(given, family),
       email,
       schoolName: null,
     });
   seen.set(email, { name, row: before?.row ?? number });
-  roster.enrolments.push({
-    sectionRef: sectionRef!,
-    personRef: email,
-    joinedOn: null,
-    leftOn: null,
-  });
+  const place = { sectionRef: sectionRef!, personRef: email };
+  if (kind === "student") roster.enrolments.push({ ...place, joinedOn: null, leftOn: null });
+  // The first that is named owns the section, where nobody does yet.
+  else {
+    const owner = !roster.teachers.some((t) => t.sectionRef === place.sectionRef);
+    roster.teachers.push({ ...place, owner });
+  }
+}
+
+/** Why the role of a row cannot be taken. */
+function faultOfRole(
+  kind: "student" | "teacher" | undefined,
+  role: string,
+  { only }: PlainOptions,
+): [string, string] | null {
+  if (!kind)
+    return ["role", `“${role.slice(0, 40)}” is no role of a table: it has students and teachers.`];
+  return kind === "teacher" && only
+    ? ["role", "Students alone are pasted here. The owner of the section adds teachers."]
+    : null;
 }
 
 /** A name in one column ("Family, Given" too) or in two. */
 function nameIn(cell: (key: string) => string): { given: string; family: string; name: string } {
   const whole = cell("name");
   const parts = whole ? splitName(whole) : { given: cell("given"), family: cell("family") };
-  const joined = [parts.given, parts.family].filter(Boolean).join(" ");
-  return { ...parts, name: whole.includes(",") || !whole ? joined : whole };
+  // Someone of one name has it in both columns, where a form asked for both.
+  const family = parts.family === parts.given ? "" : parts.family;
+  const joined = [parts.given, family].filter(Boolean).join(" ");
+  return { ...parts, family, name: whole.includes(",") || !whole ? joined : whole };
 }
 
 const sectionNamed = (name: string, { sections }: PlainOptions) =>

@@ -143,12 +143,15 @@ function planTeachers(planning: Planning): void {
   const { wanted, current, plan, note } = planning;
   const words = wordsOf(planning);
   const now = new Set(current.teachers.map((t) => `${t.sectionId} ${t.personId}`));
+  const owned = new Set(current.teachers.filter((t) => t.owner).map((t) => t.sectionId));
   for (const teacher of wanted.teachers) {
     // Who owns a section can be changed in Almanac: a file does not change it back.
     if (now.has(knownKey(plan, teacher))) plan.counts.teachers.unchanged += 1;
     else {
-      plan.teachers.add.push(teacher);
-      const as = teacher.owner ? "owner" : "co-teacher";
+      // A section has one owner, who is not put aside by a file.
+      const owner = teacher.owner && !owned.has(plan.known.sections.get(teacher.sectionRef) ?? "");
+      plan.teachers.add.push({ ...teacher, owner });
+      const as = owner ? "owner" : "co-teacher";
       note("teachers", "new", `${words(teacher.sectionRef, teacher.personRef)}, ${as}`);
     }
   }

@@ -275,6 +275,47 @@ describe("a plain table", () => {
       "table.csv, row 8, e-mail: f@b.example stands for F in row 7 and for Other here.",
     ]);
   });
+  test("a column of roles makes teachers teachers, the first of a section its owner; what people are called is kept", () => {
+    const text = writeTable([
+      ["Role", "name", "Known as", "email", "section"],
+      ["Teacher", "Odalys Brandt", "", "ob@b.example", "Gannet"],
+      ["staff", "Rubén Aas", "", "ra@b.example", "Gannet"],
+      ["pupil", "Sigrún", "Sigga", "s@b.example", "Gannet"],
+      ["", "Ole Vik", "", "o@b.example", "Gannet"],
+      ["parent", "Una Vik", "", "u@b.example", "Gannet"],
+    ]);
+    const { roster, problems } = readPlainRoster(text, options);
+    expect(roster.people.map(({ kind, name, called }) => [kind, name, called])).toEqual([
+      ["teacher", "Odalys Brandt", "Odalys"],
+      ["teacher", "Rubén Aas", "Rubén"],
+      ["student", "Sigrún", "Sigga"],
+      ["student", "Ole Vik", "Ole"],
+    ]);
+    expect(roster.teachers.map((t) => [t.personRef, t.owner])).toEqual([
+      ["ob@b.example", true],
+      ["ra@b.example", false],
+    ]);
+    expect(roster.enrolments.map((e) => e.personRef)).toEqual(["s@b.example", "o@b.example"]);
+    expect(problems.map(sayProblem)).toEqual([
+      "table.csv, row 6, role: “parent” is no role of a table: it has students and teachers.",
+    ]);
+    // On a section's page a teacher adds students, and nobody who would see the work of all.
+    const pasted = "name,email,role\nA B,a@b.example,teacher";
+    expect(
+      readPlainRoster(pasted, { ...options, only: "id-g" }).problems.map(sayProblem)[0],
+    ).toContain("The owner of the section adds teachers");
+  });
+  test("one name stays one, however many columns asked for it; a comma in a name parts nothing between tabs", () => {
+    const twice = "first name,last name,email\nSigrún,Sigrún,s@b.example";
+    const tabs = "Vik, Ole\to@b.example";
+    for (const [text, name] of [
+      [twice, "Sigrún"],
+      [tabs, "Ole Vik"],
+    ] as const)
+      expect(
+        readPlainRoster(text, { ...options, only: "id-g" }).roster.people.map((p) => p.name),
+      ).toEqual([name]);
+  });
   test("a missing column, an empty table, an open quotation mark", () => {
     expect(readPlainRoster("name,section\nA,Gannet", options).problems.map(sayProblem)).toEqual([
       "table.csv, row 1: The table needs a column for the e-mail address.",
