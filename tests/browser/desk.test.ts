@@ -314,4 +314,48 @@ describe("said once, said exactly", () => {
     );
     await browser.waitForText("Written before the tab was closed.", "[aria-label=Margin]");
   }, 90_000);
+
+  test("with nothing written the key asks; a press goes where it was aimed, though the field under it became smaller", async () => {
+    const [empty] = await database.sql<{ id: string; handOutId: string; student: string }[]>`
+      select standing.id, standing.hand_out_id, person.name as student
+      from piece_standing standing
+      join person on person.id = standing.student_id
+      join section_teacher on section_teacher.section_id = standing.section_id and person_id = ${made.odalys.id}
+      where standing.pile = 'new' and standing.round = 1
+        and not exists (select from mark where piece_id = standing.id)
+        and not exists (select from hand_out where hand_out.id = standing.hand_out_id and anonymous)
+      order by standing.id
+      limit 1`;
+    const { id, handOutId } = empty!;
+    await browser.go(`/desk?pile=all&handOut=${handOutId}&piece=${id}`);
+    await browser.awake("[data-sheet]");
+    await browser.keys("h");
+    await browser.waitForText("Nothing is written on it", "[role=dialog]");
+    await browser.keys(Key.ESCAPE);
+    await until(
+      "the dialog is gone",
+      async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0,
+    );
+    expect(await database.sql`select from hand_back where piece_id = ${id}`).toHaveLength(0);
+    await browser.keys("o");
+    await browser.keys(
+      "Four lines of a note on the whole, long enough to fill more than one line of its field, so that the field is tall.",
+    );
+    const button = await browser.driver.findElement(
+      By.xpath(
+        "//section[@aria-label='Tray']//button[starts-with(normalize-space(.), 'Hand back')][1]",
+      ),
+    );
+    // Pressed as a hand does it: down where the button is, up at the same place, wherever the button is by then.
+    const { x, y, width, height } = await button.getRect();
+    const pointer = browser.driver.actions();
+    await pointer
+      .move({ x: Math.round(x + width / 2), y: Math.round(y + height / 2) })
+      .press()
+      .pause(80)
+      .release()
+      .perform();
+    await browser.waitForText("Handed back to ");
+    expect(await database.sql`select from hand_back where piece_id = ${id}`).toHaveLength(1);
+  }, 60_000);
 });
