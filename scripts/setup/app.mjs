@@ -1,6 +1,12 @@
 import { spawn } from "node:child_process";
 import { Stop, waitUntil } from "./process.mjs";
 
+/** Where a server that listens on `host` is reached from this machine. */
+function reachedAt(host = "127.0.0.1") {
+  if (host === "0.0.0.0" || host === "::") return "127.0.0.1";
+  return host.includes(":") ? `[${host}]` : host;
+}
+
 /**
  * Starts the application and waits until it answers.
  *
@@ -28,17 +34,23 @@ export async function startApp({
   child.stdout?.on("data", (data) => kept.push(data) > 400 && kept.shift());
   child.stderr?.on("data", (data) => kept.push(data) > 400 && kept.shift());
   child.output = () => Buffer.concat(kept).toString();
-  await waitUntil(
-    async () => {
-      if (child.exitCode !== null)
-        throw new Stop(`The application ended while starting.\n${child.output()}`);
-      return fetch(`http://127.0.0.1:${port}/api/health`).then(
-        (answer) => answer.ok,
-        () => false,
-      );
-    },
-    "The application",
-    seconds,
-  );
+  try {
+    await waitUntil(
+      async () => {
+        if (child.exitCode !== null)
+          throw new Stop(`The application ended while starting.\n${child.output()}`);
+        return fetch(`http://${reachedAt(env.HOST)}:${port}/api/health`).then(
+          (answer) => answer.ok,
+          () => false,
+        );
+      },
+      "The application",
+      seconds,
+    );
+  } catch (error) {
+    // A start that failed leaves no server behind that holds the port.
+    child.kill("SIGKILL");
+    throw error;
+  }
   return child;
 }

@@ -2,7 +2,14 @@ import { describe, expect, test } from "@jest/globals";
 import { object } from "yup";
 import { bankToCsv, bankToJson, readBankText, toEntry } from "../formats/commentBank";
 import { everyFieldComment } from "./everyField.testing";
-import { COMMENT_BODY, COMMENT_TABLE, commentBodyOf, fullComment, leanComment, wholeComment } from "./schema";
+import {
+  COMMENT_BODY,
+  COMMENT_TABLE,
+  commentBodyOf,
+  fullComment,
+  leanComment,
+  wholeComment,
+} from "./schema";
 
 describe("every field of a comment goes through every copy", () => {
   const comment = everyFieldComment();

@@ -99,12 +99,14 @@ function readDecimal(text: string): Read | null {
 function plainDecimal(typed: string, twice: boolean): string {
   const bare = typed.replace(/[ ']/g, "");
   const [commas, stops] = [bare.split(",").length - 1, bare.split(".").length - 1];
+  const both = commas > 0 && stops > 0;
+  const commasPart = commas > 1 || (both && bare.indexOf(",") < bare.indexOf("."));
+  // Where commas part the thousands they go; where stops do, those; else a comma parts the decimals.
+  const thousands = commasPart ? bare.replaceAll(",", "") : bare;
   const parted =
-    commas > 1 || (commas === 1 && stops === 1 && bare.indexOf(",") < bare.indexOf("."))
-      ? bare.replaceAll(",", "")
-      : stops > 1 || (stops === 1 && commas === 1)
-        ? bare.replaceAll(".", "").replace(",", ".")
-        : bare.replace(",", ".");
+    !commasPart && (stops > 1 || both)
+      ? bare.replaceAll(".", "").replace(",", ".")
+      : thousands.replace(",", ".");
   const whole = parted.startsWith(".") ? `0${parted}` : parted;
   return twice ? whole : whole.replace(/\.$/, "");
 }

@@ -6,6 +6,7 @@ import {
   splitName,
   type ReadRoster,
   type Roster,
+  type RosterPerson,
   type RosterProblem,
 } from "./roster";
 
@@ -148,26 +149,38 @@ function readRow({ number, cells }: TableRow, reading: Reading): void {
       `${options.file}, row ${number}: ${name} stands in this section twice; once counts.`,
     );
   placed.add(`${email} ${sectionRef}`);
-  if (!before)
-    roster.people.push({
-      ref: email,
-      sourceId: null,
-      kind: kind!,
-      name,
-      called: cell("called") || given || name,
-      sortName: sortNameOf(given, family),
-      email,
-      schoolName: null,
-    });
+  const called = [cell("called"), given, name].find(Boolean)!;
+  if (!before) roster.people.push(personOf({ kind: kind!, name, called, given, family, email }));
   seen.set(email, { name, row: before?.row ?? number });
-  const place = { sectionRef: sectionRef!, personRef: email };
-  if (kind === "student") roster.enrolments.push({ ...place, joinedOn: null, leftOn: null });
-  // The first that is named owns the section, where nobody does yet.
-  else {
-    const owner = !roster.teachers.some((t) => t.sectionRef === place.sectionRef);
-    roster.teachers.push({ ...place, owner });
-  }
+  putInto(roster, kind!, { sectionRef: sectionRef!, personRef: email });
 }
+
+function putInto(
+  roster: Roster,
+  kind: "student" | "teacher",
+  place: { sectionRef: string; personRef: string },
+): void {
+  if (kind === "student")
+    return void roster.enrolments.push({ ...place, joinedOn: null, leftOn: null });
+  // The first that is named owns the section, where nobody does yet.
+  const owner = !roster.teachers.some((t) => t.sectionRef === place.sectionRef);
+  roster.teachers.push({ ...place, owner });
+}
+
+const personOf = ({
+  given,
+  family,
+  email,
+  ...who
+}: Pick<RosterPerson, "kind" | "name" | "called"> & {
+  given: string;
+  family: string;
+  email: string;
+}): RosterPerson => ({
+  ...{ ref: email, sourceId: null, email, schoolName: null },
+  ...who,
+  sortName: sortNameOf(given, family),
+});
 
 /** Why the role of a row cannot be taken. */
 function faultOfRole(

@@ -29,9 +29,13 @@ function standingOf(who: Person, facts: Facts | undefined): Standing {
   }
   if (who.kind === "office") return "office";
   if (who.kind === "guardian") return facts.guardian ? "guardian" : "none";
-  if (facts.own) return "student";
-  if (facts.was) return "taken off";
-  return facts.enrolled ? "classmate" : "none";
+  return standingOfStudent(facts);
+}
+
+function standingOfStudent({ own, was, enrolled }: Facts): Standing {
+  if (own) return "student";
+  if (was) return "taken off";
+  return enrolled ? "classmate" : "none";
 }
 
 function require(standing: Standing, act: Act): Standing {

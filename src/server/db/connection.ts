@@ -28,6 +28,11 @@ const BOUNDS = {
   idle_in_transaction_session_timeout: 30_000,
 };
 
+const MOST = 10;
+const changesOf = (most: number) => Math.ceil(most * 0.6);
+/** How many transactions run at once in one process. */
+export const CHANGES_AT_ONCE = changesOf(MOST);
+
 /**
  * A pool for single statements, and one beside it for transactions, behind one face. The driver sends several
  * statements down one connection without waiting, and under pressure a BEGIN sent behind others is not noticed
@@ -36,8 +41,8 @@ const BOUNDS = {
  *
  * @param most connections of each that are kept open at most
  */
-export function connect(url: string, most = 10): Sql {
-  const [reads, changes] = [pool(url, most), pool(url, Math.ceil(most * 0.6))];
+export function connect(url: string, most = MOST): Sql {
+  const [reads, changes] = [pool(url, most), pool(url, changesOf(most))];
   const end = reads.end.bind(reads);
   return Object.assign(reads, {
     begin: changes.begin.bind(changes),
@@ -52,7 +57,8 @@ function pool(url: string, most: number): Sql {
     max: most,
     // Each statement is short: compiling one (which PostgreSQL does by the estimate of its cost) takes longer than running it.
     connection: { application_name: "almanac", jit: "off", ...BOUNDS },
-    idle_timeout: 60,
+    // A new connection has to learn every statement anew, which takes longer than most of them; so it stays for half an hour.
+    idle_timeout: 1800,
     connect_timeout: 5,
     onnotice: () => {},
     transform: { column: { from: postgres.toCamel, to: postgres.fromCamel } },

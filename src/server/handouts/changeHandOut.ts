@@ -73,7 +73,7 @@ export async function changeHandOut(
       faults[`rows[0].${field}`] = words;
   if (before.scored > 0 && old.counting.kind !== plan.counting.kind)
     faults["counting.kind"] =
-      `${before.scored === 1 ? "A score was" : `${before.scored} scores were`} handed back already; the kind of score stays as it is.`;
+      `${sayScores(before.scored)} handed back already; the kind of score stays as it is.`;
   if (Object.keys(faults).length > 0) throw new Invalid(faults);
   await requireOwnThings(call, plan);
   await storeTask(call, before, plan, old);
@@ -93,6 +93,8 @@ export async function changeHandOut(
   const said = await tell(call, handOutId, { before, after, owned }, given.tell);
   return { revision: after.revision, ...said };
 }
+
+const sayScores = (n: number) => (n === 1 ? "A score was" : `${n} scores were`);
 
 /**
  * Moves the due time to another day, at the same time of day; closes and promised back keep their

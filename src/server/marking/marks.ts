@@ -293,10 +293,5 @@ function requireThisRound(markRound: number, round: number): void {
     );
 }
 
-export async function readDraftMarks(
-  call: Call,
-  pieceId: string,
-  round: number,
-): Promise<DraftMark[]> {
-  return (await readMarks(call.tx, pieceId, round)).map(draftMark);
-}
+export const readDraftMarks = async ({ tx }: Call, pieceId: string, round: number) =>
+  (await readMarks(tx, pieceId, round)).map(draftMark);

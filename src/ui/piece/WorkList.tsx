@@ -27,51 +27,8 @@ export function WorkList({ view }: { view: WorkView }) {
     );
   return (
     <div className="grid gap-8">
-      {view.sections.length > 1 ? (
-        <div role="group" aria-label="Show" className="flex flex-wrap gap-x-4">
-          {[{ id: null, name: "everything" }, ...view.sections].map((s) => (
-            <button
-              key={s.id ?? "all"}
-              type="button"
-              aria-pressed={section === s.id}
-              onClick={() => setSection(s.id)}
-              className={classes(
-                "min-h-11 cursor-pointer hover:underline",
-                section === s.id
-                  ? "font-semibold underline decoration-tide decoration-2 underline-offset-4"
-                  : "text-tide",
-              )}
-            >
-              {s.name}
-            </button>
-          ))}
-        </div>
-      ) : null}
-      {view.fresh.lines.length > 0 && !section ? (
-        <section aria-labelledby="fresh" className="border-l-4 border-plum pl-3">
-          <h2 id="fresh">
-            New since your last visit{" "}
-            <span className="font-sans text-sm text-soft">({view.fresh.since})</span>
-          </h2>
-          <ul>
-            {view.fresh.lines.map((line) => (
-              <li key={line.pieceId + line.words}>
-                <Link
-                  href={`/work/${line.pieceId}`}
-                  prefetch={false}
-                  className="inline-flex min-h-9 flex-wrap items-center gap-x-2 max-sm:min-h-11"
-                >
-                  <span className="text-plum" aria-hidden="true">
-                    ★
-                  </span>{" "}
-                  {line.title} <span className="text-ink">{line.words}</span>{" "}
-                  <span className="text-sm text-soft">{line.when}</span>
-                </Link>
-              </li>
-            ))}
-          </ul>
-        </section>
-      ) : null}
+      <SectionChoice sections={view.sections} chosen={section} onChoose={setSection} />
+      {view.fresh.lines.length > 0 && !section ? <Fresh fresh={view.fresh} /> : null}
       <section aria-labelledby="now">
         <h2 id="now">Needs you now</h2>
         {needsYou.length === 0 ? (
@@ -107,6 +64,66 @@ export function WorkList({ view }: { view: WorkView }) {
       ) : null}
       {view.takenOff.length > 0 && !section ? <TakenOff items={view.takenOff} /> : null}
     </div>
+  );
+}
+
+type ChoiceProps = {
+  sections: WorkView["sections"];
+  chosen: string | null;
+  onChoose: (id: string | null) => void;
+};
+
+/** One section alone, or everything; asked where there are several. */
+function SectionChoice({ sections, chosen, onChoose }: ChoiceProps) {
+  if (sections.length < 2) return null;
+  return (
+    <div role="group" aria-label="Show" className="flex flex-wrap gap-x-4">
+      {[{ id: null, name: "everything" }, ...sections].map((s) => (
+        <button
+          key={s.id ?? "all"}
+          type="button"
+          aria-pressed={chosen === s.id}
+          onClick={() => onChoose(s.id)}
+          className={classes(
+            "min-h-11 cursor-pointer hover:underline",
+            chosen === s.id
+              ? "font-semibold underline decoration-tide decoration-2 underline-offset-4"
+              : "text-tide",
+          )}
+        >
+          {s.name}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** What is new since the visit before this one. */
+function Fresh({ fresh }: { fresh: WorkView["fresh"] }) {
+  return (
+    <section aria-labelledby="fresh" className="border-l-4 border-plum pl-3">
+      <h2 id="fresh">
+        New since your last visit{" "}
+        <span className="font-sans text-sm text-soft">({fresh.since})</span>
+      </h2>
+      <ul>
+        {fresh.lines.map((line) => (
+          <li key={line.pieceId + line.words}>
+            <Link
+              href={`/work/${line.pieceId}`}
+              prefetch={false}
+              className="inline-flex min-h-9 flex-wrap items-center gap-x-2 max-sm:min-h-11"
+            >
+              <span className="text-plum" aria-hidden="true">
+                ★
+              </span>{" "}
+              {line.title} <span className="text-ink">{line.words}</span>{" "}
+              <span className="text-sm text-soft">{line.when}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -97,19 +97,8 @@ async function load(call: ReadCall, pieceId: string) {
   const judgements = answers ? await judgementsOn(db, piece, answers, asked.sets) : [];
   const student = shownName(about.student, hidden);
   return {
-    ...{
-      piece,
-      about,
-      versions,
-      handBacks,
-      messages,
-      calendar,
-      round,
-      version,
-      content,
-      draft,
-      copy,
-    },
+    ...{ piece, about, versions, handBacks, messages, calendar },
+    ...{ round, version, content, draft, copy },
     ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
   };
 }

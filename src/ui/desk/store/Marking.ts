@@ -16,7 +16,8 @@ import type { World } from "../../keeping/world";
 import type { Composing } from "../sheet/Composer";
 import type { Picked } from "../sheet/pickWords";
 import type { Tool } from "../sheet/tools";
-import { NOTHING_TO_MARK, type NewMark, type PieceStore } from "./PieceStore";
+import { NOTHING_TO_MARK } from "./changes";
+import type { NewMark, PieceStore } from "./PieceStore";
 
 const NO_WORDS = "Select the words first, with the mouse or with → and Shift+→.";
 const ON_THE_WHOLE: Place = { on: "whole", itemId: null };

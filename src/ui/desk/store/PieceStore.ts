@@ -4,6 +4,7 @@ import { sayProblem } from "../../client";
 import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";
 import {
+  NOTHING_TO_MARK,
   applied,
   inverseOf,
   laneOf,
@@ -16,10 +17,6 @@ import { ask, type Answered, type DeskApi } from "./deskApi";
 import { Lanes } from "./Lanes";
 
 /** A mark about to be made: what is left out is nothing. */
-/** Why nothing can be put on the work, before anybody writes it. */
-export const NOTHING_TO_MARK =
-  "Nothing is handed in yet, so there is nothing that a mark could stand on. The overall note (o) and the thread reach the student.";
-
 export type NewMark = Omit<GivenMark, "id"> & { commentId?: string | null };
 
 export type PieceState = {

@@ -3,6 +3,10 @@ import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/deskViews";
 
 export type Ruling = EarlierMark["ruling"];
 
+/** Why nothing can be put on the work, before anybody writes it. */
+export const NOTHING_TO_MARK =
+  "Nothing is handed in yet, so there is nothing that a mark could stand on. The overall note (o) and the thread reach the student.";
+
 /**
  * A change to the draft of a piece, as data: what it does can be shown before the server has it, kept on the device,
  * and turned round. A mark is named whole, as it is to be; `versionId` is the version it was made on.

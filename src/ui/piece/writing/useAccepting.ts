@@ -10,6 +10,16 @@ type Doc = Editor["state"]["doc"];
 type Accepted = { mark: AnsweredMark; before: Doc; after: Doc; places: DecorationSet };
 type Decision = "accepted" | "declined" | null;
 
+/** Makes the change of an edit in the text; null where its words no longer stand. */
+function makeChange(editor: Editor, mark: AnsweredMark): Accepted | null {
+  const { state } = editor;
+  const places = marksKey.getState(state);
+  const transaction = acceptTransaction(state, mark);
+  if (!transaction || !places) return null;
+  editor.view.dispatch(transaction);
+  return { mark, before: state.doc, after: editor.state.doc, places };
+}
+
 /**
  * Deciding on edits while one writes: what is accepted changes the text at once, and the text and the decision agree
  * from then on. If the decision cannot be stored, the change is taken back; if the change is undone, so is the
@@ -44,18 +54,11 @@ export function useAccepting(
 
   return useCallback(
     async (mark: AnsweredMark, decision: Decision) => {
-      const state = editor?.state;
-      const transaction = decision === "accepted" && state ? acceptTransaction(state, mark) : null;
-      const places = state && marksKey.getState(state);
-      if (transaction && places) {
-        editor!.view.dispatch(transaction);
-        const after = editor!.state.doc;
-        accepted.current = [...accepted.current, { mark, before: state.doc, after, places }];
-      }
-      const changed = editor?.state.doc;
+      const change = editor && decision === "accepted" ? makeChange(editor, mark) : null;
+      if (change) accepted.current = [...accepted.current, change];
       const stored = await store(mark, decision);
       // What was written since is not taken back with it.
-      if (transaction && !stored && editor?.state.doc === changed) editor?.commands.undo();
+      if (change && !stored && editor?.state.doc === change.after) editor.commands.undo();
     },
     [editor, store],
   );
