@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { By, Key } from "selenium-webdriver";
+import { By, Key, Origin } from "selenium-webdriver";
 import { atDesk, type AtDesk } from "../support/atDesk";
 import { openBrowser } from "../support/browser";
 
@@ -347,14 +347,12 @@ describe("said once, said exactly", () => {
       ),
     );
     // Pressed as a hand does it: down where the button is, up at the same place, wherever the button is by then.
-    const { x, y, width, height } = await button.getRect();
+    const [x, y] = await browser.driver.executeScript<[number, number]>(
+      "arguments[0].scrollIntoView({ block: 'nearest' }); const b = arguments[0].getBoundingClientRect(); return [b.left + b.width / 2, b.top + b.height / 2].map(Math.round);",
+      button,
+    );
     const pointer = browser.driver.actions();
-    await pointer
-      .move({ x: Math.round(x + width / 2), y: Math.round(y + height / 2) })
-      .press()
-      .pause(80)
-      .release()
-      .perform();
+    await pointer.move({ origin: Origin.VIEWPORT, x, y }).press().pause(80).release().perform();
     await browser.waitForText("Handed back to ");
     expect(await database.sql`select from hand_back where piece_id = ${id}`).toHaveLength(1);
   }, 60_000);

@@ -163,7 +163,7 @@ describe("without a connection", () => {
     await browser.offline(true);
     await write(" Wind from the west, without a network.");
     await browser.waitForText("Not saved: no connection. Kept on this device.", "[data-saving]");
-    await record(2);
+    await record(3);
     await browser.press("■ Stop");
     await browser.press("Keep it");
     await browser.waitForText("It is kept on this device, and goes on when there is one.");

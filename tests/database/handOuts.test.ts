@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import type { Call } from "../../src/server/call";
+import type { Call, Person } from "../../src/server/call";
 import type { Plan, PlanRow } from "../../src/core/handouts/plan";
 import { wallToInstant } from "../../src/core/time/zone";
 import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
@@ -21,6 +21,7 @@ import { followTheCalendar } from "../../src/server/handouts/followTheCalendar";
 import { planOf } from "../../src/server/handouts/planOf";
 import { deleteHandOut, withdraw } from "../../src/server/handouts/withdraw";
 import { todayView } from "../../src/server/overview/today";
+import { deskQueue } from "../../src/server/overview/queue";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { ledgerView, sectionView } from "../../src/server/overview/sections";
 import { workView } from "../../src/server/overview/work";
@@ -475,6 +476,52 @@ describe("after handing out", () => {
     await owner.change(NOW, (call) =>
       handOut(call, { plan: draft.plan, draftId, pastIsMeant: false }),
     );
+  });
+});
+
+describe("names", () => {
+  test("two of one name in a class have a sign behind it, wherever a name stands; others have none", async () => {
+    const { handOuts } = await give((p) => void (p.work.title = "Of one name"));
+    const handOutId = handOuts[0]!.id;
+    const { id } = await pieceOf(handOutId, 0);
+    const [first, second, other] = school.students;
+    const rename = (from: Person, name: string) =>
+      database.sql`update person set name = ${name} where id = ${from.id}`;
+    const stranger = crypto.randomUUID();
+    await database.sql`
+      insert into person (id, school_id, kind, name, called, sort_name, school_name, password_hash)
+      select ${stranger}, school_id, 'student', ${other!.name}, 'S', 'S', 'stranger', '-' from person where id = ${other!.id}`;
+    await rename(second!, first!.name);
+    const names = async () => {
+      const sheet = await sheetOf(handOutId);
+      const board = await owner.read(NOW, (call) => sectionView(call, school.sectionId));
+      const ledger = await owner.read(NOW, (call) => ledgerView(call, school.sectionId));
+      const queue = await owner.read(NOW, (call) => deskQueue(call, { handOutId, pile: "all" }));
+      return [
+        sheet.lines.map((l) => l.student),
+        board.roster.map((l) => l.name),
+        ledger.rows.map((l) => l.student),
+        queue.items.map((l) => l.student),
+      ].map((list) => [...new Set(list)].sort());
+    };
+    const lists = await names();
+    for (const list of lists) {
+      expect(list.filter((name) => name.startsWith(`${first!.name} (`))).toHaveLength(2);
+      // Of the same name as someone who is in none of their sections.
+      expect(list).toContain(other!.name);
+    }
+    const desk = await owner.read(NOW, (call) => deskPiece(call, id));
+    expect(lists[0]).toContain(desk.student);
+    await rename(second!, second!.name);
+    expect((await names()).flat().some((name) => name.includes("("))).toBe(false);
+  });
+  test("with numbers in them they stand in the order of the numbers", async () => {
+    const rows = await database.sql<{ name: string }[]>`
+      select sort_name as name
+      from (select 'Pupil ' || n as given from unnest(array[10, 2, 1, 11]) n) made
+      cross join lateral (select (jsonb_populate_record(null::person, jsonb_build_object('sort_name', given))).sort_name) person
+      order by sort_name`;
+    expect(rows.map((r) => r.name)).toEqual(["Pupil 1", "Pupil 2", "Pupil 10", "Pupil 11"]);
   });
 });
 

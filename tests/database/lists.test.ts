@@ -162,7 +162,7 @@ describe("sections, sheet and Ledger", () => {
 });
 
 describe("the student's and the guardian's side", () => {
-  test("every student's My work holds each open piece once, rework first of all", async () => {
+  test("every student's My work holds each open piece once, what needs its student first of all", async () => {
     for (const who of everyone.filter((p) => p.kind === "student")) {
       const view = await workView({ db: database.sql, who, now });
       const listed = [
@@ -175,11 +175,16 @@ describe("the student's and the guardian's side", () => {
         { id: string }[]
       >`select id from piece_standing where student_id = ${who.id} and opens_at <= ${now}`;
       expect([...listed].sort()).toEqual(own.map((p) => p.id).sort());
-      expect(
-        view.needsYou.every(
-          (item) => item.moon.state === "to_revise" || item.moon.state === "reworking",
-        ),
-      ).toBe(true);
+      const revised = ["to_revise", "reworking"];
+      expect(view.needsYou.every(({ moon }) => revised.includes(moon.state) || moon.missing)).toBe(
+        true,
+      );
+      // What is missing stands nowhere else as long as it can be handed in.
+      const open = await database.sql<{ id: string }[]>`
+        select id from piece_standing
+        where student_id = ${who.id} and opens_at <= ${now} and awaited and last_moment < ${now} and (closes_at is null or closes_at > ${now})`;
+      const needed = view.needsYou.map((item) => item.pieceId);
+      expect(needed).toEqual(expect.arrayContaining(open.map((p) => p.id)));
     }
   });
   test("open requests on My work, on the piece and on the teacher's sheet are the same number", async () => {

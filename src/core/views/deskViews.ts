@@ -55,6 +55,8 @@ export type DeskPiece = {
   picks: Picks;
   /** What can be typed as a score, for example. */
   scoreHint: string | null;
+  /** What a score is typed out of; null where it is a letter, a level, a share: nobody types "8 of 10" there. */
+  scoreOf: string | null;
   /** No further round can be opened. */
   lastRound: boolean;
   overall: string;

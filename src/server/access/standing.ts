@@ -14,7 +14,7 @@ type Facts = {
   role: string | null;
   mayHandBack: boolean;
   own: boolean;
-  /** Theirs once, and begun; now it is taken off, or the hand-out withdrawn. */ was?: boolean;
+  /** Theirs once, with something of theirs in it; now it is taken off, or the hand-out withdrawn. */ was?: boolean;
   enrolled: boolean;
   guardian: boolean;
   sameSchool: boolean;
@@ -77,6 +77,14 @@ export async function requireOnHandOut(
   return requireOnSection(db, who, found.sectionId, act);
 }
 
+/** Something of a piece is its student's or was said to them: it stays theirs whatever becomes of the piece. Needs `piece` beside it. */
+export const hasTheirs = (db: Db) => db`(
+  exists (select from version where version.piece_id = piece.id)
+  or exists (select from working_copy where working_copy.piece_id = piece.id)
+  or exists (select from item where item.piece_id = piece.id)
+  or exists (select from hand_back where hand_back.piece_id = piece.id)
+)`;
+
 /** To its student a piece exists from the moment its hand-out opens, until it is taken away or withdrawn. */
 export async function requireOnPiece(
   { db, who, now }: ReadCall,
@@ -88,7 +96,7 @@ export async function requireOnPiece(
       teacher.role,
       coalesce(teacher.may_hand_back, false) as may_hand_back,
       piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and piece.removed_at is null and hand_out.withdrawn_at is null as own,
-      piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and piece.state <> 'not_opened' as was,
+      piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and ${hasTheirs(db)} as was,
       exists (select from enrolment where section_id = hand_out.section_id and student_id = ${who.id}) as enrolled,
       exists (select from guardianship where guardian_id = ${who.id} and student_id = piece.student_id) as guardian,
       course.school_id = ${who.schoolId} as same_school

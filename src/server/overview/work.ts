@@ -6,7 +6,7 @@ import { dayOf } from "@/core/time/zone";
 import { sayState } from "@/core/views/states";
 import type { WorkItem, WorkView } from "@/core/views/views";
 import type { WeekChild, WeekView } from "@/core/views/overviewViews";
-import { requireKind } from "../access/standing";
+import { hasTheirs, requireKind } from "../access/standing";
 import type { Person, ReadCall } from "../call";
 import { listReminders } from "../reminders/reminders";
 import {
@@ -91,7 +91,7 @@ export async function workView(call: ReadCall): Promise<WorkView> {
   };
 }
 
-/** Pieces that were begun and then taken off, or whose hand-out was withdrawn; the newest first. Index: piece_student. */
+/** Pieces with something of theirs that were then taken off, or whose hand-out was withdrawn; the newest first. Index: piece_student. */
 async function readTakenOff({ db, who, now }: ReadCall): Promise<WorkView["takenOff"]> {
   const rows = await db<{ pieceId: string; title: string; section: string; at: Date }[]>`
     select piece.id as piece_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section,
@@ -100,7 +100,7 @@ async function readTakenOff({ db, who, now }: ReadCall): Promise<WorkView["taken
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
     join section on section.id = hand_out.section_id
-    where piece.student_id = ${who.id} and piece.state <> 'not_opened' and hand_out.opens_at <= ${now}
+    where piece.student_id = ${who.id} and hand_out.opens_at <= ${now} and ${hasTheirs(db)}
       and (piece.removed_at is not null or hand_out.withdrawn_at is not null)
     order by at desc
     limit 50`;

@@ -26,6 +26,7 @@ import {
   readPiece,
   readVersions,
   readWorkingCopy,
+  type PieceRow,
   type VersionRow,
   type WorkingCopy,
 } from "../../life/queries";
@@ -197,12 +198,13 @@ function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, c
   const { feedback } = draft;
   const changedByOther = feedback !== null && feedback.changedBy !== who.id;
   return {
-    points: piece.pointsPossible === null ? null : String(Number(piece.pointsPossible)),
+    points: plainPoints(piece),
     rubric: rubric && { name: rubric.name, rubric: rubric.content },
     picks: draft.draft.picks,
     overall: draft.draft.overall,
     scoreTyped: draft.draft.scoreTyped,
     scoreHint: SCORE_HINTS[piece.scoreKind] ?? null,
+    scoreOf: piece.scoreKind === "points" ? plainPoints(piece) : null,
     scoreWords: sayScoreNow(loaded, { calendar, zone: who.zone }),
     scoreReason: feedback?.scoreReason ?? "",
     revision: feedback?.revision ?? 0,
@@ -217,6 +219,9 @@ function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, c
     suggestedDue: `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`,
   };
 }
+
+const plainPoints = ({ pointsPossible }: PieceRow): string | null =>
+  pointsPossible === null ? null : String(Number(pointsPossible));
 
 function handedBackView(loaded: Loaded, now: Date, zone: string): DeskPiece["handedBack"] {
   const { piece, about, round, version, draft, judgements } = loaded;

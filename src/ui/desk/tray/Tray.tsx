@@ -60,7 +60,7 @@ export function Tray() {
       ) : null}
       <div className="flex flex-wrap items-start gap-x-5 gap-y-2">
         <OverallNote />
-        {piece.points !== null ? <Score possible={piece.points} /> : null}
+        {piece.points !== null ? <Score of={piece.scoreOf} /> : null}
         <TwoActs />
       </div>
       {overridden ? <WhyOther sum={sum} /> : null}
@@ -113,7 +113,7 @@ function OverallNote() {
   );
 }
 
-function Score({ possible }: { possible: string }) {
+function Score({ of }: { of: string | null }) {
   const { session, piece } = usePieceOnDesk();
   const { keeper, state, draft, change } = useDraft();
   /** A score as it is typed; `ex` excuses, and `inc` flags as unfinished where the score itself has no such word. */
@@ -129,7 +129,7 @@ function Score({ possible }: { possible: string }) {
       <span className="w-36">
         <TextField
           ref={session.port("score")}
-          label={`Score of ${possible} (s)`}
+          label={of ? `Score of ${of} (s)` : "Score (s)"}
           hideLabel
           value={draft.score}
           onChange={(e) => take(e.target.value)}
@@ -140,7 +140,7 @@ function Score({ possible }: { possible: string }) {
           autoComplete="off"
         />
       </span>
-      <span className="label whitespace-nowrap">of {possible} (s)</span>
+      <span className="label whitespace-nowrap">{of ? `of ${of} (s)` : "score (s)"}</span>
     </div>
   );
 }
