@@ -197,6 +197,13 @@ describe("without a connection", () => {
     >`select kind, (about ->> 'seconds')::float as seconds from item join version_item on item_id = item.id where version_id = ${version!.id}`;
     expect(item!.kind).toBe("sound");
 
+    // The recording is made ready to be heard in the background.
+    await until(
+      async () =>
+        (await database.sql`select from job where dead_at is null and kind <> 'mail'`).length === 0,
+      "nothing is left to be made",
+      60,
+    );
     // The teacher sees the claim beside the server's time, and hears the recording.
     const other = await openBrowser(app.origin);
     try {
