@@ -30,7 +30,9 @@ export function AskBack() {
         ))}
       </ul>
       <div className="flex justify-end gap-2">
-        <Button onClick={close}>Not yet</Button>
+        <Button autoFocus onClick={close}>
+          Not yet
+        </Button>
         <Button ink="tide" disabled={busy} onClick={() => void send()}>
           Hand back all the same
         </Button>
