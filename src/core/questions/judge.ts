@@ -229,21 +229,32 @@ function judgeUnit(question: Numeric, given: Given): Verdict {
   }
   if (!mine.isCompatible(wanted))
     return { ...OPEN, note: near ? OTHER_UNIT : "the unit is of another kind" };
-  const converted = new Big(convert(given.number, mine, wanted));
+  const inWanted = convert(given.number, mine, wanted);
+  if (inWanted === null) return { ...OPEN, note: "no temperature is so low or so high" };
+  const converted = new Big(inWanted);
   // Between unlike units the library's factors have six or seven digits (a knot is 0.514444 m/s there).
   const noise = given.key.abs().times(unit === question.unit ? 0 : "2e-6");
   const same = converted.minus(given.key).abs().lte(given.margin.plus(noise));
   return whole(question, same, !same && near ? OTHER_UNIT : "");
 }
 
-/** Temperatures convert with their zero, all else by a factor. */
-function convert(number: Big, mine: Qty, wanted: Qty): string {
-  if (mine.kind() === "temperature")
-    return String(Qty(Number(number), mine.units()).to(wanted.units()).scalar);
+/** Temperatures convert with their zero, all else by a factor; null: there is no such temperature. */
+function convert(number: Big, mine: Qty, wanted: Qty): string | null {
+  if (mine.kind() === "temperature") return convertTemperature(Number(number), mine, wanted);
   return number
     .times(String(mine.to(wanted.units()).scalar))
     .div(String(wanted.scalar))
     .toString();
+}
+
+function convertTemperature(number: number, mine: Qty, wanted: Qty): string | null {
+  try {
+    const { scalar } = Qty(number, mine.units()).to(wanted.units());
+    return Number.isFinite(scalar) ? String(scalar) : null;
+  } catch {
+    // The library refuses what lies below absolute zero.
+    return null;
+  }
 }
 
 function marginOf({ tolerance }: Numeric, key: Big): Big {

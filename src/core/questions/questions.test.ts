@@ -142,6 +142,11 @@ describe("numbers with units", () => {
     expect(answerKey(town(true), "paris")).not.toBe(answerKey(town(true), "Paris"));
     expect(answerKey(town(false), "paris")).toBe(answerKey(town(false), " Paris"));
   });
+  test("a temperature that cannot be is wrong, and nothing worse", () => {
+    for (const typed of ["-1200 °C", "-1 K", "1e999 °C", "-500 °F"])
+      expect(verdict(number("-5", "°C"), typed)).toBe("wrong: no temperature is so low or so high");
+    expect(verdict(number("0", "K"), "-273.15 °C")).toBe("right");
+  });
   test("whatever is alike has one verdict", () => {
     const asked = [number("1.2", "mW", "10 %"), number("1200", ""), number("-5", "°C")];
     const typed = fc.tuple(
@@ -168,6 +173,7 @@ describe("numbers with units", () => {
           judge(question, one).state === judge(question, two).state
         );
       }),
+      { numRuns: 1000 },
     );
   });
   test("any number is right against itself", () => {
