@@ -229,7 +229,12 @@ function judgeUnit(question: Numeric, given: Given): Verdict {
   }
   if (!mine.isCompatible(wanted))
     return { ...OPEN, note: near ? OTHER_UNIT : "the unit is of another kind" };
-  const inWanted = convert(given.number, mine, wanted);
+  return judgeConverted(question, given, convert(given.number, mine, wanted));
+}
+
+/** @param inWanted the number in the question's own unit */
+function judgeConverted(question: Numeric, given: Given, inWanted: string | null): Verdict {
+  const { unit, near } = given;
   if (inWanted === null) return { ...OPEN, note: "no temperature is so low or so high" };
   const converted = new Big(inWanted);
   // Between unlike units the library's factors have six or seven digits (a knot is 0.514444 m/s there).
