@@ -338,6 +338,11 @@ describe("said once, said exactly", () => {
     );
     expect(await database.sql`select from hand_back where piece_id = ${id}`).toHaveLength(0);
     await browser.keys("o");
+    await until("the field is written in", () =>
+      browser.driver.executeScript<boolean>(
+        "return document.activeElement?.closest('[aria-label=Tray] textarea') !== null",
+      ),
+    );
     await browser.keys(
       "Four lines of a note on the whole, long enough to fill more than one line of its field, so that the field is tall.",
     );
@@ -355,5 +360,5 @@ describe("said once, said exactly", () => {
     await pointer.move({ origin: Origin.VIEWPORT, x, y }).press().pause(80).release().perform();
     await browser.waitForText("Handed back to ");
     expect(await database.sql`select from hand_back where piece_id = ${id}`).toHaveLength(1);
-  }, 60_000);
+  }, 120_000);
 });

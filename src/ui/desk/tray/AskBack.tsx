@@ -30,9 +30,7 @@ export function AskBack() {
         ))}
       </ul>
       <div className="flex justify-end gap-2">
-        <Button autoFocus onClick={close}>
-          Not yet
-        </Button>
+        <Button onClick={close}>Not yet</Button>
         <Button ink="tide" disabled={busy} onClick={() => void send()}>
           Hand back all the same
         </Button>
