@@ -3,9 +3,6 @@ export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== "nodejs") return;
   const { startHeartbeat } = await import("./server/db/heartbeat");
   startHeartbeat();
-  const { database } = await import("./server/db/connection");
-  const { warmUp } = await import("./server/warmUp");
-  void warmUp(database());
   const { startCalendarClock } = await import("./server/calendarClock");
   startCalendarClock();
   const { startWorker } = await import("./server/background/worker");

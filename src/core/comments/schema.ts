@@ -163,14 +163,12 @@ export type LeanComment<C extends BankComment = BankComment> = Omit<C, CommentFi
   Partial<Pick<C, CommentField>>;
 
 export function leanComment<C extends BankComment>(comment: C): LeanComment<C> {
-  const silent = COMMENT_TABLE.filter(
-    ([name, { nothing }]) => JSON.stringify(comment[name]) === JSON.stringify(nothing),
-  ).map(([name]) => name);
-  return Object.fromEntries(
-    Object.entries(comment).filter(([name]) => !silent.includes(name as CommentField)),
-  ) as LeanComment<C>;
+  const lean: Record<string, unknown> = { ...comment };
+  for (const [name, { nothing }] of COMMENT_TABLE)
+    if (JSON.stringify(comment[name]) === JSON.stringify(nothing)) delete lean[name];
+  return lean as LeanComment<C>;
 }
 
 /** The comment that `leanComment` was given. */
 export const fullComment = <C extends BankComment>(lean: LeanComment<C>): C =>
-  ({ ...Object.fromEntries(COMMENT_TABLE.map(([n, { nothing }]) => [n, nothing])), ...lean }) as C;
+  ({ ...lean, ...wholeComment(lean) }) as C;

@@ -1,3 +1,5 @@
+import { sayCount } from "../text/sayCount";
+
 /** What the Desk knows of a draft that is about to be handed back. */
 export type AboutToGo = {
   overall: string;
@@ -6,12 +8,7 @@ export type AboutToGo = {
   marks: number;
   judgements: number;
   /** Requests of the round before, and what was said of each. */
-  earlier: readonly {
-    nature: string;
-    round: number;
-    request: string | null;
-    ruling: string | null;
-  }[];
+  earlier: readonly { nature: string; ruling: string | null }[];
 };
 
 /**
@@ -23,12 +20,11 @@ export function beforeBack(draft: AboutToGo): string[] {
   const { overall, score, levels, marks, judgements } = draft;
   const said = overall.trim() !== "" || score.trim() !== "" || levels + marks + judgements > 0;
   const open = draft.earlier.filter((m) => m.nature === "request" && m.ruling === null);
-  const one = open.length === 1;
   return [
     ...(said ? [] : ["Nothing is written on it: no note, no mark, no score, no level."]),
     ...(open.length > 0
       ? [
-          `${open.length} ${one ? "request" : "requests"} of the last round ${one ? "is" : "are"} neither settled nor asked again.`,
+          `${sayCount(open.length, "request")} of the last round ${open.length === 1 ? "is" : "are"} neither settled nor asked again.`,
         ]
       : []),
   ];

@@ -1,6 +1,7 @@
 import { closesFor } from "../pieces/standing";
 import { isScored } from "../scores/scales";
 import { canonicalJson } from "../text/canonical";
+import { sayCount } from "../text/sayCount";
 import { sayTime } from "../time/words";
 import { wallToInstant } from "../time/zone";
 import { isWall } from "./checkDates";
@@ -134,7 +135,6 @@ type Change = {
 type Said = { words: string; told?: string };
 
 const moved = (a: Date | null, b: Date | null) => a?.getTime() !== b?.getTime();
-const count = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`;
 
 function timesOf({ now, zone }: Change): (at: Date | null, none?: string) => string {
   return (at, none = "") => (at ? sayTime(at, now, zone) : none);
@@ -152,7 +152,7 @@ function sayTitle({ before, after }: Change): Said[] {
 
 function sayTask({ before, after, touched }: Change): Said[] {
   if (before.task === after.task) return [];
-  const students = count(touched.students, "student", "students");
+  const students = sayCount(touched.students, "student", "students");
   return [
     {
       words: `The task was changed; ${touched.begun} of ${students} ${touched.begun === 1 ? "has" : "have"} begun`,
@@ -183,9 +183,9 @@ function sayDue(change: Change): Said[] {
     touched.ownDue > 0 ? `; ${touched.ownDue} with a due time of their own ${keep} it` : "";
   const inAlready =
     touched.handedIn > 0
-      ? `; ${count(touched.handedIn, "has", "have")} handed in, and lateness is counted anew`
+      ? `; ${sayCount(touched.handedIn, "has", "have")} handed in, and lateness is counted anew`
       : "";
-  const students = count(touched.students, "student", "students");
+  const students = sayCount(touched.students, "student", "students");
   return [
     {
       words: `Due: ${was} → ${is}, for ${students}${kept}${inAlready}`,

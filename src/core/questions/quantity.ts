@@ -89,14 +89,14 @@ function readDecimal(text: string): Read | null {
   const power = ten ? `e${ten[1]}` : "";
   const twice = /^[1-9]\d{0,2},\d{3}$/.test(typed);
   return {
-    number: plainDecimal(typed, twice) + power,
+    number: plainDecimal(typed) + power,
     other: twice ? typed.replace(",", "") + power : null,
     length: typed.length + (ten?.[0].length ?? 0),
   };
 }
 
 /** With a full stop and nothing else between its digits; the last of two different signs parts the decimals. */
-function plainDecimal(typed: string, twice: boolean): string {
+function plainDecimal(typed: string): string {
   const bare = typed.replace(/[ ']/g, "");
   const [commas, stops] = [bare.split(",").length - 1, bare.split(".").length - 1];
   const both = commas > 0 && stops > 0;
@@ -107,6 +107,5 @@ function plainDecimal(typed: string, twice: boolean): string {
     !commasPart && (stops > 1 || both)
       ? bare.replaceAll(".", "").replace(",", ".")
       : thousands.replace(",", ".");
-  const whole = parted.startsWith(".") ? `0${parted}` : parted;
-  return twice ? whole : whole.replace(/\.$/, "");
+  return parted.replace(/^\./, "0.").replace(/\.$/, "");
 }

@@ -1,4 +1,5 @@
 import Big from "big.js";
+import { sayCount } from "../text/sayCount";
 import { lateness, type Deadline } from "../time/lateness";
 import { addSchoolDays, type SchoolCalendar } from "../time/term";
 import { addDays, dayOf, instantToWall, weekdayOf, wallToInstant } from "../time/zone";
@@ -91,7 +92,7 @@ export function deduct(
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 const sayMoment = (at: Date, zone: string) =>
   `${DAYS[weekdayOf(dayOf(at, zone)) - 1]} ${instantToWall(at, zone).slice(11)}`;
-const started = (n: number, unit: LateUnit) => `${n} started ${n === 1 ? unit : `${unit}s`}`;
+const started = (n: number, unit: LateUnit) => sayCount(n, `started ${unit}`);
 
 /**
  * The policy in a sentence, with an example of this very hand-out.

@@ -28,11 +28,6 @@ const BOUNDS = {
   idle_in_transaction_session_timeout: 30_000,
 };
 
-const MOST = 10;
-const changesOf = (most: number) => Math.ceil(most * 0.6);
-/** How many transactions run at once in one process. */
-export const CHANGES_AT_ONCE = changesOf(MOST);
-
 /**
  * A pool for single statements, and one beside it for transactions, behind one face. The driver sends several
  * statements down one connection without waiting, and under pressure a BEGIN sent behind others is not noticed
@@ -41,8 +36,8 @@ export const CHANGES_AT_ONCE = changesOf(MOST);
  *
  * @param most connections of each that are kept open at most
  */
-export function connect(url: string, most = MOST): Sql {
-  const [reads, changes] = [pool(url, most), pool(url, changesOf(most))];
+export function connect(url: string, most = 10): Sql {
+  const [reads, changes] = [pool(url, most), pool(url, Math.ceil(most * 0.6))];
   const end = reads.end.bind(reads);
   return Object.assign(reads, {
     begin: changes.begin.bind(changes),

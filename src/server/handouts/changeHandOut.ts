@@ -230,7 +230,7 @@ async function tell(
     handOutId,
     pieceId: null,
     kind: "changed",
-    detail: { words: change.words, told: telling && change.notice !== null },
+    detail: { words, told: telling && change.notice !== null },
   });
   if (!telling) return { words, told: 0 };
   const pieces = await tx<{ id: string; ownDueAt: Date | null; revising: boolean }[]>`

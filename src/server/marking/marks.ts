@@ -13,7 +13,7 @@ import type { PieceRow } from "../life/queries";
 import { copyClip, requirePieceClip } from "../speech/clips";
 import { openDraftWith } from "./draft";
 import { columnsOf, draftMark, readMark, readMarks } from "./markRows";
-import { touchFeedback } from "./queries";
+import { touchFeedback, touching } from "./queries";
 
 /** Puts a mark on the work. Its id is the maker's, so asking twice makes one. */
 export async function addMark(
@@ -119,10 +119,11 @@ type Whose = {
 
 /** Stores marks that are right, and whose draft it now is. One that is there already stays as it is. */
 export async function insertMarks(
-  { tx, who, now }: Call,
+  call: Call,
   marks: readonly Mark[],
   { round, ...whose }: Whose,
 ): Promise<void> {
+  const { tx, who, now } = call;
   const made = { createdBy: who.id, createdAt: now, changedAt: now };
   const rows = marks.map((mark) => ({
     ...columnsOf(tx, mark),
@@ -131,11 +132,7 @@ export async function insertMarks(
     ...made,
   }));
   await tx`
-    with touched as (
-      update feedback
-      set changed_by = ${who.id}, changed_at = ${now}
-      where piece_id = ${whose.pieceId} and round_number = ${round}
-    )
+    with touched as (${touching(call, whose.pieceId, round)})
     insert into mark ${tx(rows)}
     on conflict (id) do nothing`;
 }
@@ -232,11 +229,7 @@ export async function changeMark(
   const after = await placedAnew(call, before, wanted, version ? row.versionId : null);
   if (after.clipId !== before.clipId) await requirePieceClip(call, pieceId, after.clipId);
   await call.tx`
-    with touched as (
-      update feedback
-      set changed_by = ${call.who.id}, changed_at = ${call.now}
-      where piece_id = ${pieceId} and round_number = ${round}
-    )
+    with touched as (${touching(call, pieceId, round)})
     update mark
     set ${call.tx(columnsOf(call.tx, after))},
         revision = revision + 1, changed_at = ${call.now}, deleted_at = null

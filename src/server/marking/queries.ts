@@ -68,16 +68,15 @@ export async function beginFeedback(
     on conflict (piece_id, round_number) do nothing`;
 }
 
-export async function touchFeedback(
-  { tx, who, now }: Call,
-  pieceId: string,
-  round: number,
-): Promise<void> {
-  await tx`
-    update feedback
-    set changed_by = ${who.id}, changed_at = ${now}
-    where piece_id = ${pieceId} and round_number = ${round}`;
+export async function touchFeedback(call: Call, pieceId: string, round: number): Promise<void> {
+  await touching(call, pieceId, round);
 }
+
+/** Whose draft it now is: by itself, or before another change in one statement (`with touched as (${touching(…)}) …`). */
+export const touching = ({ tx, who, now }: Call, pieceId: string, round: number) => tx`
+  update feedback
+  set changed_by = ${who.id}, changed_at = ${now}
+  where piece_id = ${pieceId} and round_number = ${round}`;
 
 /** The draft of a round as the core asks for it; a round nobody has begun is an empty one. */
 export async function readDraft(db: Db, pieceId: string, round: number): Promise<RoundDraft> {

@@ -132,7 +132,7 @@ export function DeskBar() {
 const sayWork = ({ words, items }: DeskPiece) =>
   [
     words > 0 || items.length === 0 ? sayCount(words, "word") : "",
-    items.length > 0 ? `${items.length} ${items.length === 1 ? "file" : "files"}` : "",
+    items.length > 0 ? sayCount(items.length, "file") : "",
   ]
     .filter(Boolean)
     .join(", ");

@@ -34,16 +34,16 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
   const { pile: asked, handOut, piece } = await searchParams;
   const pile = QUEUE_PILES.find((name) => name === asked) ?? "waiting";
   const handOutId = isId(handOut) ? handOut : null;
-  const [kept, queue] = await Promise.all([
-    readSettings(call),
-    view(deskQueue(call, { handOutId, pile })),
-  ]);
+  const readQueue = () => view(deskQueue(call, { handOutId, pile }));
+  const nowhere = !asked && !handOut && !piece;
+  const [kept, asking] = await Promise.all([readSettings(call), nowhere ? null : readQueue()]);
   const last = readPlace(kept["desk.place"]);
   // Come without a pile, one goes on where one was, on whatever machine that was.
-  if (!asked && !handOut && !piece && last)
+  if (nowhere && last)
     redirect(
       `/desk?pile=${last.pile}${last.handOut ? `&handOut=${last.handOut}` : ""}&piece=${last.piece}`,
     );
+  const queue = asking ?? (await readQueue());
   if (queue.items.length === 0) {
     return (
       <div className="mx-auto w-full max-w-3xl px-6 py-16">

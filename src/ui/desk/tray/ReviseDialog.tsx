@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { TextField } from "../../kit/Field";
@@ -30,9 +31,8 @@ export function ReviseDialog() {
         }}
       >
         <p className="mb-3 text-soft">
-          {requests} {requests === 1 ? "request" : "requests"} and {piece.marks.length}{" "}
-          {piece.marks.length === 1 ? "mark" : "marks"} go back. Round {piece.round + 1} opens when
-          the student begins.
+          {sayCount(requests, "request")} and {sayCount(piece.marks.length, "mark")} go back. Round{" "}
+          {piece.round + 1} opens when the student begins.
         </p>
         {askedBefore(desk).map((reason) => (
           <p key={reason} className="mb-3 border-l-2 border-ember pl-2">
