@@ -11,7 +11,7 @@ import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
 import { weekView, workView } from "../../src/server/overview/work";
 import { pieceView } from "../../src/server/pieces/pieceView";
-import { wordLikeness } from "@/core/text/alignWords";
+import { wordLikeness } from "@/core/text/aligning/alignWords";
 import { tokens } from "../../src/core/text/tokens";
 import { weekdayOf } from "../../src/core/time/zone";
 import { testDatabase, type TestDatabase } from "../support/database";

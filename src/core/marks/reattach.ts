@@ -1,7 +1,8 @@
-import { align } from "../text/align";
+import { align } from "../text/aligning/align";
 import type { alignmentOf } from "../text/kept";
 import type { Range } from "../text/selectors";
 import type { Token } from "../text/tokens";
+import { insideWords, wholeCharacters } from "./insideWords";
 
 /** What following marks needs of an alignment. */
 type Alignment = ReturnType<typeof alignmentOf>;
@@ -41,11 +42,12 @@ export function reattachAligned(
   return ranges.map((range) =>
     range.start === range.end
       ? placeCaret(alignment, after, range.start)
-      : placeWords(alignment, range),
+      : placeWords(alignment, after, range),
   );
 }
 
-function placeWords({ beforeTokens, afterTokens, toAfter }: Alignment, range: Range): Reattached {
+function placeWords(alignment: Alignment, after: string, range: Range): Reattached {
+  const { beforeTokens, toAfter } = alignment;
   const own = touching(beforeTokens, range);
   if (own.length === 0) return { found: false };
   const survivors = own
@@ -57,34 +59,13 @@ function placeWords({ beforeTokens, afterTokens, toAfter }: Alignment, range: Ra
   if (cluster.length === 0 || lettersOf(cluster.map((s) => s.token)) < ENOUGH * lettersOf(own))
     return { found: false };
   const targets = cluster.map((s) => s.target);
-  const first = Math.min(...targets);
-  const last = Math.max(...targets);
-  const here = { beforeTokens, afterTokens, cluster, range };
-  const start = insideStart(here, first);
-  const end = insideEnd(here, last);
-  return start < end
-    ? { found: true, start, end }
-    : { found: true, start: afterTokens[first]!.start, end: afterTokens[last]!.end };
-}
-
-type Inside = { beforeTokens: Token[]; afterTokens: Token[]; cluster: Survivor[]; range: Range };
-
-/** A mark may begin in the middle of a word; it then does so in the new word too, as far as it has letters there. */
-function insideStart(
-  { beforeTokens, afterTokens, cluster, range }: Inside,
-  target: number,
-): number {
-  const source = beforeTokens[cluster.find((s) => s.target === target)!.token]!;
-  const token = afterTokens[target]!;
-  return token.start + Math.min(Math.max(0, range.start - source.start), token.end - token.start);
-}
-
-function insideEnd({ beforeTokens, afterTokens, cluster, range }: Inside, target: number): number {
-  const source = beforeTokens[cluster.find((s) => s.target === target)!.token]!;
-  const token = afterTokens[target]!;
-  return range.end >= source.end
-    ? token.end
-    : token.end - Math.min(source.end - range.end, token.end - token.start);
+  const words = cluster.map((s) => s.token).sort((a, b) => a - b);
+  const place = insideWords(
+    { ...alignment, range, words },
+    Math.min(...targets),
+    Math.max(...targets),
+  );
+  return { found: true, ...wholeCharacters(after, place) };
 }
 
 type Survivor = { token: number; target: number };

@@ -1,4 +1,4 @@
-import { align, alignByLines, type Alignment } from "./align";
+import { align, alignByLines, type Alignment } from "./aligning/align";
 import { compareAligned, type Comparison } from "./compare";
 import { tokens } from "./tokens";
 
@@ -13,7 +13,7 @@ export type KeptComparison = {
 };
 
 /** Changes when the same texts would be compared otherwise, so that what was kept before is not used. */
-export const COMPARED_AS = 1;
+export const COMPARED_AS = 2;
 
 /** Compares two texts whole: for readers (word by word) and for the marks on them. Seconds at most, for long ones. */
 export function compareKept(before: string, after: string): KeptComparison {

@@ -1,18 +1,70 @@
+import { isAscii, normalForm } from "./normalForm";
 import type { Range } from "./selectors";
 
-/** A word, a number or one sign of punctuation. White space is between tokens, never in one. */
-export type Token = Range & { text: string };
+/**
+ * A word, a number or one sign; of writing without spaces a character or, where a dictionary parts it, a word.
+ * White space is between tokens, never in one, and no token ends inside what a reader sees as one character.
+ */
+export type Token = Range & {
+  text: string;
+  /** Its normal form: two tokens of one key are the same word, however it was typed. */
+  key: string;
+};
 
-const TOKEN = /[\p{L}\p{N}\p{M}]+(?:['’.,\-‑][\p{L}\p{N}\p{M}]+)*|[^\s]/gu;
+/** Letters and digits, what is joined to them, and words parted by an apostrophe, hyphen or decimal sign. */
+const JOINED = "['’ʼ.,\\-‐‑]";
+const SPACED = /[\p{L}\p{N}\p{M}]+(?:['’.,\-‑][\p{L}\p{N}\p{M}]+)*|[^\s]/gu;
+
+/**
+ * Writing without spaces. Chinese characters and hiragana stand alone (what a dictionary joins changes with the words
+ * around it, and a mark would change with it); a run of katakana is a word; runs of the scripts of South-East
+ * Asia are parted by a dictionary below.
+ */
+const ALONE = "\\p{sc=Han}\\p{sc=Hira}";
+const KATAKANA = "\\p{sc=Kana}\u30fc\uff70\uff9e\uff9f";
+const PARTED = "\\p{sc=Thai}\\p{sc=Lao}\\p{sc=Khmr}\\p{sc=Mymr}";
+/** Inside words: marks, joiners, the soft hyphen. */
+const LETTER = `(?:(?![${ALONE}${KATAKANA}${PARTED}])[\\p{L}\\p{N}])[\\p{M}\\u200c\\u200d\\u00ad\\u2060]*`;
+/** Emoji with their tones, joiners, flags and tags (Unicode Technical Standard 51, ED-16). */
+const EMOJI_PART =
+  "\\p{Extended_Pictographic}(?:\\ufe0f|\\p{EMod})*[\\u{e0020}-\\u{e007f}]*\\u20e3?";
+const ANY = new RegExp(
+  [
+    `(?:${LETTER})+(?:${JOINED}(?:${LETTER})+)*`,
+    `[${ALONE}]\\p{M}*`,
+    `[${KATAKANA}][${KATAKANA}\\p{M}]*`,
+    `[${PARTED}][${PARTED}\\p{M}\\u200b\\u200c\\u200d]*`,
+    `${EMOJI_PART}(?:\\u200d${EMOJI_PART})*`,
+    "\\p{RI}\\p{RI}",
+    "[^\\s\\u200b\\ufeff\\u2060][\\p{M}\\u200d]*",
+  ].join("|"),
+  "gu",
+);
+const IS_PARTED = new RegExp(`^[${PARTED}]{2}`, "u");
 
 /** @example tokens("It's 3.5 mm.") // It's · 3.5 · mm · . */
 export function tokens(text: string, from = 0, to = text.length): Token[] {
   const found: Token[] = [];
-  for (const match of text.slice(from, to).matchAll(TOKEN)) {
+  const piece = text.slice(from, to);
+  const plain = isAscii(piece);
+  for (const match of piece.matchAll(plain ? SPACED : ANY)) {
     const start = from + match.index;
-    found.push({ start, end: start + match[0].length, text: match[0] });
+    const word = match[0];
+    if (!plain && IS_PARTED.test(word)) found.push(...partedWords(word, start));
+    else found.push({ start, end: start + word.length, text: word, key: normalForm(word) || word });
   }
   return found;
+}
+
+const dictionary = new Intl.Segmenter("th", { granularity: "word" });
+
+function partedWords(run: string, start: number): Token[] {
+  return [...segmentsOf(dictionary, run, WINDOW)].map(({ segment, index }) => ({
+    start: start + index,
+    end: start + index + segment.length,
+    text: segment,
+    key: normalForm(segment) || segment,
+  }));
 }
 
 /** The lines of a text (paragraphs, headings, cells), without their line ends; blank ones are left out. */

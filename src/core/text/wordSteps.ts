@@ -1,5 +1,5 @@
 import type { Range } from "./selectors";
-import { sentenceRanges, tokens, type Token } from "./tokens";
+import { segmentsOf, sentenceRanges, tokens } from "./tokens";
 
 /**
  * Choosing words by keyboard: from a selection to the next or previous word, or longer and shorter by
@@ -65,7 +65,7 @@ function stepSentence(sentences: readonly Range[], from: Range, by: 1 | -1): Ran
 }
 
 // A text is stepped through key by key, and ten thousand words are not cut anew for each.
-let last: { text: string; words: Token[]; sentences: Range[] } = {
+let last: { text: string; words: Range[]; sentences: Range[] } = {
   text: "",
   words: [],
   sentences: [],
@@ -75,10 +75,21 @@ function partsOf(text: string): typeof last {
   if (last.text !== text)
     last = {
       text,
-      words: tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text)),
+      words: wordsOf(text),
       sentences: sentenceRanges(text, { start: 0, end: text.length }),
     };
   return last;
+}
+
+const dictionary = new Intl.Segmenter("en", { granularity: "word" });
+
+/** Words as a reader chooses them: of writing without spaces those of a dictionary. */
+function wordsOf(text: string): Range[] {
+  if (!/[\p{sc=Han}\p{sc=Hira}\p{sc=Kana}]/u.test(text))
+    return tokens(text).filter((token) => /[\p{L}\p{N}]/u.test(token.text));
+  return [...segmentsOf(dictionary, text)]
+    .filter(({ isWordLike }) => isWordLike)
+    .map(({ segment, index }) => ({ start: index, end: index + segment.length }));
 }
 
 const range = ({ start, end }: Range): Range => ({ start, end });

@@ -44,7 +44,8 @@ export async function followedMarks(
 /** From the database, or worked out in a thread and kept there. Index: compared's primary key. */
 async function keptComparison(db: Db, before: string, after: string): Promise<KeptComparison> {
   const key = createHash("sha256")
-    .update(`${COMPARED_AS} ${before.length}\n`)
+    // Words of scripts without spaces are cut by the dictionary that this Node carries.
+    .update(`${COMPARED_AS} ${process.versions.icu} ${before.length}\n`)
     .update(before)
     .update(after)
     .digest();

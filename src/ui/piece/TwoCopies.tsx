@@ -49,7 +49,10 @@ export function TwoCopies({
         has more (marked) and what only the other has (struck through).
       </p>
       <div className="mt-3 max-h-72 overflow-auto border border-line bg-paper p-3">
-        <Compared comparison={compareTexts(plainText(theirs.doc).text, plainText(mine.doc).text)} />
+        <Compared
+          comparison={compareTexts(plainText(theirs.doc).text, plainText(mine.doc).text)}
+          doc={mine.doc}
+        />
       </div>
       {differs.length > 0 ? (
         <p className="mt-2">Answered otherwise: {differs.join("; ")}.</p>

@@ -2,8 +2,6 @@ import { describe, expect, test } from "@jest/globals";
 import { renderToStaticMarkup } from "react-dom/server";
 import { plainText } from "@/core/text/plainText";
 import { readRichDoc, type RichDoc } from "@/core/text/richDoc";
-import { Compared, sayComparison } from "./Compared";
-import { compareTexts } from "@/core/text/compare";
 import { RichText, type DrawnMark } from "./RichText";
 
 const text = (value: string, ...marks: object[]) => ({
@@ -175,18 +173,4 @@ describe("marks on words", () => {
   test("the first word of a mark across two lines carries its name, so that the margin finds it", () => {
     expect(draw([mark("m", "Log\nIt")]).match(/data-mark="m"/g)).toHaveLength(2);
   });
-});
-
-describe("a comparison on the page", () => {
-  const comparison = compareTexts(
-    "The tide was high.\nWe saw a seal on the pier.\nIt rained all day in the harbour.",
-    "It rained all day in the harbour.\nThe tide was very high.\nWe saw a seal on the pier.",
-  );
-  test("says what is new and what moved, in elements that readers know", () => {
-    const html = renderToStaticMarkup(<Compared comparison={comparison} />);
-    expect(html).toContain("<ins> very</ins>");
-    expect(html).toContain("moved here");
-  });
-  test("and in one line", () =>
-    expect(sayComparison(comparison)).toBe("1 word in, 0 out, 1 paragraph moved"));
 });

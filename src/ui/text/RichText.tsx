@@ -1,8 +1,9 @@
 import { Fragment, memo, type ReactNode } from "react";
 import { isStamp, STAMP_SIGNS } from "@/core/marks/mark";
 import { type MarkKind } from "@/core/marks/schema";
-import type { Block, Inline, Mark as Style, RichDoc } from "@/core/text/richDoc";
+import type { Inline, Mark as Style, RichDoc } from "@/core/text/richDoc";
 import { classes } from "../kit/classes";
+import { drawBlocks, styled, type LineWriter } from "./drawBlocks";
 
 /** A mark as it is drawn on words. */
 export type DrawnMark = {
@@ -33,11 +34,11 @@ export const RichText = memo(function RichText({
   onMark?: (id: string) => void;
 }) {
   const writer = new Writer(marks, chosen, onMark);
-  return <div className="writing">{writer.blocks(doc.content)}</div>;
+  return <div className="writing">{drawBlocks(doc.content, "doc", writer)}</div>;
 });
 const NONE: readonly DrawnMark[] = [];
 
-class Writer {
+class Writer implements LineWriter {
   private offset = 0;
   private lines = 0;
   constructor(
@@ -46,62 +47,7 @@ class Writer {
     private readonly onMark: ((id: string) => void) | undefined,
   ) {}
 
-  blocks(blocks: readonly Block[]): ReactNode[] {
-    return blocks.map((block, n) => this.block(block, n));
-  }
-
-  private block(block: Block, key: number): ReactNode {
-    switch (block.type) {
-      case "horizontalRule":
-        return <hr key={key} />;
-      case "paragraph":
-        return <p key={key}>{this.line(block.content)}</p>;
-      case "heading": {
-        // The page has a heading of its own above the writing.
-        const Heading = `h${block.attrs.level + 1}` as "h2" | "h3" | "h4";
-        return <Heading key={key}>{this.line(block.content)}</Heading>;
-      }
-      case "picture":
-        return (
-          // eslint-disable-next-line @next/next/no-img-element
-          <img
-            key={key}
-            src={`/api/uploads/${block.attrs.upload}`}
-            alt={block.attrs.alt}
-            className="my-3 max-h-96 w-auto max-w-full"
-          />
-        );
-      case "orderedList":
-        return (
-          <ol key={key} start={block.attrs.start}>
-            {this.blocks(block.content)}
-          </ol>
-        );
-      case "table":
-        return (
-          <table key={key}>
-            <tbody>{this.blocks(block.content)}</tbody>
-          </table>
-        );
-      case "tableCell":
-      case "tableHeader": {
-        const Cell = block.type === "tableCell" ? "td" : "th";
-        return (
-          <Cell key={key} colSpan={block.attrs.colspan} rowSpan={block.attrs.rowspan}>
-            {this.blocks(block.content)}
-          </Cell>
-        );
-      }
-      default: {
-        const Tag = { bulletList: "ul", listItem: "li", blockquote: "blockquote", tableRow: "tr" }[
-          block.type
-        ] as "ul";
-        return <Tag key={key}>{this.blocks(block.content)}</Tag>;
-      }
-    }
-  }
-
-  private line(content: readonly Inline[] | undefined): ReactNode {
+  line(content: readonly Inline[] | undefined): ReactNode {
     if (this.lines++ > 0) this.offset += 1;
     const start = this.offset;
     const nodes = (content ?? []).map((node, n) => {
@@ -219,23 +165,4 @@ class Writer {
       </span>
     );
   }
-}
-
-function styled(node: ReactNode, styles: readonly Style[]): ReactNode {
-  return styles.reduce((inner, style) => {
-    switch (style.type) {
-      case "bold":
-        return <strong>{inner}</strong>;
-      case "italic":
-        return <em>{inner}</em>;
-      case "underline":
-        return <u>{inner}</u>;
-      case "link":
-        return (
-          <a href={style.attrs.href} rel="noopener noreferrer nofollow" target="_blank">
-            {inner}
-          </a>
-        );
-    }
-  }, node);
 }

@@ -183,7 +183,7 @@ function Versions({ piece }: { piece: DeskPiece }) {
             </p>
           ) : null}
           {comparing && shown.comparison ? (
-            <Compared comparison={shown.comparison} />
+            <Compared comparison={shown.comparison} doc={piece.doc!} />
           ) : (
             <RichText doc={shown.doc} />
           )}

@@ -130,7 +130,7 @@ function CheckpointDialog({
             {comparing ? (
               <>
                 <p className="mb-2 text-sm text-soft">{sayComparison(comparing)}</p>
-                <Compared comparison={comparing} />
+                <Compared comparison={comparing} doc={shown.doc} />
               </>
             ) : (
               <RichText doc={shown.doc} />

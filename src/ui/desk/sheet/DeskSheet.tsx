@@ -104,7 +104,7 @@ function Writing({ shown }: { shown: readonly DraftMark[] }) {
       data-sheet
     >
       {view.comparing && piece.comparison ? (
-        <Compared comparison={piece.comparison} />
+        <Compared comparison={piece.comparison} doc={piece.doc!} />
       ) : (
         <RichText
           doc={piece.doc!}

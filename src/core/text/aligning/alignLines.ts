@@ -1,10 +1,16 @@
-import type { Range } from "./selectors";
-import { inOrder } from "./inOrder";
+import type { Range } from "../selectors";
 import { ALL_PAIRS, likelyPairs } from "./likelyPairs";
-import { lineRanges, tokens } from "./tokens";
+import { hasLetters, linesInPlace } from "./linesInPlace";
+import { movedLines } from "./movedLines";
+import { lineRanges, tokens } from "../tokens";
 
 /** Lines of an earlier text that answer to lines of a later one; several where one was split or two were merged. */
-export type Stretch = { before: Range[]; after: Range[] };
+export type Stretch = {
+  before: Range[];
+  after: Range[];
+  /** An equal line that was found elsewhere, and not where it stood. */
+  elsewhere?: true;
+};
 
 /** Share of a line's word pairs that must stand in the other for the two to be the same line, changed. */
 export const LINES_ALIKE = 0.3;
@@ -48,64 +54,20 @@ export const pairEqualLines = (before: string, after: string): Stretch[] =>
 type Pairs = [number, number][];
 type EqualLines = { earlier: Range[]; later: Range[]; pairs: Pairs; inPlace: Pairs };
 
-const stretchesOf = ({ earlier, later, pairs }: EqualLines): Stretch[] =>
-  pairs.map(([i, j]) => ({ before: [earlier[i]!], after: [later[j]!] }));
+const stretchesOf = ({ earlier, later, pairs, inPlace }: EqualLines): Stretch[] =>
+  pairs.map(([i, j], n) => ({
+    before: [earlier[i]!],
+    after: [later[j]!],
+    ...(n < inPlace.length ? {} : { elsewhere: true as const }),
+  }));
 
 function equalLines(before: string, after: string): EqualLines {
   const [earlier, later] = [lineRanges(before), lineRanges(after)];
-  const keysBefore = earlier.map((range) => squeeze(before, range));
-  const keysAfter = later.map((range) => squeeze(after, range));
-  const { pairs: inPlace } = inOrder(keysBefore, keysAfter);
-  const usedBefore = new Set(inPlace.map(([i]) => i));
-  const usedAfter = new Set(inPlace.map(([, j]) => j));
-  const moved = movedLines(keysBefore, keysAfter, usedBefore, usedAfter);
+  const keysBefore = earlier.map((range) => lineKey(before, range));
+  const keysAfter = later.map((range) => lineKey(after, range));
+  const inPlace = linesInPlace(keysBefore, keysAfter);
+  const moved = movedLines(keysBefore, keysAfter, inPlace);
   return { earlier, later, pairs: [...inPlace, ...moved], inPlace };
-}
-
-/** A line of fewer words says nothing of itself: a cell, a number, "Thank you." */
-const TELLING = 4;
-
-/**
- * Equal lines that have no counterpart in place, and really moved: telling ones, of several equal ones in order; and
- * short ones that stand beside a line that moved with them. A number that left one cell and came up in another
- * has not moved.
- */
-function movedLines(
-  before: readonly string[],
-  after: readonly string[],
-  usedBefore: ReadonlySet<number>,
-  usedAfter: ReadonlySet<number>,
-): [number, number][] {
-  const telling = (key: string) => key.split(" ").length >= TELLING;
-  const waiting = new Map<string, number[]>();
-  after.forEach((key, j) => {
-    if (usedAfter.has(j) || !telling(key)) return;
-    const places = waiting.get(key);
-    if (places) places.push(j);
-    else waiting.set(key, [j]);
-  });
-  // Taken from the end of a turned list, which costs nothing.
-  for (const places of waiting.values()) places.reverse();
-  const moved = before.flatMap((key, i): [number, number][] => {
-    const j = usedBefore.has(i) ? undefined : waiting.get(key)?.pop();
-    return j === undefined ? [] : [[i, j]];
-  });
-  const [takenBefore, takenAfter] = [new Set(usedBefore), new Set(usedAfter)];
-  for (const [i, j] of moved) {
-    takenBefore.add(i);
-    takenAfter.add(j);
-  }
-  // The list grows as it is walked: what stands beside a neighbour that moved has moved too.
-  for (const [i, j] of moved)
-    for (const step of [-1, 1]) {
-      const [x, y] = [i + step, j + step];
-      const free = !takenBefore.has(x) && !takenAfter.has(y);
-      if (!free || before[x] === undefined || before[x] !== after[y]) continue;
-      moved.push([x, y]);
-      takenBefore.add(x);
-      takenAfter.add(y);
-    }
-  return moved;
 }
 
 type Lines = { text: string; lines: readonly Rest[] };
@@ -121,6 +83,9 @@ function joinAlike(earlier: Lines, later: Lines): Stretch[] {
   const scored = (i: number, j: number): Candidate => {
     const [a, b] = [shinglesBefore[i]!, shinglesAfter[j]!];
     if (a.size >= FEW && b.size >= FEW) return { i, j, score: overlap(a, b) };
+    // Equal ones were looked at, and are not each other; and a number is like no other number.
+    if (setsEqual(wordsBefore[i]!, wordsAfter[j]!) || isNumber(a) || isNumber(b))
+      return { i, j, score: 0 };
     // What says so little may be anything's like: it is the same line only where it stood.
     const inPlace = earlier.lines[i]!.gap === later.lines[j]!.gap;
     return { i, j, score: inPlace ? diceOf(wordsBefore[i]!, wordsAfter[j]!) : 0 };
@@ -195,14 +160,16 @@ function claimsOf() {
   };
 }
 
-export function squeeze(text: string, { start, end }: Range): string {
-  return text.slice(start, end).replace(/\s+/g, " ").trim();
-}
+/** What two equal lines have in common: the keys of their words. */
+export const lineKey = (text: string, { start, end }: Range): string =>
+  tokens(text, start, end)
+    .map((token) => token.key)
+    .join(" ");
 
 /** The pairs of neighbouring words of a stretch, in lower case; of a single word, the word. */
 export function shingles(text: string, range: Range): Set<string> {
   const words = tokens(text, range.start, range.end)
-    .map((t) => t.text.toLowerCase())
+    .map((t) => t.key.toLowerCase())
     .filter((word) => /[\p{L}\p{N}]/u.test(word));
   if (words.length === 1) return new Set(words);
   return new Set(words.slice(1).map((word, n) => `${words[n]} ${word}`));
@@ -211,9 +178,14 @@ export function shingles(text: string, range: Range): Set<string> {
 /** The words of a line that may be compared by them: a short one, or one that is no longer than a short one's like. */
 function shortWords(text: string, range: Range, pairs: ReadonlySet<string>): ReadonlySet<string> {
   if (pairs.size > FEW * 4) return NONE;
-  return new Set(tokens(text, range.start, range.end).map((t) => t.text.toLowerCase()));
+  return new Set(tokens(text, range.start, range.end).map((t) => t.key.toLowerCase()));
 }
 const NONE: ReadonlySet<string> = new Set();
+
+const isNumber = (words: ReadonlySet<string>): boolean => ![...words].some(hasLetters);
+
+const setsEqual = (x: ReadonlySet<string>, y: ReadonlySet<string>): boolean =>
+  x.size === y.size && [...x].every((word) => y.has(word));
 
 /** Dice's coefficient of the words of two short lines; below three fifths they are not one line. */
 function diceOf(x: ReadonlySet<string>, y: ReadonlySet<string>): number {

@@ -1,11 +1,11 @@
 import { describe, expect, test } from "@jest/globals";
 import { anyOf, chance, seeded, upTo } from "@demo/random";
-import { DIFFERENT_SENTENCES, writeLongText } from "../marks/trackedText.testing";
-import { reattach } from "../marks/reattach";
+import { DIFFERENT_SENTENCES, writeLongText } from "../../marks/trackedText.testing";
+import { reattach } from "../../marks/reattach";
 import { align, alignByLines } from "./align";
 import { wordLikeness } from "./alignWords";
-import { canonicalJson } from "./canonical";
-import { lineRanges, sentenceRanges, tokens } from "./tokens";
+import { canonicalJson } from "../canonical";
+import { lineRanges, sentenceRanges, tokens } from "../tokens";
 
 const words = (random: () => number, size: number) =>
   writeLongText(random, size).map((p) => p.map((s) => s.map((w) => w.text).join(" ")).join(" "));
@@ -25,11 +25,37 @@ describe("words and lines", () => {
       "!",
     ]);
   });
+  test("no token ends inside a character as readers see it (Unicode Standard Annex 29)", () => {
+    const texts = [
+      "👩‍🔬👍🏽 🇮🇸🇫🇷🏴󠁧󠁢󠁥󠁮󠁧󠁿 1️⃣ ❤️‍🔥 e\u0301",
+      "क्षत्रिय नमस्ते ที่นี่ 각각".normalize("NFD"),
+      "می\u200cخواهم が\u3099 葛\u{e0100}城",
+    ];
+    for (const text of texts) {
+      const edges = new Set(
+        [...new Intl.Segmenter("en", { granularity: "grapheme" }).segment(text)].map(
+          (g) => g.index,
+        ),
+      );
+      for (const token of tokens(text)) expect(edges.has(token.start)).toBe(true);
+      for (const token of tokens(text))
+        expect(edges.has(token.end) || token.end === text.length).toBe(true);
+    }
+  });
+  test.each([
+    ["composed and taken apart", "naïve café 각", "naïve café 각".normalize("NFD")],
+    ["quotes and dashes", "“so” – it’s e‐mail", '"so" - it\'s e-mail'],
+    ["wide and compatible signs", "ＡＢＣ １２ ﬁn", "ABC 12 fin"],
+    ["unseen signs", "evapo\u00adration", "evaporation"],
+  ])("%s have the same keys", (_name, one, other) =>
+    expect(tokens(one).map((t) => t.key)).toEqual(tokens(other).map((t) => t.key)),
+  );
   test("combining accents stay with their letter, other scripts are words", () => {
     expect(tokens("cafe\u0301 שלום 東京").map((t) => t.text)).toEqual([
       "cafe\u0301",
       "שלום",
-      "東京",
+      "東",
+      "京",
     ]);
   });
   test("blank lines are no lines, and sentences are trimmed", () => {
