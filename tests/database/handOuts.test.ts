@@ -17,6 +17,7 @@ import {
 } from "../../src/server/handouts/drafts";
 import { giveTo, setException } from "../../src/server/handouts/exceptions";
 import { handOut, type HandedOut } from "../../src/server/handouts/handOut";
+import { putAway, putAwayWhatIsOver } from "../../src/server/handouts/putAway";
 import { followTheCalendar } from "../../src/server/handouts/followTheCalendar";
 import { planOf } from "../../src/server/handouts/planOf";
 import { deleteHandOut, withdraw } from "../../src/server/handouts/withdraw";
@@ -426,23 +427,72 @@ describe("after handing out", () => {
     await owner.change(NOW, (call) => withdraw(call, again, false));
     expect((await student(0).read(NOW, (call) => pieceView(call, id))).receipts).toHaveLength(1);
   });
-  test("put away by itself so many days after it closes", async () => {
-    const { handOuts } = await give(
-      (p) =>
-        void (
-          (p.work.title = "Old"),
-          (p.rows[0]!.closes = "2026-10-18T16:00"),
-          (p.counting.archiveDays = "3")
-        ),
-    );
-    const onToday = (now: Date) =>
+  describe("puts itself away when it is over", () => {
+    const onToday = (handOutId: string, now: Date) =>
       owner
         .read(now, (call) => todayView(call))
-        .then((view) => view.handOuts.some((h) => h.id === handOuts[0]!.id));
-    expect([await onToday(at("2026-10-21T15:59")), await onToday(at("2026-10-21T16:01"))]).toEqual([
-      true,
-      false,
-    ]);
+        .then((view) => view.handOuts.some((h) => h.id === handOutId));
+    /** The sweep of that moment, and whether the hand-out is on the lists after it. */
+    const staysAt = async (handOutId: string, wall: string) => {
+      await putAwayWhatIsOver(database.sql, at(wall));
+      return onToday(handOutId, at(wall));
+    };
+    const giveOld = async (closes: string | null) =>
+      (
+        await give(
+          (p) =>
+            void ((p.work.title = "Old"),
+            (p.rows[0]!.closes = closes),
+            (p.counting.archiveDays = "3")),
+        )
+      ).handOuts[0]!.id;
+
+    test("so many days after it closed, or was due where it never closes; and is brought back by hand", async () => {
+      const closing = await giveOld("2026-10-18T16:00");
+      const open = await giveOld(null);
+      expect(await staysAt(closing, "2026-10-21T15:59")).toBe(true);
+      expect(await staysAt(closing, "2026-10-21T16:01")).toBe(false);
+      expect(await onToday(open, at("2026-10-19T15:59"))).toBe(false);
+      expect((await sheetOf(open)).archived).toBe(true);
+      await owner.change(at("2026-10-22T09:00"), (call) => putAway(call, open, false));
+      expect(await staysAt(open, "2026-10-25T08:59")).toBe(true);
+      expect(await staysAt(open, "2026-10-25T09:01")).toBe(false);
+    });
+
+    test("never while something handed in waits; then so many days after it was handed back", async () => {
+      const handOutId = await giveOld(null);
+      const { id } = await pieceOf(handOutId, 0);
+      let revision = 0;
+      const handInAt = (wall: string) =>
+        student(0).change(at(wall), (call) => handIn(call, id, { doc: doc(wall) }, revision++));
+      await handInAt("2026-10-16T10:00");
+      expect(await staysAt(handOutId, "2026-12-01T12:00")).toBe(true);
+      await expect(
+        owner.change(at("2026-12-01T12:00"), (call) => putAway(call, handOutId, true)),
+      ).rejects.toThrow(/handed in and not handed back/);
+      await owner.change(at("2026-12-01T12:00"), (call) =>
+        saveFeedback(call, id, { overall: "Good.", score: "40", picks: {} }, 0),
+      );
+      await owner.change(at("2026-12-01T12:00"), (call) =>
+        handBack(call, id, { outcome: "revise", due: "2026-12-10T16:00" }),
+      );
+      // The round has its own end, and what comes in afterwards brings the work back.
+      expect(await staysAt(handOutId, "2026-12-13T15:59")).toBe(true);
+      expect(await staysAt(handOutId, "2026-12-13T16:01")).toBe(false);
+      await handInAt("2026-12-14T09:00");
+      expect(await onToday(handOutId, at("2026-12-14T09:00"))).toBe(true);
+    });
+
+    test("put away by hand it is on no list, and the history says who did it", async () => {
+      const handOutId = await giveOld(null);
+      await owner.change(at("2026-10-17T09:00"), (call) => putAway(call, handOutId, true));
+      expect(await onToday(handOutId, at("2026-10-17T09:01"))).toBe(false);
+      const { history } = await sheetOf(handOutId, at("2026-10-17T09:01"));
+      expect(JSON.stringify(history)).toContain("put away");
+      await expect(
+        student(0).change(NOW, (call) => putAway(call, handOutId, false)),
+      ).rejects.toThrow();
+    });
   });
   test("a copy for another section has its dates in the corresponding lesson, and is a draft", async () => {
     await owner.change(NOW, (call) =>

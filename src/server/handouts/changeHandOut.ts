@@ -86,7 +86,7 @@ export async function changeHandOut(
     update hand_out
     set opens_at = ${dates.opensAt}, due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt},
         grace_minutes = ${plan.counting.graceMinutes}, late_policy = ${tx.json(late as never)}, category_id = ${await categoryOf(call, before.sectionId, plan.counting.category)},
-        archive_days = ${plan.counting.archiveDays === "" ? null : Number(plan.counting.archiveDays)}, revision = revision + 1
+        archive_days = ${plan.counting.archiveDays === "" ? null : Number(plan.counting.archiveDays)}, put_away_at = null, revision = revision + 1
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
   const after = await lockHandOut(call, handOutId);
@@ -136,7 +136,7 @@ export async function moveDue(
   const owned = await readOwnDues(call, handOutId);
   await tx`
     update hand_out
-    set due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt}, revision = revision + 1
+    set due_at = ${dates.dueAt}, closes_at = ${dates.closesAt}, promised_at = ${dates.promisedAt}, put_away_at = null, revision = revision + 1
     where id = ${handOutId}`;
   await syncPieces(call, before.sectionId, handOutId);
   const after = await lockHandOut(call, handOutId);

@@ -37,7 +37,7 @@ export async function queueView(
     from section_teacher
     join section on section.id = section_teacher.section_id
     join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null
-      ${filter.handOutId ? db`` : db`and not is_archived(hand_out.closes_at, hand_out.archive_days, ${now})`}
+      ${filter.handOutId ? db`` : db`and hand_out.put_away_at is null`}
     cross join lateral (
       select * from piece_standing where piece_standing.hand_out_id = hand_out.id offset 0
     ) standing

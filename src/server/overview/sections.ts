@@ -96,7 +96,7 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
       select hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at
       from hand_out
       join assignment on assignment.id = hand_out.assignment_id
-      where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null and not is_archived(hand_out.closes_at, hand_out.archive_days, ${now})
+      where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null and hand_out.put_away_at is null
       order by hand_out.due_at desc
       limit 12`,
     readStudents(call, sectionId),

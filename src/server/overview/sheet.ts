@@ -98,7 +98,7 @@ async function readAbout({ db, who, now }: ReadCall, handOutId: string) {
         assignment.points_possible, assignment.score_kind, assignment.expects, assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent, assignment.counts, assignment.extra_credit,
         -- Nothing closes before the grace is over.
         case when hand_out.closes_at is not null then greatest(hand_out.closes_at, hand_out.due_at + make_interval(mins => hand_out.grace_minutes)) end as closes_at,
-        is_archived(hand_out.closes_at, hand_out.archive_days, ${now}) as archived,
+        hand_out.put_away_at is not null as archived,
         exists (select from piece where hand_out_id = hand_out.id and (opened_at is not null or state <> 'not_opened')) as begun,
         (select jsonb_agg(jsonb_build_object('id', id, 'name', name) order by name) from assignment_version where assignment_id = assignment.id) as versions,
         (

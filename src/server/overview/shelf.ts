@@ -28,7 +28,7 @@ export async function shelfView(call: ReadCall): Promise<ShelfView> {
       select
         (array_agg(hand_out.id order by hand_out.due_at))[1] as hand_out_id, assignment.title, assignment.number, assignment.emoji, course.name as course,
         array_agg(section.name order by section.name) as sections, max(hand_out.due_at) as due_at,
-        bool_and(is_archived(hand_out.closes_at, hand_out.archive_days, ${now})) as archived,
+        bool_and(hand_out.put_away_at is not null) as archived,
         bool_and(hand_out.withdrawn_at is not null) as withdrawn
       from section_teacher
       join section on section.id = section_teacher.section_id

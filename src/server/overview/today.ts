@@ -71,7 +71,7 @@ function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
       count(*)::int as total
     from section_teacher
     join section on section.id = section_teacher.section_id
-    join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null and not is_archived(hand_out.closes_at, hand_out.archive_days, ${now})
+    join hand_out on hand_out.section_id = section.id and hand_out.opens_at <= ${now} and hand_out.withdrawn_at is null and hand_out.put_away_at is null
     cross join lateral (
       -- "offset 0" keeps the planner from joining all pieces of the school before it looks whose they are.
       select * from piece_standing where piece_standing.hand_out_id = hand_out.id offset 0

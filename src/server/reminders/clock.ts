@@ -3,6 +3,7 @@ import { dropOldTransfers } from "../transfers/transfers";
 import { dropOldTries } from "../auth/devices";
 import { dropLooseFiles } from "../items/looseFiles";
 import { dropOldComparisons } from "../text/aligned";
+import { putAwayWhatIsOver } from "../handouts/putAway";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
@@ -15,6 +16,7 @@ const ONCE_AN_HOUR = 17;
 
 /** Every minute: reminders of what has opened, is due within a day or came back, and uploads and voices that nothing holds any more. */
 export function startReminders(): void {
+  let started = false;
   const turn = async () => {
     let more = false;
     try {
@@ -26,6 +28,9 @@ export function startReminders(): void {
         await dropOldTries(database(), now());
         await dropLooseFiles(database(), now());
       }
+      if (!started || now().getUTCMinutes() === ONCE_AN_HOUR)
+        await putAwayWhatIsOver(database(), now());
+      started = true;
     } catch (error) {
       log.error(
         { fault: error instanceof Error ? error.message : "unknown" },

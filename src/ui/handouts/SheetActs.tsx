@@ -27,6 +27,8 @@ export function SheetActs({
   const params = { handOutId: sheet.id };
   const withdraw = (withdrawn: boolean) =>
     act(() => call(contract.withdraw, { params, body: { withdrawn } }));
+  const putAway = (away: boolean) =>
+    act(() => call(contract.putAway, { params, body: { away } }));
   return (
     <>
       {problem ? (
@@ -60,8 +62,19 @@ export function SheetActs({
           It opens {sheet.opens}. Until then students do not see it.
         </Notice>
       ) : sheet.archived ? (
-        <Notice ink="tide" className="my-3">
-          Put away by itself: it has closed, and its time on the lists is over.
+        <Notice
+          ink="tide"
+          className="my-3"
+          acts={
+            sheet.mayChange ? (
+              <Button small disabled={busy} onClick={() => void putAway(false)}>
+                Bring it back
+              </Button>
+            ) : undefined
+          }
+        >
+          Put away: it is over, and on none of the lists. Whatever happens to one of its pieces brings
+          it back by itself.
         </Notice>
       ) : null}
       {sheet.mayChange ? (
@@ -79,6 +92,11 @@ export function SheetActs({
           {sheet.withdrawn ? null : (
             <Button small disabled={busy} onClick={() => void withdraw(true)}>
               Withdraw
+            </Button>
+          )}
+          {sheet.withdrawn || sheet.archived || sheet.opensLater ? null : (
+            <Button small disabled={busy} onClick={() => void putAway(true)}>
+              Put away
             </Button>
           )}
           {sheet.deletable ? (

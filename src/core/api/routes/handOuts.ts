@@ -108,6 +108,13 @@ export const handOutRoutes = {
     summary: "Withdraw a hand-out, or bring it back",
     body: object({ withdrawn: boolean().required() }).noUnknown(),
   }),
+  putAway: endpoint<{ away: boolean }>()({
+    method: "POST",
+    path: "/api/hand-outs/{handOutId}/put-away",
+    for: "signed-in",
+    summary: "Put work that is over away from the lists, or bring it back",
+    body: object({ away: boolean().required() }).noUnknown(),
+  }),
   deleteHandOut: endpoint<{ deleted: true }>()({
     method: "DELETE",
     path: "/api/hand-outs/{handOutId}",

@@ -225,11 +225,11 @@ export function CountingPart({ plan, form, setCounting, errors, scored }: Props)
       </div>
       <div className="max-w-60">
         <TextField
-          label="Put away after closing (days)"
+          label="Put away when over (days)"
           inputMode="numeric"
           value={counting.archiveDays}
           onChange={(event) => setCounting({ archiveDays: event.target.value.replace(/\D/g, "") })}
-          hint="Empty: never"
+          hint="After its last date, hand-in or hand-back, and never while something waits for you. Empty: never"
         />
       </div>
     </section>
