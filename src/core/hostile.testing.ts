@@ -1,5 +1,5 @@
 import { readBankText } from "./formats/commentBank";
-import { readCalendarFile } from "./formats/calendarFile";
+import { readCalendarFile } from "./formats/calendar/calendarFile";
 import { htmlToDoc, textToDoc } from "./formats/htmlDoc";
 import { readQtiItem } from "./formats/qti/readQti";
 import { readAnnotations } from "./formats/readAnnotation";

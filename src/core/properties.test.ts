@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { readCalendarFile } from "./formats/calendarFile";
+import { readCalendarFile } from "./formats/calendar/calendarFile";
 import { decodeText, parseTable, writeTable } from "./formats/table";
 import { studentsFor } from "./handouts/audience";
 import { dueChoices } from "./handouts/dueChoices";

@@ -564,7 +564,7 @@ describe("what students see of it", () => {
       "started",
     );
   });
-  test("a feed leaves out what is excused, withdrawn, or not open yet", async () => {
+  test("a feed leaves out what is not open yet, and says of what is excused or withdrawn that it is cancelled", async () => {
     const feed = await student(2).change(NOW, (call) =>
       setFeed(call, { alarmMinutes: null, newAddress: false }),
     );
@@ -572,7 +572,7 @@ describe("what students see of it", () => {
       [
         ...(await readFeed(database.sql, feed.path!.split("/").at(-1)!, NOW, "https://x.example"))
           .replace(/\r\n[ \t]/g, "")
-          .matchAll(/SUMMARY:Due: (.*)/g),
+          .matchAll(/STATUS:CONFIRMED[^]*?SUMMARY:Due: (.*)/g),
       ].map((m) => m[1]!.trim());
     const before = await titles();
     const shown = await give((p) => void (p.work.title = "Shown"));
@@ -589,6 +589,45 @@ describe("what students see of it", () => {
       }),
     );
     expect(await titles()).toEqual(before);
+  });
+  // RFC 5545, section 3.8.7.4: the sequence rises with each revision of the event.
+  test("in a feed the sequence rises when the date moves, and what is withdrawn is cancelled for a month", async () => {
+    const feed = await student(2).change(NOW, (call) =>
+      setFeed(call, { alarmMinutes: null, newAddress: false }),
+    );
+    const id = await give((p) => void (p.work.title = "Moving"));
+    const eventOf = async (now = NOW) => {
+      const text = await readFeed(
+        database.sql,
+        feed.path!.split("/").at(-1)!,
+        now,
+        "https://x.example",
+      );
+      const event = text
+        .replace(/\r\n[ \t]/g, "")
+        .split("BEGIN:VEVENT")
+        .find((e) => e.includes("Due: Moving"));
+      const field = (name: string) => new RegExp(`${name}:(.*)\r`).exec(event ?? "")?.[1];
+      if (event === undefined) return undefined;
+      return {
+        sequence: Number(field("SEQUENCE")),
+        start: field("DTSTART"),
+        status: field("STATUS"),
+        changed: field("LAST-MODIFIED"),
+      };
+    };
+    const first = (await eventOf())!;
+    const later = new Date(NOW.getTime() + 60_000);
+    await owner.change(later, (call) => moveDue(call, id, { day: "2026-10-21", tell: false }));
+    const moved = (await eventOf())!;
+    expect(moved.sequence).toBeGreaterThan(first.sequence);
+    expect(moved.start).not.toBe(first.start);
+    expect(moved.changed! > first.changed!).toBe(true);
+    await owner.change(later, (call) => withdraw(call, id, true));
+    const gone = (await eventOf())!;
+    expect(gone).toMatchObject({ status: "CANCELLED" });
+    expect(gone.sequence).toBeGreaterThan(moved.sequence);
+    expect(await eventOf(new Date(NOW.getTime() + 31 * 86_400_000))).toBeUndefined();
   });
 });
 

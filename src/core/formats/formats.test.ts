@@ -2,8 +2,8 @@ import { describe, expect, test } from "@jest/globals";
 import Papa from "papaparse";
 import ICAL from "ical.js";
 import { RRule } from "rrule";
-import { readCalendarFile } from "./calendarFile";
-import { writeDueFeed } from "./dueFeed";
+import { readCalendarFile } from "./calendar/calendarFile";
+import { writeDueFeed } from "./calendar/dueFeed";
 import { decodeText, parseTable, writeTable } from "./table";
 
 const zone = "America/New_York";
@@ -270,6 +270,8 @@ describe("the feed of due dates", () => {
     detail: "Field Writing 9,\nCurlew",
     at: new Date("2026-11-01T05:30:00Z"),
     changedAt: now,
+    sequence: 3,
+    cancelled: false,
     url: "https://almanac.example/work/1",
   };
   test("comes back from an independent parser as it went in (RFC 5545)", () => {

@@ -157,6 +157,8 @@ export type ClosureImport = {
   gone: { id: string; name: string; startsOn: string }[];
   faults: string[];
   notes: string[];
+  /** Time zones the file names and nobody knows: what they mean is asked. */
+  unknownZones: string[];
   applied: number;
 };
 export type FeedView = { path: string | null; alarmMinutes: number | null };

@@ -1,6 +1,6 @@
 import { sayCount } from "@/core/text/sayCount";
 import { randomUUID } from "node:crypto";
-import { writeDueFeed, type FeedEntry } from "@/core/formats/dueFeed";
+import { writeDueFeed, type FeedEntry } from "@/core/formats/calendar/dueFeed";
 import { sayTitle } from "@/core/handouts/plan";
 import { NotFound } from "@/core/refusals";
 import type { FeedView } from "@/core/views/handOutViews";
@@ -66,6 +66,11 @@ export async function readFeed(db: Db, secret: string, now: Date, origin: string
   return writeDueFeed(`${feed.school}: due dates`, entries, feed.alarmMinutes, now);
 }
 
+/** How long what was withdrawn stays in a feed as cancelled, so that calendars that have it take it out. */
+const DAYS_CANCELLED = 30;
+
+const daysBefore = (now: Date, days: number) => new Date(now.getTime() - days * 86_400_000);
+
 type Row = {
   id: string;
   title: string;
@@ -74,10 +79,21 @@ type Row = {
   section: string;
   course: string;
   at: Date;
-  changedAt: Date;
+  begunAt: Date;
+  changedAt: Date | null;
+  changes: number;
+  cancelled: boolean;
   students: number;
 };
 
+/** What was changed of it is in its history, which only grows: its length is a sequence that rises. */
+const editionOf = (row: Row) => ({
+  changedAt: row.changedAt ?? row.begunAt,
+  sequence: row.changes,
+  cancelled: row.cancelled,
+});
+
+/** Index: event_hand_out. */
 async function teacherEntries(
   db: Db,
   personId: string,
@@ -86,25 +102,34 @@ async function teacherEntries(
 ): Promise<FeedEntry[]> {
   const rows = await db<Row[]>`
     select
-      hand_out.id, assignment.title, assignment.number, assignment.emoji, section.name as section, course.name as course, hand_out.due_at as at, hand_out.created_at as changed_at,
+      hand_out.id, assignment.title, assignment.number, assignment.emoji, section.name as section, course.name as course,
+      hand_out.due_at as at, hand_out.created_at as begun_at, hand_out.withdrawn_at is not null as cancelled,
+      history.changed_at, history.changes,
       (select count(*)::int from piece where hand_out_id = hand_out.id and removed_at is null) as students
     from section_teacher
     join section on section.id = section_teacher.section_id
     join course on course.id = section.course_id
-    join hand_out on hand_out.section_id = section.id and hand_out.withdrawn_at is null
+    join hand_out on hand_out.section_id = section.id
     join assignment on assignment.id = hand_out.assignment_id
-    where section_teacher.person_id = ${personId} and hand_out.due_at > ${new Date(now.getTime() - DAYS_BACK * 86_400_000)}
-    order by hand_out.due_at`;
+    cross join lateral (
+      select max(event.at) as changed_at, count(*)::int as changes
+      from event
+      where event.hand_out_id = hand_out.id and event.piece_id is null
+    ) history
+    where section_teacher.person_id = ${personId} and hand_out.due_at > ${daysBefore(now, DAYS_BACK)}
+      and (hand_out.withdrawn_at is null or hand_out.withdrawn_at > ${daysBefore(now, DAYS_CANCELLED)})
+    order by hand_out.due_at, hand_out.id`;
   return rows.map((row) => ({
     uid: `hand-out-${row.id}@almanac`,
     title: `Due: ${sayTitle(row)} · ${row.section}`,
     detail: `${row.course}, ${sayCount(row.students, "student")}`,
     at: row.at,
-    changedAt: row.changedAt,
+    ...editionOf(row),
     url: `${origin}/hand-outs/${row.id}`,
   }));
 }
 
+/** Indexes: piece_student, event_hand_out, event_piece. */
 async function studentEntries(
   db: Db,
   personId: string,
@@ -112,19 +137,29 @@ async function studentEntries(
   origin: string,
 ): Promise<FeedEntry[]> {
   const rows = await db<Row[]>`
-    select standing.id, standing.title, null as number, null as emoji, section.name as section, course.name as course, standing.due as at, standing.opens_at as changed_at, 0 as students
-    from piece_standing standing
+    select
+      standing.id, standing.title, null as number, null as emoji, section.name as section, course.name as course,
+      standing.due as at, standing.opens_at as begun_at,
+      standing.excused or standing.removed_at is not null or standing.withdrawn_at is not null as cancelled,
+      history.changed_at, history.changes, 0 as students
+    from every_piece standing
     join section on section.id = standing.section_id
     join course on course.id = section.course_id
-    where standing.student_id = ${personId} and standing.opens_at <= ${now} and not standing.excused and standing.left_at is null
-      and standing.due > ${new Date(now.getTime() - DAYS_BACK * 86_400_000)}
-    order by standing.due`;
+    cross join lateral (
+      select max(event.at) as changed_at, count(*)::int as changes
+      from event
+      where event.piece_id = standing.id or (event.hand_out_id = standing.hand_out_id and event.piece_id is null)
+    ) history
+    where standing.student_id = ${personId} and standing.opens_at <= ${now} and standing.left_at is null
+      and standing.due > ${daysBefore(now, DAYS_BACK)}
+      and coalesce(standing.removed_at, standing.withdrawn_at, ${now}) > ${daysBefore(now, DAYS_CANCELLED)}
+    order by standing.due, standing.id`;
   return rows.map((row) => ({
     uid: `piece-${row.id}@almanac`,
     title: `Due: ${sayTitle(row)}`,
     detail: `${row.course}, ${row.section}`,
     at: row.at,
-    changedAt: row.changedAt,
+    ...editionOf(row),
     url: `${origin}/work/${row.id}`,
   }));
 }

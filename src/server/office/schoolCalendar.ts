@@ -1,4 +1,4 @@
-import type { CalendarFile } from "@/core/formats/calendarFile";
+import type { CalendarFile } from "@/core/formats/calendar/calendarFile";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
 import type {
@@ -139,12 +139,17 @@ const WINDOW = { back: 400, ahead: 800 } as const;
 /** Reads a calendar's file before anything is changed by it. */
 export async function readClosures(
   { who, now }: ReadCall,
-  { text }: { text: string },
+  { text, zones = [] }: { text: string; zones?: { name: string; zone: string }[] },
 ): Promise<CalendarFile> {
   requireKind(who, "office");
   const today = dayOf(now, who.zone);
   const window = { from: addDays(today, -WINDOW.back), to: addDays(today, WINDOW.ahead) };
-  return readInThread(who, "readCalendarFile", [text, window, who.zone]);
+  return readInThread(who, "readCalendarFile", [
+    text,
+    window,
+    who.zone,
+    Object.fromEntries(zones.map(({ name, zone }) => [name, zone])),
+  ]);
 }
 
 /**
@@ -176,8 +181,13 @@ export async function importClosures(
           .filter((k) => !keys.has(k.sourceKey))
           .map(({ id, name, startsOn }) => ({ id, name, startsOn }));
   if (given.chosen === null)
-    return { source, lines, gone, faults: file.faults, notes: file.notes, applied: 0 };
-  if (file.faults.length > 0) throw new Refused(`Nothing was taken over: ${file.faults[0]}`);
+    return {
+      ...{ source, lines, gone, applied: 0 },
+      ...{ faults: file.faults, notes: file.notes, unknownZones: file.unknownZones },
+    };
+  // One event that cannot be read is said, and keeps the others from nothing.
+  if (lines.length === 0 && file.faults.length > 0)
+    throw new Refused(`Nothing was taken over: ${file.faults[0]}`);
   const chosen = new Set(given.chosen);
   const taken = lines.filter((line) => chosen.has(line.key));
   for (const line of taken.filter((l) => l.what !== "unchanged")) {
@@ -197,8 +207,9 @@ export async function importClosures(
     source,
     lines: lines.map((l) => ({ ...l, what: chosen.has(l.key) ? "unchanged" : l.what })),
     gone: [],
-    faults: [],
+    faults: file.faults,
     notes: file.notes,
+    unknownZones: file.unknownZones,
     applied: taken.length,
   };
 }

@@ -9,7 +9,7 @@ import { readRosterFile, type GivenRoster, type LookedAtRoster } from "./rosterF
  * values, and touches neither the database nor the machine.
  */
 export { compareKept } from "@/core/text/kept";
-export { readCalendarFile } from "@/core/formats/calendarFile";
+export { readCalendarFile } from "@/core/formats/calendar/calendarFile";
 export { htmlToDoc, textToDoc } from "@/core/formats/htmlDoc";
 
 /** What a bank's file or list holds, beside what is in the bank already. */

@@ -2,9 +2,11 @@
 
 import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
+import { calendarText } from "@/core/formats/calendar/calendarText";
 import type { ClosureImport as Found } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
+import { SelectField } from "../kit/Choices";
 import { Notice } from "../kit/Notice";
 import { sayDate } from "../time";
 import { useAct } from "../useAct";
@@ -15,7 +17,7 @@ const MOST = 5_000_000;
 export function ClosureImport() {
   const { act, busy, problem, setProblem } = useAct();
   const picker = useRef<HTMLInputElement>(null);
-  const [file, setFile] = useState<{ name: string; text: string } | null>(null);
+  const [file, setFile] = useState<CalendarGiven | null>(null);
   const [found, setFound] = useState<Found | null>(null);
   const [chosen, setChosen] = useState<Set<string>>(new Set());
 
@@ -25,10 +27,15 @@ export function ClosureImport() {
       return setProblem(
         `${given.name} has ${Math.round(given.size / 1_000_000)} MB. A school calendar has 5 MB at most; export the holidays alone.`,
       );
-    const read = { name: given.name, text: await given.text() };
-    setFile(read);
+    const text = calendarText(new Uint8Array(await given.arrayBuffer()));
+    await read({ name: given.name, text, zones: [] });
+  }
+  async function read(given: CalendarGiven) {
+    setFile(given);
     const seen = await act(() =>
-      call(contract.importClosures, { body: { source: read.name, text: read.text, chosen: null } }),
+      call(contract.importClosures, {
+        body: { source: given.name, text: given.text, chosen: null, zones: given.zones },
+      }),
     );
     if (!seen) return;
     setFound(seen);
@@ -39,7 +46,7 @@ export function ClosureImport() {
     file &&
     act(() =>
       call(contract.importClosures, {
-        body: { source: file.name, text: file.text, chosen: [...chosen] },
+        body: { source: file.name, text: file.text, chosen: [...chosen], zones: file.zones },
       }),
     ).then((done) => done && setFound(done));
   const toggle = (key: string) =>
@@ -75,6 +82,7 @@ export function ClosureImport() {
           {problem}
         </Notice>
       ) : null}
+      {file && found ? <Zones file={file} found={found} busy={busy} onMeant={read} /> : null}
       {found ? (
         <InTheFile
           found={found}
@@ -85,6 +93,48 @@ export function ClosureImport() {
         />
       ) : null}
     </section>
+  );
+}
+
+type CalendarGiven = { name: string; text: string; zones: { name: string; zone: string }[] };
+
+/** Names of time zones that are in the file and in no list of zones: the office says what they mean. */
+function Zones({
+  file,
+  found,
+  busy,
+  onMeant,
+}: {
+  file: CalendarGiven;
+  found: Found;
+  busy: boolean;
+  onMeant: (file: CalendarGiven) => Promise<void>;
+}) {
+  const asked = [...new Set([...file.zones.map((zone) => zone.name), ...found.unknownZones])];
+  if (asked.length === 0) return null;
+  const meant = (name: string) => file.zones.find((zone) => zone.name === name)?.zone ?? "";
+  const mean = (name: string, zone: string) => {
+    const others = file.zones.filter((one) => one.name !== name);
+    void onMeant({ ...file, zones: zone ? [...others, { name, zone }] : others });
+  };
+  return (
+    <div className="mt-3 grid max-w-md gap-2">
+      {asked.map((name) => (
+        <SelectField
+          key={name}
+          label={`Which time zone is “${name}”?`}
+          hint="The file does not say. Until you do, its times are read as the school’s own."
+          value={meant(name)}
+          disabled={busy}
+          onChange={(event) => mean(name, event.target.value)}
+        >
+          <option value="">the school’s own</option>
+          {Intl.supportedValuesOf("timeZone").map((zone) => (
+            <option key={zone}>{zone}</option>
+          ))}
+        </SelectField>
+      ))}
+    </div>
   );
 }
 
@@ -121,7 +171,7 @@ function InTheFile({ found, chosen, busy, onToggle, onTake }: InTheFileProps) {
           {found.gone.map((g) => `${g.name} (${sayDate(g.startsOn)})`).join(", ")}.
         </p>
       ) : null}
-      {found.faults.length === 0 && found.applied === 0 ? (
+      {(found.faults.length === 0 || found.lines.length > 0) && found.applied === 0 ? (
         <TakeOver entries={chosen.size} changes={changes} busy={busy} onTake={onTake} />
       ) : null}
     </div>

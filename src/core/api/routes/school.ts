@@ -68,6 +68,14 @@ export const schoolRoutes = {
         .required("The file is empty.")
         .max(5_000_000, "The calendar is too large: 5 million characters are the most."),
       chosen: array().of(string().required().max(300)).nullable().defined().max(3000),
+      zones: array()
+        .of(
+          object({
+            name: string().required().max(200),
+            zone: string().required().max(100),
+          }).noUnknown(),
+        )
+        .max(50),
     }).noUnknown(),
   }),
 
