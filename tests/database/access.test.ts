@@ -349,6 +349,7 @@ const BODIES: Record<string, unknown> = {
   changeHandOut: () => ({ plan: pastPlan(), tell: false }),
   moveDue: { day: "2000-01-01", tell: false },
   withdraw: { withdrawn: false },
+  putAway: { away: false },
   copyHandOut: { sectionIds: [] },
   giveTo: { given: true },
   setException: { due: null, excused: false, versionId: null, tell: false },
