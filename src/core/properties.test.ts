@@ -334,7 +334,7 @@ describe("rosters", () => {
         (rows) => {
           const { roster: read, problems } = readPlainRoster(
             rows.map((r) => r.join(";")).join("\n"),
-            { file: "f", sections: [{ ref: "g", name: "Gannet" }], complete: false },
+            { file: "f", sections: [{ ref: "g", name: "Gannet", course: "c" }], complete: false },
           );
           return (
             read.enrolments.every((e) => e.sectionRef === "g") &&

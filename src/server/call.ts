@@ -9,6 +9,8 @@ export type Person = {
   called: string;
   schoolId: string;
   zone: string;
+  /** Keeps the school's people, terms and days: the office, or a teacher whose own school it is. */
+  keepsSchool?: boolean;
   /** Signed in with a password that someone else gave: to be changed before anything else. */
   mustChange?: boolean;
 };

@@ -57,7 +57,7 @@ const LATER = [
   "0006_section_notes.sql",
   "0007_flow_and_safety.sql",
   "0008_equal_versions_and_names.sql",
-  "0009_put_away.sql",
+  "0009_put_away_and_first_days.sql",
 ];
 
 describe("migrations", () => {

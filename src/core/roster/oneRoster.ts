@@ -7,7 +7,7 @@ import {
   STATUSES,
   type OneRosterFile,
 } from "./oneRosterBinding";
-import { EMPTY_ROSTER, type ReadRoster, type Roster } from "./roster";
+import { emptyRoster, type ReadRoster, type Roster } from "./roster";
 import type { Files, Reading, Row } from "./oneRosterReading";
 import { faultsIn, isActive, list } from "./oneRosterReading";
 import { readDays, readEnrolments, readPeople } from "./oneRosterPeople";
@@ -30,7 +30,7 @@ export function readOneRoster(texts: ReadonlyMap<string, string>): ReadRoster {
   for (const name of texts.keys())
     if (name !== "manifest.csv" && !ONE_ROSTER_FILES.includes(name as OneRosterFile))
       reading.notes.push(`${name} is not needed and was not read.`);
-  if (reading.problems.length > 0) return { roster: EMPTY_ROSTER, ...reading };
+  if (reading.problems.length > 0) return { roster: emptyRoster(), ...reading };
   checkReferences(files, reading);
   const roster = toRoster(files, reading);
   roster.complete = states.get("enrollments") !== "delta";

@@ -1,9 +1,9 @@
+import { freeName, nameIn, signInName } from "./plainNames";
 import { parseTable, type TableRow } from "../formats/table";
 import {
-  EMPTY_ROSTER,
+  emptyRoster,
   isEmail,
   sortNameOf,
-  splitName,
   type ReadRoster,
   type Roster,
   type RosterPerson,
@@ -16,6 +16,7 @@ const HEADS: Record<string, RegExp> = {
   family: /^(last name|family name|familyname|surname|last)$/i,
   email: /^(e-?mail|e-?mail address|mail|address)$/i,
   section: /^(section|class|group|classname|class name)$/i,
+  course: /^(course|subject|course name)$/i,
   role: /^(role|kind|type|function|position)$/i,
   called: /^(called|known as|preferred name|preferred first name|nickname)$/i,
 };
@@ -29,8 +30,8 @@ const ROLES: readonly [RegExp, "student" | "teacher"][] = [
 export type PlainOptions = {
   /** What to call the file in messages. */
   file: string;
-  /** Sections that exist, by name; a plain table cannot make one, having no course. */
-  sections: readonly { ref: string; name: string }[];
+  /** Sections of this term, by name; one that is not among them is made where a column says its course. */
+  sections: readonly { ref: string; name: string; course: string }[];
   /** The section every row is for, when the table is pasted on its page; a section column is then not needed. */
   only?: string;
   complete: boolean;
@@ -38,13 +39,15 @@ export type PlainOptions = {
 
 /**
  * Reads a plain table of students: name (or given and family name), e-mail, section. With a head row
- * the columns can stand in any order, and may say what someone is called and who is a teacher; without one they are
- * taken in that order.
+ * the columns can stand in any order, and may say what someone is called, who is a teacher, and the course of a
+ * section that is to be made; without one they are taken in that order. A table without sections adds people alone. A
+ * list pasted into one section may be names alone: each gets a name to sign in with.
  */
 export function readPlainRoster(text: string, options: PlainOptions): ReadRoster {
   const problems: RosterProblem[] = [];
   const notes: string[] = [];
-  const { rows, faults } = parseTable(text);
+  const { rows: found, faults } = parseTable(text);
+  const rows = options.only ? namesInOne(found) : found;
   for (const words of faults) problems.push({ file: options.file, row: null, column: null, words });
   if (rows.length === 0)
     problems.push({
@@ -64,10 +67,10 @@ export function readPlainRoster(text: string, options: PlainOptions): ReadRoster
       column: null,
       words: `The table needs a column for ${columns.missing.join(" and ")}.`,
     });
-    return { roster: EMPTY_ROSTER, problems, notes };
+    return { roster: emptyRoster(), problems, notes };
   }
   const roster: Roster = {
-    ...EMPTY_ROSTER,
+    ...emptyRoster(),
     people: [],
     enrolments: [],
     sections: [],
@@ -77,6 +80,16 @@ export function readPlainRoster(text: string, options: PlainOptions): ReadRoster
   const placed = new Set<string>();
   for (const row of body) readRow(row, { columns, options, roster, problems, notes, seen, placed });
   return { roster, problems, notes };
+}
+
+/** A list of "Family, Given" is one column, though a comma stands in it. */
+function namesInOne(rows: readonly TableRow[]): readonly TableRow[] {
+  const pairs = rows.every(({ cells }) => cells.length === 2);
+  const isHead = rows[0]?.cells.some((cell) =>
+    Object.values(HEADS).some((h) => h.test(cell.trim())),
+  );
+  if (!pairs || isHead || rows.some(({ cells }) => cells.join(" ").includes("@"))) return rows;
+  return rows.map((row) => ({ ...row, cells: [row.cells.map((cell) => cell.trim()).join(", ")] }));
 }
 
 type Columns = {
@@ -106,8 +119,7 @@ function columnsOf(first: readonly string[], sectionKnown: boolean): Columns {
     };
   const missing = [
     ...(at.name === undefined && at.given === undefined ? ["the name"] : []),
-    ...(at.email === undefined ? ["the e-mail address"] : []),
-    ...(at.section === undefined && !sectionKnown ? ["the section"] : []),
+    ...(at.email === undefined && !sectionKnown ? ["the e-mail address"] : []),
   ];
   return { head, at, missing, extra };
 }
@@ -123,7 +135,7 @@ type Reading = {
 };
 
 function readRow({ number, cells }: TableRow, reading: Reading): void {
-  const { columns, options, roster, problems, notes, seen, placed } = reading;
+  const { columns, options, problems } = reading;
   const cell = (key: string) => {
     const at = columns.at[key];
     return at === undefined ? "" : (cells[at] ?? "").replace(/\s+/g, " ").trim();
@@ -132,27 +144,46 @@ function readRow({ number, cells }: TableRow, reading: Reading): void {
     void problems.push({ file: options.file, row: number, column, words });
   const { given, family, name } = nameIn(cell);
   const email = cell("email").toLowerCase();
-  const sectionRef = options.only ?? sectionNamed(cell("section"), options);
   const kind = ROLES.find(([says]) => says.test(cell("role")))?.[1];
+  const named = sectionIn(cell, reading);
   const fault =
     faultOfRole(kind, cell("role"), options) ??
-    faultIn({ name, email, section: cell("section"), sectionRef });
+    faultIn({ name, email, addressNeeded: !options.only }) ??
+    (typeof named === "object" && named ? named.fault : null);
   if (fault) return wrong(...fault);
-  const before = seen.get(email);
-  if (before && before.name !== name)
-    return wrong(
-      "e-mail",
-      `${email} stands for ${before.name} in row ${before.row} and for ${name} here.`,
-    );
-  if (placed.has(`${email} ${sectionRef}`))
+  place(reading, number, {
+    sectionRef: named as string | null,
+    person: { kind: kind!, name, given, family, email, called: cell("called") || given || name },
+  });
+}
+
+type Placing = {
+  sectionRef: string | null;
+  person: Pick<RosterPerson, "kind" | "name" | "called"> & {
+    given: string;
+    family: string;
+    email: string;
+  };
+};
+
+/** Takes up a row that can be read: the person once, and once in each section. */
+function place(reading: Reading, row: number, { sectionRef, person }: Placing): void {
+  const { options, roster, problems, notes, seen, placed } = reading;
+  const { name, email, kind } = person;
+  const ref = email || freeName(signInName(name), seen);
+  const before = seen.get(ref);
+  if (before && before.name !== name) {
+    const words = `${email} stands for ${before.name} in row ${before.row} and for ${name} here.`;
+    return void problems.push({ file: options.file, row, column: "e-mail", words });
+  }
+  if (placed.has(`${ref} ${sectionRef}`))
     return void notes.push(
-      `${options.file}, row ${number}: ${name} stands in this section twice; once counts.`,
+      `${options.file}, row ${row}: ${name} stands in this section twice; once counts.`,
     );
-  placed.add(`${email} ${sectionRef}`);
-  const called = [cell("called"), given, name].find(Boolean)!;
-  if (!before) roster.people.push(personOf({ kind: kind!, name, called, given, family, email }));
-  seen.set(email, { name, row: before?.row ?? number });
-  putInto(roster, kind!, { sectionRef: sectionRef!, personRef: email });
+  placed.add(`${ref} ${sectionRef}`);
+  if (!before) roster.people.push(personOf({ ref, ...person }));
+  seen.set(ref, { name, row: before?.row ?? row });
+  if (sectionRef) putInto(roster, kind as "student" | "teacher", { sectionRef, personRef: ref });
 }
 
 function putInto(
@@ -168,16 +199,17 @@ function putInto(
 }
 
 const personOf = ({
+  ref,
   given,
   family,
   email,
   ...who
-}: Pick<RosterPerson, "kind" | "name" | "called"> & {
+}: Pick<RosterPerson, "ref" | "kind" | "name" | "called"> & {
   given: string;
   family: string;
   email: string;
 }): RosterPerson => ({
-  ...{ ref: email, sourceId: null, email, schoolName: null },
+  ...{ ref, sourceId: null, email: email || null, schoolName: email ? null : ref },
   ...who,
   sortName: sortNameOf(given, family),
 });
@@ -195,32 +227,62 @@ function faultOfRole(
     : null;
 }
 
-/** A name in one column ("Family, Given" too) or in two. */
-function nameIn(cell: (key: string) => string): { given: string; family: string; name: string } {
-  const whole = cell("name");
-  const parts = whole ? splitName(whole) : { given: cell("given"), family: cell("family") };
-  // Someone of one name has it in both columns, where a form asked for both.
-  const family = parts.family === parts.given ? "" : parts.family;
-  const joined = [parts.given, family].filter(Boolean).join(" ");
-  return { ...parts, family, name: whole.includes(",") || !whole ? joined : whole };
+/**
+ * The section a row is for; null where the table speaks of none. Looked for among those of this term, by its course
+ * too where the row says one; where there is none of that name its course must be said, and it is made.
+ */
+function sectionIn(
+  cell: (key: string) => string,
+  { columns, options, roster }: Reading,
+): string | null | { fault: [string, string] } {
+  if (options.only) return options.only;
+  if (columns.at.section === undefined) return null;
+  const [name, course] = [cell("section"), cell("course")];
+  if (name === "") return { fault: ["section", "The section is missing."] };
+  const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+  const known = [...options.sections, ...roster.sections].filter(
+    (s) => same(s.name, name) && (course === "" || same(s.course, course)),
+  );
+  if (known.length === 1) return known[0]!.ref;
+  const said = `“${name.slice(0, 60)}”`;
+  if (known.length > 1) {
+    const courses = known.map((s) => s.course).join(" and ");
+    return {
+      fault: [
+        "section",
+        `There are ${known.length} sections ${said} in this term, of ${courses}. Add a column “course” that says which.`,
+      ],
+    };
+  }
+  if (course === "")
+    return {
+      fault: [
+        "section",
+        `There is no section ${said} in this term. Add a column “course” to have it made.`,
+      ],
+    };
+  const ref = `new section ${course} / ${name}`;
+  roster.sections.push({
+    ...{ ref, name, course },
+    ...{ sourceId: null, courseSourceId: null, termRef: null },
+  });
+  return ref;
 }
 
-const sectionNamed = (name: string, { sections }: PlainOptions) =>
-  sections.find((s) => s.name.toLowerCase() === name.toLowerCase())?.ref;
-
-type Told = { name: string; email: string; section: string; sectionRef: string | undefined };
-
 /** The column that is at fault, and why; null for a row that can be read. */
-function faultIn({ name, email, section, sectionRef }: Told): [string, string] | null {
-  if (!name) return ["name", "The name is missing."];
-  if (!email)
+function faultIn({
+  name,
+  email,
+  addressNeeded,
+}: {
+  name: string;
+  email: string;
+  addressNeeded: boolean;
+}): [string, string] | null {
+  if (!name || !signInName(name)) return ["name", "The name is missing."];
+  if (!email && addressNeeded)
     return ["e-mail", `${name} has no e-mail address; it is how the same student is known again.`];
-  if (!isEmail(email)) return ["e-mail", `“${email.slice(0, 60)}” is not an e-mail address.`];
-  if (sectionRef) return null;
-  return [
-    "section",
-    section
-      ? `There is no section “${section.slice(0, 60)}” in this term.`
-      : "The section is missing.",
-  ];
+  if (email && !isEmail(email))
+    return ["e-mail", `“${email.slice(0, 60)}” is not an e-mail address.`];
+  return null;
 }

@@ -60,7 +60,8 @@ export type RosterProblem = {
 };
 export type ReadRoster = { roster: Roster; problems: RosterProblem[]; notes: string[] };
 
-export const EMPTY_ROSTER: Roster = {
+/** A new one each time: what is read is put into it. */
+export const emptyRoster = (): Roster => ({
   terms: [],
   people: [],
   sections: [],
@@ -68,7 +69,7 @@ export const EMPTY_ROSTER: Roster = {
   enrolments: [],
   guardians: [],
   complete: false,
-};
+});
 
 /** @example sayPlace({ file: "users.csv", row: 12, column: "email" }) // "users.csv, row 12, email" */
 export function sayPlace({

@@ -223,8 +223,8 @@ describe("a plain table", () => {
   const options = {
     file: "table.csv",
     sections: [
-      { ref: "id-g", name: "Gannet" },
-      { ref: "id-p", name: "Plover" },
+      { ref: "id-g", name: "Gannet", course: "Field Writing" },
+      { ref: "id-p", name: "Plover", course: "Field Writing" },
     ],
     complete: false,
   };
@@ -270,7 +270,7 @@ describe("a plain table", () => {
       "table.csv, row 2, name: The name is missing.",
       "table.csv, row 3, e-mail: B has no e-mail address; it is how the same student is known again.",
       "table.csv, row 4, e-mail: “c at b” is not an e-mail address.",
-      "table.csv, row 5, section: There is no section “Heron” in this term.",
+      "table.csv, row 5, section: There is no section “Heron” in this term. Add a column “course” to have it made.",
       "table.csv, row 6, section: The section is missing.",
       "table.csv, row 8, e-mail: f@b.example stands for F in row 7 and for Other here.",
     ]);
@@ -315,6 +315,53 @@ describe("a plain table", () => {
       expect(
         readPlainRoster(text, { ...options, only: "id-g" }).roster.people.map((p) => p.name),
       ).toEqual([name]);
+  });
+  test("a section is looked for by its course too, is made where one is said, and is asked about where there are two", () => {
+    const sections = [
+      { ref: "w", name: "7a", course: "Writing" },
+      { ref: "g", name: "7a", course: "Geography" },
+    ];
+    const read = (...rows: string[][]) =>
+      readPlainRoster(writeTable([["name", "email", "section", "course"], ...rows]), {
+        ...options,
+        sections,
+      });
+    const { roster, problems } = read(
+      ["A B", "a@b.example", "7a", "geography"],
+      ["C D", "c@b.example", "9x", "Music"],
+      ["E F", "e@b.example", "9X", "music"],
+    );
+    expect(problems).toEqual([]);
+    expect(roster.sections).toMatchObject([{ name: "9x", course: "Music" }]);
+    expect(roster.enrolments.map((e) => e.sectionRef)).toEqual([
+      "g",
+      roster.sections[0]!.ref,
+      roster.sections[0]!.ref,
+    ]);
+    expect(read(["A B", "a@b.example", "7a", ""]).problems.map(sayProblem)[0]).toContain(
+      "There are 2 sections “7a” in this term, of Writing and Geography.",
+    );
+  });
+  test("without sections a table adds people alone", () => {
+    const { roster, problems } = readPlainRoster(
+      "name,email,role\nA B,a@b.example,teacher",
+      options,
+    );
+    expect([problems, roster.people.length, roster.teachers.length]).toEqual([[], 1, 0]);
+  });
+  test("names alone are enough for one class; each gets a name to sign in with, the same each time", () => {
+    const only = { ...options, only: "id-g" };
+    const read = (text: string) =>
+      readPlainRoster(text, only).roster.people.map((p) => [p.name, p.schoolName, p.email]);
+    expect(read("Zoë Ní Bhriain\nOle Vik\nOle Vik\n김 민준")).toEqual([
+      ["Zoë Ní Bhriain", "zoe.ni.bhriain", null],
+      ["Ole Vik", "ole.vik", null],
+      ["Ole Vik", "ole.vik.2", null],
+      ["김 민준", "김.민준", null],
+    ]);
+    expect(read("Vik, Ole\nAas, Rubén").map(([name]) => name)).toEqual(["Ole Vik", "Rubén Aas"]);
+    expect(read("Name\nOle Vik")).toHaveLength(1);
+    expect(readPlainRoster("", only).problems).toHaveLength(1);
   });
   test("a missing column, an empty table, an open quotation mark", () => {
     expect(readPlainRoster("name,section\nA,Gannet", options).problems.map(sayProblem)).toEqual([

@@ -55,6 +55,8 @@ export type MastheadView = {
   school: string;
   name: string;
   kind: "teacher" | "student" | "guardian" | "office";
+  /** A teacher whose own school it is: the office's pages are theirs too. */
+  keepsSchool: boolean;
 };
 
 export type RibbonView = {

@@ -7,13 +7,16 @@ import type { Call } from "../call";
 import { toDecimal } from "@/core/scores/decimal";
 import { cleanPolicy } from "../handouts/readPlan";
 
-/** A teacher's new section; its course is made where the term has none of that name of theirs. */
+/**
+ * A teacher's new section; its course is made where the term has none of that name of theirs. The office makes one
+ * for a teacher it names.
+ */
 export async function makeSection(
   call: Call,
-  given: { course: string; name: string; termId: string },
+  given: { course: string; name: string; termId: string; ownerId?: string | null },
 ): Promise<{ sectionId: string }> {
   const { tx, who, newId } = call;
-  requireKind(who, "teacher");
+  const ownerId = await ownerOf(call, given.ownerId ?? null);
   const [term] =
     await tx`select id from term where id = ${given.termId} and school_id = ${who.schoolId}`;
   if (!term) throw new NotFound();
@@ -21,7 +24,7 @@ export async function makeSection(
     select course.id
     from course
     join section on section.course_id = course.id
-    join section_teacher on section_teacher.section_id = section.id and section_teacher.person_id = ${who.id} and section_teacher.role = 'owner'
+    join section_teacher on section_teacher.section_id = section.id and section_teacher.person_id = ${ownerId} and section_teacher.role = 'owner'
     where course.term_id = ${given.termId} and lower(course.name) = ${given.course.toLowerCase()}
     limit 1`;
   const courseId = own?.id ?? newId();
@@ -33,8 +36,22 @@ export async function makeSection(
     throw new Invalid({ name: `There is a section “${given.name}” in ${given.course} already.` });
   const sectionId = newId();
   await tx`insert into section (id, course_id, name, created_by) values (${sectionId}, ${courseId}, ${given.name}, ${who.id})`;
-  await tx`insert into section_teacher (section_id, person_id, role, may_hand_back) values (${sectionId}, ${who.id}, 'owner', true)`;
+  await tx`insert into section_teacher (section_id, person_id, role, may_hand_back) values (${sectionId}, ${ownerId}, 'owner', true)`;
   return { sectionId };
+}
+
+/** Whose a new section is: the teacher's own who makes it, or a teacher of the school whom the office names. */
+async function ownerOf({ tx, who }: Call, named: string | null): Promise<string> {
+  if (named === null || named === who.id) {
+    if (who.kind === "office") throw new Invalid({ ownerId: "Choose the teacher." });
+    requireKind(who, "teacher");
+    return who.id;
+  }
+  requireKind(who, "office");
+  const [teacher] =
+    await tx`select id from person where id = ${named} and school_id = ${who.schoolId} and kind = 'teacher'`;
+  if (!teacher) throw new NotFound();
+  return named;
 }
 
 /** When the section meets in the week; due-time choices and "the corresponding lesson" follow from it. */

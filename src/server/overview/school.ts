@@ -21,6 +21,7 @@ export async function mastheadView({ db, who, now }: ReadCall): Promise<Masthead
     school: school!.name,
     name: who.name,
     kind: who.kind,
+    keepsSchool: who.keepsSchool ?? false,
   };
 }
 

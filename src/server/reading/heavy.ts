@@ -33,8 +33,16 @@ export async function lookAtRosterFile(
 ): Promise<LookedAtRoster> {
   const { read, encoding } = await readRosterFile(
     { ...given, bytes: Buffer.from(bytes) },
-    current.sections,
+    sectionsNow(current, today),
   );
   const peopleStay = given.sectionId !== null;
   return { read, encoding, plan: planRoster(read.roster, current, today, { peopleStay }) };
+}
+
+/** Sections of the term the school is in, or of the last one: last year's "7a" is another class. */
+function sectionsNow({ terms, sections }: Parameters<typeof planRoster>[1], today: string) {
+  const now = terms.filter((term) => term.startsOn <= today && today <= term.endsOn);
+  const last = [...terms].sort((a, b) => a.startsOn.localeCompare(b.startsOn)).slice(-1);
+  const ids = new Set((now.length > 0 ? now : last).map((term) => term.id));
+  return sections.filter((section) => ids.has(section.termId));
 }

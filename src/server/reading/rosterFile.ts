@@ -1,7 +1,7 @@
 import { decodeText } from "@/core/formats/table";
 import { readOneRoster } from "@/core/roster/oneRoster";
 import { readPlainRoster } from "@/core/roster/plainRoster";
-import { EMPTY_ROSTER, type ReadRoster } from "@/core/roster/roster";
+import { emptyRoster, type ReadRoster } from "@/core/roster/roster";
 import type { RosterPlan } from "@/core/roster/rosterPlan";
 import { isZip, unpack } from "./rosterPackage";
 
@@ -16,11 +16,11 @@ export type LookedAtRoster = { read: ReadRoster; encoding: string | null; plan: 
 /** A roster as it came (a OneRoster zip, or a plain table), read; what is wrong with it is among its problems. */
 export async function readRosterFile(
   given: GivenRoster,
-  sections: readonly { id: string; name: string }[],
+  sections: readonly { id: string; name: string; course: string }[],
 ): Promise<{ read: ReadRoster; encoding: string | null }> {
   const fault = (words: string): { read: ReadRoster; encoding: null } => ({
     read: {
-      roster: EMPTY_ROSTER,
+      roster: emptyRoster(),
       problems: [{ file: given.name, row: null, column: null, words }],
       notes: [],
     },
@@ -44,7 +44,7 @@ export async function readRosterFile(
     return fault("This is neither a zip nor a table as text. Save the table as CSV and send that.");
   const read = readPlainRoster(text.text, {
     file: given.name,
-    sections: sections.map((s) => ({ ref: s.id, name: s.name })),
+    sections: sections.map((s) => ({ ref: s.id, name: s.name, course: s.course })),
     only: given.sectionId ?? undefined,
     complete: given.complete,
   });

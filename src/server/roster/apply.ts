@@ -127,9 +127,15 @@ async function applySections(
     const termId = (section.termRef && ids.terms.get(section.termRef)) || current!.id;
     const key = `${termId} ${section.courseSourceId ?? section.course}`;
     if (!courses.has(key)) {
-      const [known] = await tx<
-        { id: string }[]
-      >`select id from course where term_id = ${termId} and (source_id = ${section.courseSourceId} or (source_id is null and id::text = ${section.courseSourceId}))`;
+      const [known] = await tx<{ id: string }[]>`
+        select id
+        from course
+        where term_id = ${termId}
+          and case when ${section.courseSourceId}::text is null then lower(name) = lower(${section.course})
+            else source_id = ${section.courseSourceId} or (source_id is null and id::text = ${section.courseSourceId})
+          end
+        order by id
+        limit 1`;
       courses.set(key, known?.id ?? newId());
       if (known) await tx`update course set name = ${section.course} where id = ${known.id}`;
       else

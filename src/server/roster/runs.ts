@@ -1,6 +1,6 @@
-import { type RosterPlan } from "@/core/roster/rosterPlan";
+import type { CurrentRoster, RosterPlan } from "@/core/roster/rosterPlan";
 import { writeOneRoster } from "@/core/roster/writeOneRoster";
-import { sayPlace } from "@/core/roster/roster";
+import { sayPlace, type Roster } from "@/core/roster/roster";
 import { NotFound, Refused } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import { dayOf } from "@/core/time/zone";
@@ -119,10 +119,31 @@ async function look(
         .slice(0, PROBLEMS_SHOWN)
         .map((p) => ({ where: sayPlace(p), words: p.words })),
       problemCount: problems.length,
-      notes: read.notes.slice(0, 60),
+      notes: [...read.notes, ...knownByName(read.roster, plan, current, given.sectionId)].slice(
+        0,
+        60,
+      ),
       encoding,
     },
   };
+}
+
+/** Whom a list of names alone found among the school's people: another of the same name would be taken for them. */
+function knownByName(
+  { people }: Roster,
+  { known }: RosterPlan,
+  { enrolments }: CurrentRoster,
+  sectionId: string | null,
+): string[] {
+  const here = new Set(enrolments.filter((e) => e.sectionId === sectionId).map((e) => e.personId));
+  return people.flatMap(({ ref, email, name, schoolName }) => {
+    const id = known.people.get(ref);
+    return email === null && schoolName !== null && id && !here.has(id)
+      ? [
+          `${name} is in this school already, as ${schoolName}, and is taken for the same person. If this is someone else, write another name.`,
+        ]
+      : [];
+  });
 }
 
 async function findRun(db: Db, who: Person, runId: string): Promise<Run> {

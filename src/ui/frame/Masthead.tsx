@@ -41,7 +41,10 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
         {view.kind === "teacher" ? <HandOutLink /> : null}
         <nav aria-label="Screens" className="ml-auto">
           <ul className="flex flex-wrap items-baseline gap-x-1">
-            {SCREENS[view.kind].map((screen) => (
+            {[
+              ...SCREENS[view.kind],
+              ...(view.keepsSchool && view.kind === "teacher" ? SCREENS.office : []),
+            ].map((screen) => (
               <li key={screen.href}>
                 <ScreenLink {...screen} />
               </li>

@@ -27,8 +27,7 @@ export function SheetActs({
   const params = { handOutId: sheet.id };
   const withdraw = (withdrawn: boolean) =>
     act(() => call(contract.withdraw, { params, body: { withdrawn } }));
-  const putAway = (away: boolean) =>
-    act(() => call(contract.putAway, { params, body: { away } }));
+  const putAway = (away: boolean) => act(() => call(contract.putAway, { params, body: { away } }));
   return (
     <>
       {problem ? (
@@ -73,8 +72,8 @@ export function SheetActs({
             ) : undefined
           }
         >
-          Put away: it is over, and on none of the lists. Whatever happens to one of its pieces brings
-          it back by itself.
+          Put away: it is over, and on none of the lists. Whatever happens to one of its pieces
+          brings it back by itself.
         </Notice>
       ) : null}
       {sheet.mayChange ? (

@@ -6,6 +6,7 @@ import type { AnswerOf } from "@/core/api/endpoint";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import type { ClassToSignIn } from "@/core/views/accountViews";
+import { AddPerson } from "./AddPerson";
 import { FirstPasswords } from "../account/FirstPasswords";
 import { Dialog } from "../kit/Dialog";
 import { SelectField } from "../kit/Choices";
@@ -54,6 +55,12 @@ export function People({ first, classes }: { first: People; classes: readonly Cl
           </Button>
         </div>
       </Dialog>
+      <details open={first.length <= 1}>
+        <summary className="label cursor-pointer">Add a person</summary>
+        <div className="mt-2">
+          <AddPerson onAdded={setText} />
+        </div>
+      </details>
       <div className="max-w-md">
         <TextField
           label="Find a person"

@@ -10,8 +10,24 @@ import { CheckField, TextArea } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { RosterReport } from "./RosterReport";
 
+const OF_A_SECTION = {
+  label: "A student a line: names, and e-mail addresses if they have any",
+  example: "Aino Kallas-Ferreira\taino@school.example",
+};
+const OF_THE_SCHOOL = {
+  label: "or paste a table",
+  example: "name; e-mail; section; course; role",
+};
+
 /** Brings in a roster: choose or paste, see what it would change, then apply all of it or nothing. */
-export function RosterImport({ sectionId }: { sectionId: string | null }) {
+export function RosterImport({
+  sectionId,
+  records = false,
+}: {
+  sectionId: string | null;
+  /** Whether a records system can be asked. */
+  records?: boolean;
+}) {
   const router = useRouter();
   const picker = useRef<HTMLInputElement>(null);
   const [text, setText] = useState("");
@@ -75,6 +91,7 @@ export function RosterImport({ sectionId }: { sectionId: string | null }) {
     return () => clearInterval(timer);
   }, [applying, router]);
 
+  const words = sectionId ? OF_A_SECTION : OF_THE_SCHOOL;
   return (
     <div className="mt-3 grid gap-3">
       {sectionId ? null : (
@@ -95,25 +112,25 @@ export function RosterImport({ sectionId }: { sectionId: string | null }) {
           <Button ink="tide" disabled={busy !== null} onClick={() => picker.current?.click()}>
             Choose a file
           </Button>
-          <Button
-            disabled={busy !== null}
-            onClick={() => void check(new Blob([]), "records", "records")}
-          >
-            Ask the school records
-          </Button>
+          {records ? (
+            <Button
+              disabled={busy !== null}
+              onClick={() => void check(new Blob([]), "records", "records")}
+            >
+              Ask the school records
+            </Button>
+          ) : null}
           <span className="text-sm text-soft">
-            a OneRoster 1.2 CSV package (zip), or a table: name, e-mail, section
+            a OneRoster 1.2 CSV package (zip), or a table: name, e-mail, section, course, role
           </span>
         </div>
       )}
       <TextArea
-        label={sectionId ? "Table: a student a line, name and e-mail address" : "or paste a table"}
+        label={words.label}
         rows={5}
         value={text}
         onChange={(event) => setText(event.target.value)}
-        placeholder={
-          sectionId ? "Aino Kallas-Ferreira\taino@school.example" : "name; e-mail; section"
-        }
+        placeholder={words.example}
         className="font-mono text-sm"
       />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -130,13 +147,18 @@ export function RosterImport({ sectionId }: { sectionId: string | null }) {
           onChange={(event) => setComplete(event.target.checked)}
         />
       </div>
-      {busy ? (
-        <p role="status" className="text-soft">
-          {run?.state === "applying" ? `Applying: ${run.progress}` : busy}
-        </p>
-      ) : null}
+      <Busy busy={busy} run={run} />
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       {run ? <RosterReport run={run} busy={busy !== null} onApply={() => void apply()} /> : null}
     </div>
+  );
+}
+
+function Busy({ busy, run }: { busy: string | null; run: RosterRunView | null }) {
+  if (!busy) return null;
+  return (
+    <p role="status" className="text-soft">
+      {run?.state === "applying" ? `Applying: ${run.progress}` : busy}
+    </p>
   );
 }

@@ -3,38 +3,72 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
+import type { RosterRunView } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { SelectField } from "../kit/Choices";
-import { TextField } from "../kit/Field";
+import { TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { RosterReport } from "../roster/RosterReport";
 import { useAct } from "../useAct";
 
-/** A section of one's own, for a school whose office brings none in. */
+type Given = { course: string; name: string; termId: string; ownerId: string | null };
+
+/**
+ * A section of one's own, for a school whose office brings none in, with its students from a list; or as the office for
+ * a teacher. What of the list cannot be taken as it is is shown first, and the section is there already.
+ */
 export function NewSection({
   terms,
   courses,
+  teachers = null,
 }: {
   terms: { id: string; name: string; now: boolean }[];
   courses: string[];
+  /** Whose it may be; null: one's own. */
+  teachers?: { id: string; name: string }[] | null;
 }) {
   const router = useRouter();
   const { act, busy, problem, fields } = useAct();
-  const [given, setGiven] = useState({
+  const [given, setGiven] = useState<Given>({
     course: "",
     name: "",
     termId: terms.find((t) => t.now)?.id ?? terms[0]?.id ?? "",
+    ownerId: null,
   });
+  const [list, setList] = useState("");
+  const [made, setMade] = useState<string | null>(null);
+  const [run, setRun] = useState<RosterRunView | null>(null);
   if (terms.length === 0)
     return <p className="text-soft">The school has no term yet; the office types it in.</p>;
+
+  const leave = (sectionId: string) => router.push(teachers ? "/office" : `/sections/${sectionId}`);
+  const make = () =>
+    act(async () => {
+      const sectionId = made ?? (await call(contract.makeSection, { body: given })).sectionId;
+      setMade(sectionId);
+      if (list.trim() === "") return leave(sectionId);
+      const seen = await call(contract.checkSectionRoster, {
+        params: { sectionId },
+        query: {},
+        file: new Blob([list]),
+        fileName: "pasted list",
+      });
+      if (seen.report.problemCount > 0 || seen.report.notes.length > 0) return setRun(seen);
+      await applyAndLeave(sectionId, seen.id);
+    });
+  const applyAndLeave = async (sectionId: string, runId: string) => {
+    const end = await applied(runId);
+    if (end.state === "applied") leave(sectionId);
+    else setRun(end);
+  };
+  const set = (part: Partial<Given>) => setGiven({ ...given, ...part });
   return (
     <form
       className="mt-3 grid max-w-3xl gap-4 sm:grid-cols-3"
       onSubmit={(event) => {
         event.preventDefault();
-        void act(() => call(contract.makeSection, { body: given })).then(
-          (made) => made && router.push(`/sections/${made.sectionId}/set-up`),
-        );
+        void make();
       }}
     >
       {problem && Object.keys(fields).length === 0 ? (
@@ -46,7 +80,8 @@ export function NewSection({
         label="Course"
         list="courses"
         value={given.course}
-        onChange={(event) => setGiven({ ...given, course: event.target.value })}
+        readOnly={made !== null}
+        onChange={(event) => set({ course: event.target.value })}
         error={fields.course}
       />
       <datalist id="courses">
@@ -57,13 +92,14 @@ export function NewSection({
       <TextField
         label="Section"
         value={given.name}
-        onChange={(event) => setGiven({ ...given, name: event.target.value })}
+        readOnly={made !== null}
+        onChange={(event) => set({ name: event.target.value })}
         error={fields.name}
       />
       <SelectField
         label="Term"
         value={given.termId}
-        onChange={(event) => setGiven({ ...given, termId: event.target.value })}
+        onChange={(event) => set({ termId: event.target.value })}
         error={fields.termId}
       >
         {terms.map((term) => (
@@ -72,11 +108,91 @@ export function NewSection({
           </option>
         ))}
       </SelectField>
-      <div>
-        <Button type="submit" disabled={busy}>
-          Make the section
+      {teachers ? (
+        <Owner
+          teachers={teachers}
+          value={given.ownerId}
+          error={fields.ownerId}
+          onChange={(ownerId) => set({ ownerId })}
+        />
+      ) : (
+        <Students list={list} onList={setList} />
+      )}
+      {run && made ? (
+        <div className="sm:col-span-3">
+          <RosterReport
+            run={run}
+            busy={busy}
+            onApply={() => void act(() => applyAndLeave(made, run.id))}
+          />
+        </div>
+      ) : null}
+      <div className="sm:col-span-3">
+        <Button type="submit" ink="tide" disabled={busy}>
+          {sayPress(made !== null, list)}
         </Button>
       </div>
     </form>
   );
+}
+
+function sayPress(made: boolean, list: string): string {
+  if (made) return "Try the list again";
+  return list.trim() ? "Make the class" : "Make the section";
+}
+
+function Owner({
+  teachers,
+  value,
+  error,
+  onChange,
+}: {
+  teachers: readonly { id: string; name: string }[];
+  value: string | null;
+  error: string | undefined;
+  onChange: (id: string | null) => void;
+}) {
+  return (
+    <SelectField
+      label="Teacher"
+      value={value ?? ""}
+      onChange={(event) => onChange(event.target.value || null)}
+      error={error}
+    >
+      <option value="">Choose the teacher…</option>
+      {teachers.map((teacher) => (
+        <option key={teacher.id} value={teacher.id}>
+          {teacher.name}
+        </option>
+      ))}
+    </SelectField>
+  );
+}
+
+function Students({ list, onList }: { list: string; onList: (list: string) => void }) {
+  return (
+    <div className="sm:col-span-3">
+      <TextArea
+        label="Students, one a line (can be added later)"
+        rows={6}
+        value={list}
+        onChange={(event) => onList(event.target.value)}
+        placeholder={"Aino Kallas-Ferreira\nNoor Haddad"}
+        hint="Names are enough. Copied from a table, an e-mail address beside each name is read too."
+      />
+    </div>
+  );
+}
+
+const HALF_SECOND = 500;
+
+/** Applies what was looked at, and waits until it is done. */
+async function applied(runId: string): Promise<RosterRunView> {
+  const params = { runId };
+  let run = await call(contract.applyRoster, { params });
+  while (run.state === "applying") {
+    await new Promise((later) => setTimeout(later, HALF_SECOND));
+    run = await call(contract.rosterRun, { params });
+  }
+  return run;
 }

@@ -1,3 +1,7 @@
+import Link from "next/link";
+import { Empty } from "@/ui/kit/Notice";
+import { NewSection } from "@/ui/sections/NewSection";
+import { teacherList, termList } from "@/server/overview/sections";
 import { officeView } from "@/server/overview/school";
 import { pageCall } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
@@ -6,7 +10,12 @@ import { History } from "@/ui/kit/History";
 export const metadata = { title: "Office" };
 
 export default async function OfficePage() {
-  const view = await officeView(await pageCall("office"));
+  const call = await pageCall("office");
+  const [view, terms, teachers] = await Promise.all([
+    officeView(call),
+    termList(call),
+    teacherList(call),
+  ]);
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
       <OfficeHead title={view.school} />
@@ -17,6 +26,24 @@ export default async function OfficePage() {
           )
           .join(" · ")}
       </p>
+      {view.sections.length === 0 ? (
+        <Empty title="This school has no class yet">
+          <ol className="inline-grid list-decimal gap-1 pl-6 text-left">
+            {terms.length === 0 ? (
+              <li>
+                Type the term and the holidays on{" "}
+                <Link href="/office/calendar">School calendar</Link>.
+              </li>
+            ) : null}
+            <li>
+              Bring in people and classes as a table or a records package on{" "}
+              <Link href="/office/roster">Roster</Link>, or add people one by one on{" "}
+              <Link href="/office/people">People and passwords</Link>.
+            </li>
+            <li>Print first passwords for each class there.</li>
+          </ol>
+        </Empty>
+      ) : null}
       <h2 className="mt-8">Sections</h2>
       <table className="sheet-table mt-2">
         <thead>
@@ -38,6 +65,18 @@ export default async function OfficePage() {
           ))}
         </tbody>
       </table>
+      <details className="mt-4 border-t border-line pt-3">
+        <summary className="label cursor-pointer">New section</summary>
+        {teachers.length > 0 ? (
+          <NewSection
+            terms={terms}
+            courses={[...new Set(view.sections.map((s) => s.course))]}
+            teachers={teachers}
+          />
+        ) : (
+          <p className="text-soft">The school has no teacher yet; add one first.</p>
+        )}
+      </details>
       <h2 className="mt-8">What happened last</h2>
       <History lines={view.events} />
     </div>

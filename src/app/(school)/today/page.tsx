@@ -1,8 +1,10 @@
 import Link from "next/link";
 import { ribbonView } from "@/server/overview/school";
+import { termList } from "@/server/overview/sections";
 import { todayView } from "@/server/overview/today";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
+import { NewSection } from "@/ui/sections/NewSection";
 import { HandOutBars } from "@/ui/today/HandOutBars";
 import { Piles } from "@/ui/today/Piles";
 import { Ribbon } from "@/ui/today/Ribbon";
@@ -12,13 +14,19 @@ export const metadata = { title: "Today" };
 export default async function TodayPage() {
   const call = await pageCall("teacher");
   const [today, ribbon] = await Promise.all([todayView(call), ribbonView(call)]);
+  const terms = today.sections === 0 ? await termList(call) : [];
   return (
     <>
       <Ribbon view={ribbon} />
       <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
         <h1 className="sr-only">Today</h1>
         {today.sections === 0 ? (
-          <Empty title="You teach no section yet">The office brings sections and rosters in.</Empty>
+          <section aria-label="Your first class" className="mb-10">
+            <Empty title="You teach no section yet">
+              Make your first class below, or wait for the office, who can bring rosters in.
+            </Empty>
+            <NewSection terms={terms} courses={[]} />
+          </section>
         ) : null}
         <div className="grid gap-10 xl:grid-cols-[minmax(0,1fr)_15rem]">
           <section aria-label="Piles">

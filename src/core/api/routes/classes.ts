@@ -34,12 +34,13 @@ export const classRoutes = {
     method: "POST",
     path: "/api/sections",
     for: "signed-in",
-    summary: "Make a section of one's own",
+    summary: "Make a section of one's own, or as the office for a teacher",
     once: true,
     body: object({
       course: named("the course"),
       name: named("the section", 60),
       termId: uuid.required("Choose the term."),
+      ownerId: uuid.nullable(),
     }).noUnknown(),
   }),
   setMeetings: endpoint<{ meetings: number }>()({

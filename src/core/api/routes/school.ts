@@ -118,6 +118,20 @@ export const schoolRoutes = {
     summary: "People of the school, for the office",
     query: { text: "A part of the name or address" },
   }),
+  addPerson: endpoint<{ id: string; name: string }>()({
+    method: "POST",
+    path: "/api/office/people",
+    for: "signed-in",
+    summary: "Add a person to the school by hand",
+    once: true,
+    body: object({
+      name: string().trim().matches(/\S/, "Write the name.").required("Write the name.").max(120),
+      email: string().trim().required("Write the e-mail address.").max(254),
+      kind: string()
+        .oneOf(["teacher", "student", "office"] as const)
+        .required(),
+    }).noUnknown(),
+  }),
   givePassword: endpoint<{ password: string; name: string; signsInAs: string }>()({
     method: "POST",
     path: "/api/people/{personId}/password",

@@ -1,4 +1,5 @@
 import { pageCall } from "@/server/page";
+import { settings } from "@/server/settings";
 import { listRuns } from "@/server/roster/runs";
 import { OfficeHead } from "@/ui/office/OfficeHead";
 import { RosterImport } from "@/ui/roster/RosterImport";
@@ -22,7 +23,7 @@ export default async function OfficeRosterPage() {
         whole or not at all, nobody is ever deleted, and the same file a second time changes
         nothing. <a href="/api/roster">Write the roster out</a> as a OneRoster 1.2 CSV package.
       </p>
-      <RosterImport sectionId={null} />
+      <RosterImport sectionId={null} records={settings().mode === "demo"} />
       {runs.length > 0 ? (
         <>
           <h2 className="mt-8">What was brought in before</h2>

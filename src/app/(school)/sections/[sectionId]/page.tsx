@@ -1,8 +1,10 @@
 import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
+import { classesToSignIn } from "@/server/auth/givePassword";
 import { sectionView } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
+import { FirstSteps } from "@/ui/sections/FirstSteps";
 import { MoonBoard, MoonKey } from "@/ui/sections/MoonBoard";
 
 export const metadata = { title: "Section" };
@@ -10,6 +12,8 @@ export const metadata = { title: "Section" };
 export default async function SectionPage({ params }: { params: Promise<{ sectionId: string }> }) {
   const call = await pageCall();
   const section = await view(sectionView(call, idFrom((await params).sectionId)));
+  const isNew = section.handOuts.length === 0 && section.mayHandOut;
+  const [toSignIn = null] = isNew ? await classesToSignIn(call, section.id) : [];
   return (
     <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
       <div className="mb-5 flex flex-wrap items-baseline gap-x-5 gap-y-1">
@@ -35,7 +39,11 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
       </div>
       {section.handOuts.length === 0 && call.who.kind === "teacher" ? (
         <Empty title="Nothing has been handed out to this section yet">
-          {section.mayHandOut ? "Press “Hand out” to begin." : "Its owner hands out."}
+          {section.mayHandOut ? (
+            <FirstSteps section={section} toSignIn={toSignIn} />
+          ) : (
+            "Its owner hands out."
+          )}
         </Empty>
       ) : null}
       <MoonBoard view={section} />

@@ -30,3 +30,6 @@ create trigger piece_brings_work_back after update of state, own_due_at on piece
   execute function bring_work_back();
 create trigger message_brings_work_back after insert on message
   for each row when (new.piece_id is not null) execute function bring_work_back();
+
+-- A teacher alone keeps their own school: what an office does elsewhere is theirs to do.
+alter table school add column kept_by uuid references person;
