@@ -173,3 +173,26 @@ describe("answers", () => {
     });
   });
 });
+
+// JSON Schema 2020-12, validation, section 6.1.1: a string, or an array of strings that is not empty and says none twice.
+test("every type in the document is a type of JSON Schema", () => {
+  const types = ["null", "boolean", "object", "array", "number", "string", "integer"];
+  let seen = 0;
+  const walk = (node: unknown, path: string, named: boolean): void => {
+    if (typeof node !== "object" || node === null) return;
+    for (const [key, value] of Object.entries(node)) {
+      // A property may be called "type"; it is then a schema itself.
+      if (key === "type" && !named && !Array.isArray(node)) {
+        const said = Array.isArray(value) ? value : [value];
+        if (said.every((one) => typeof one === "object")) continue;
+        seen += 1;
+        expect([
+          path,
+          said.length > 0 && said.every((one) => types.includes(one as string)),
+        ]).toEqual([path, true]);
+      } else walk(value, `${path}/${key}`, key === "properties");
+    }
+  };
+  walk({ paths: document.paths, schemas: document.components.schemas }, "", false);
+  expect(seen).toBeGreaterThan(500);
+});

@@ -158,22 +158,33 @@ function operation(operationId: string, entry: Endpoint): Json {
 }
 
 function bodySchema(schema: ObjectSchema<AnyObject>): unknown {
-  const written = convertSchema(schema as never) as { properties?: Record<string, Json> };
-  const properties = Object.entries(written.properties ?? {}).map(([name, property]) => [
-    name,
-    isAnything(property) ? readElsewhere(name) : property,
-  ]);
-  return {
-    ...written,
-    properties: Object.fromEntries(properties),
-    additionalProperties: false,
-    default: undefined,
-  };
+  const written = described(convertSchema(schema as never) as Json, "") as Json;
+  return { ...written, additionalProperties: false, default: undefined };
 }
 
-/** Yup's `mixed`: a document (`readRichDoc` checks it node by node), or what a use-case reads against something stored. */
+/**
+ * Yup's `mixed` comes out without a type, or with "null" alone: a document (`readRichDoc` checks it node by node), or
+ * what a use-case reads against something stored. Wherever one stands, it says so.
+ */
+function described(node: unknown, name: string): unknown {
+  if (Array.isArray(node)) return node.map((each) => described(each, name));
+  if (typeof node !== "object" || node === null) return node;
+  if (isAnything(node as Json)) return readElsewhere(name);
+  return Object.fromEntries(
+    Object.entries(node).map(([key, value]) => [
+      key,
+      key === "properties" ? propertiesOf(value as Json) : described(value, name),
+    ]),
+  );
+}
+
+const propertiesOf = (properties: Json): Json =>
+  Object.fromEntries(
+    Object.entries(properties).map(([name, schema]) => [name, described(schema, name)]),
+  );
+
 function isAnything({ type }: Json): boolean {
-  return Array.isArray(type) && type.length === 0;
+  return Array.isArray(type) && type.every((one) => one === "null");
 }
 
 /** A field that the schema lets through as it is: a document, or what its use-case reads. */

@@ -168,3 +168,149 @@ describe("QTI 3.0", () => {
     ).toContain("partner");
   });
 });
+
+/**
+ * A reader of response processing, written from what the elements of the binding mean (QTI 3.0, from memory): what
+ * another program makes of an item.
+ */
+describe("another program scores a set as it is scored here", () => {
+  type El = {
+    tagName: string;
+    getAttribute(name: string): string | null;
+    children: El[];
+    textContent: string;
+  };
+  const wrap = (node: unknown): El => {
+    const n = node as {
+      tagName: string;
+      getAttribute(x: string): string | null;
+      textContent: string;
+      childNodes: ArrayLike<{ nodeType: number }>;
+    };
+    return {
+      tagName: n.tagName,
+      getAttribute: (name) => n.getAttribute(name),
+      textContent: n.textContent,
+      children: Array.from(n.childNodes)
+        .filter((c) => c.nodeType === 1)
+        .map(wrap),
+    };
+  };
+  const find = (el: El, tag: string): El[] => [
+    ...(el.tagName === tag ? [el] : []),
+    ...el.children.flatMap((child) => find(child, tag)),
+  ];
+
+  function score(xml: string, response: string[] | null, ordered: boolean): number {
+    const item = wrap(new DOMParser().parseFromString(xml, "text/xml").documentElement);
+    const [declaration] = find(item, "qti-response-declaration");
+    const key = find(declaration!, "qti-correct-response")
+      .flatMap((c) => find(c, "qti-value"))
+      .map((v) => v.textContent);
+    const [mapping] = find(declaration!, "qti-mapping");
+    let points = 0;
+    const same = (a: string[] | null, b: string[] | null) =>
+      a !== null &&
+      b !== null &&
+      a.length === b.length &&
+      (ordered ? a.every((x, n) => x === b[n]) : a.every((x) => b.includes(x)));
+    const mapped = () => {
+      const entries = mapping!.children.map(
+        (e) =>
+          [
+            e.getAttribute("map-key")!,
+            Number(e.getAttribute("mapped-value")),
+            e.getAttribute("case-sensitive") !== "false",
+          ] as const,
+      );
+      const sum = [...new Set(response ?? [])].reduce(
+        (total, value) =>
+          total +
+          (entries.find(
+            ([k, , exact]) => k === value || (!exact && k.toLowerCase() === value.toLowerCase()),
+          )?.[1] ?? 0),
+        0,
+      );
+      const [low, high] = ["lower-bound", "upper-bound"].map((name) => mapping!.getAttribute(name));
+      return Math.min(
+        high === null ? sum : Number(high!),
+        Math.max(low === null ? sum : Number(low!), sum),
+      );
+    };
+    const value = (el: El): string[] | null => {
+      if (el.tagName === "qti-variable")
+        return el.getAttribute("identifier") === "SCORE" ? [String(points)] : response;
+      if (el.tagName === "qti-correct") return key;
+      if (el.tagName === "qti-base-value") return [el.textContent];
+      if (el.tagName === "qti-map-response") return [String(mapped())];
+      if (el.tagName === "qti-sum")
+        return [String(el.children.reduce((sum, c) => sum + Number(value(c)![0]), 0))];
+      const at = value(el.children[0]!)?.[Number(el.getAttribute("n")) - 1];
+      return at === undefined ? null : [at];
+    };
+    const run = (els: readonly El[]): void => {
+      for (const el of els) {
+        if (el.tagName === "qti-set-outcome-value") points = Number(value(el.children[0]!)![0]);
+        if (el.tagName !== "qti-response-condition") continue;
+        const [then, otherwise] = el.children;
+        const [test, ...acts] = then!.children;
+        const [a, b] = test!.children.map(value);
+        const tolerance =
+          Number(test!.getAttribute("tolerance") ?? 0) *
+          (test!.getAttribute("tolerance-mode") === "relative" ? Number(b?.[0]) / 100 : 1);
+        const holds =
+          test!.tagName === "qti-equal"
+            ? a !== null && Math.abs(Number(a![0]) - Number(b![0])) <= Math.abs(tolerance) + 1e-9
+            : same(a!, b!);
+        if (holds) run(acts);
+        else run(otherwise?.children ?? []);
+      }
+    };
+    const [processing] = find(item, "qti-response-processing");
+    if (processing?.getAttribute("template")?.endsWith("map_response.xml")) return mapped();
+    run(processing?.children ?? []);
+    return points;
+  }
+
+  const subsets = (ids: string[]): string[][] =>
+    ids.reduce<string[][]>((all, id) => all.flatMap((s) => [s, [...s, id]]), [[]]);
+  const orders = (ids: string[]): string[][] =>
+    ids.length <= 1
+      ? [ids]
+      : ids.flatMap((id) => orders(ids.filter((x) => x !== id)).map((rest) => [id, ...rest]));
+  const ANSWERS: Partial<Record<Question["kind"], (q: never) => [unknown, string[]][]>> = {
+    "one choice": (q: Extract<Question, { kind: "one choice" }>) =>
+      q.choices.map(({ id }) => [id, [`i-${id}`]]),
+    "several choices": (q: Extract<Question, { kind: "several choices" }>) =>
+      subsets(q.choices.map((x) => x.id))
+        .filter((s) => s.length > 0)
+        .map((s) => [s, s.map((id) => `i-${id}`)]),
+    "short text": () => ["neap tide", "Neap", "spring"].map((text) => [text, [text]]),
+    matching: (q: Extract<Question, { kind: "matching" }>) =>
+      q.right.flatMap((x) =>
+        q.right.map((y): [unknown, string[]] => {
+          const [a, b] = [q.left[0]!, q.left[1]!];
+          return [{ [a.id]: x.id, [b.id]: y.id }, [`i-${a.id} i-${x.id}`, `i-${b.id} i-${y.id}`]];
+        }),
+      ),
+    ordering: (q: Extract<Question, { kind: "ordering" }>) =>
+      orders(q.items.map((x) => x.id)).map((order) => [order, order.map((id) => `i-${id}`)]),
+    number: (q: Extract<Question, { kind: "number" }>) =>
+      [q.value, "1.39", "1.41", "-1150", "-1100"].map((value) => [`${value} ${q.unit}`, [value]]),
+  };
+  test.each(SET.filter((q) => ANSWERS[q.kind]).map((q) => [`${q.id}, ${q.kind}`, q] as const))(
+    "question %s",
+    (_name, question) => {
+      const { xml } = writeQtiItem(question);
+      const answers = ANSWERS[question.kind]!(question as never);
+      for (const [ours, theirs] of answers) {
+        const expected = Number(judge(question, ours as never).points);
+        expect([
+          ours,
+          Math.round(100 * score(xml, theirs, question.kind === "ordering")) / 100,
+        ]).toEqual([ours, expected]);
+      }
+      expect(score(xml, null, false)).toBe(0);
+    },
+  );
+});

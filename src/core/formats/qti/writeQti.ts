@@ -1,3 +1,4 @@
+import Big from "big.js";
 import type { Question } from "../../questions/question";
 
 /**
@@ -14,7 +15,6 @@ export type QtiItem = { name: string; xml: string };
 
 const XMLNS =
   'xmlns="http://www.imsglobal.org/xsd/imsqtiasi_v3p0" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.imsglobal.org/xsd/imsqtiasi_v3p0 https://purl.imsglobal.org/spec/qti/v3p0/schema/xsd/imsqti_asiv3p0_v1p0.xsd"';
-const MATCH_CORRECT = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/match_correct.xml";
 const MAP_RESPONSE = "https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/map_response.xml";
 
 export function writeQtiItem(question: Question): QtiItem {
@@ -23,7 +23,7 @@ export function writeQtiItem(question: Question): QtiItem {
   const xml = `<?xml version="1.0" encoding="UTF-8"?>
 <qti-assessment-item ${XMLNS} identifier="${id}" title="${escape(question.text.slice(0, 60))}" adaptive="false" time-dependent="false" xml:lang="en">
   ${declaration}
-  <qti-outcome-declaration identifier="SCORE" cardinality="single" base-type="float"><qti-default-value><qti-value>0</qti-value></qti-default-value></qti-outcome-declaration>
+  <qti-outcome-declaration identifier="SCORE" cardinality="single" base-type="float"${question.kind === "free text" ? ' external-scored="human"' : ""}><qti-default-value><qti-value>0</qti-value></qti-default-value></qti-outcome-declaration>
   <qti-outcome-declaration identifier="MAXSCORE" cardinality="single" base-type="float"><qti-default-value><qti-value>${number(question.points)}</qti-value></qti-default-value></qti-outcome-declaration>
   <qti-item-body>
     ${body}
@@ -48,12 +48,24 @@ const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
   "one choice": (q) => ({
     declaration: declare("single", "identifier", correct([identifier(q.right)])),
     body: choiceInteraction(q.text, q.choices, 1),
-    processing: template(MATCH_CORRECT),
+    processing: process(whenRight(q.points)),
   }),
   "several choices": (q) => ({
-    declaration: declare("multiple", "identifier", correct(q.right.map(identifier))),
+    declaration: declare(
+      "multiple",
+      "identifier",
+      correct(q.right.map(identifier)) +
+        // Right ones less wrong ones, never below nothing.
+        mapping(
+          q.points,
+          q.choices.map(({ id }) => {
+            const each = shareOf(q.points, q.right.length);
+            return [identifier(id), q.right.includes(id) ? each : `-${each}`];
+          }),
+        ),
+    ),
     body: choiceInteraction(q.text, q.choices, 0),
-    processing: template(MATCH_CORRECT),
+    processing: process(whenRight(q.points, setScore(MAPPED))),
   }),
   "short text": (q) => {
     const entries = q.accepted
@@ -92,16 +104,22 @@ const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
       declaration: declare(
         "multiple",
         "directedPair",
-        correct(q.left.map((l) => `${identifier(l.id)} ${identifier(q.pairs[l.id]!)}`)),
+        correct(q.left.map((l) => pairOf(q, l.id))) +
+          mapping(
+            q.points,
+            q.left.map((l) => [pairOf(q, l.id), shareOf(q.points, q.left.length)]),
+          ),
       ),
       body: `<qti-match-interaction response-identifier="RESPONSE" shuffle="true" max-associations="${q.left.length}">${prompt(q.text)}${set(q.left, 1)}${set(q.right, q.left.length)}</qti-match-interaction>`,
-      processing: template(MATCH_CORRECT),
+      processing: process(whenRight(q.points, setScore(MAPPED))),
     };
   },
   ordering: (q) => ({
     declaration: declare("ordered", "identifier", correct(q.items.map((i) => identifier(i.id)))),
     body: `<qti-order-interaction response-identifier="RESPONSE" shuffle="true">${prompt(q.text)}${q.items.map((i) => `<qti-simple-choice identifier="${identifier(i.id)}">${escape(i.text)}</qti-simple-choice>`).join("")}</qti-order-interaction>`,
-    processing: template(MATCH_CORRECT),
+    processing: process(
+      whenRight(q.points, placesInTurn(q.items.length, shareOf(q.points, q.items.length))),
+    ),
   }),
   "free text": (q) => ({
     declaration: declare("single", "string", ""),
@@ -109,6 +127,48 @@ const writers: { [K in Question["kind"]]: (question: Of<K>) => Written } = {
     processing: "",
   }),
 };
+
+/**
+ * Scored as it is here, so that another program comes to the same points: all of them where the answer is the
+ * key, else what is said beside it. The templates of the binding score 1 for any right answer.
+ */
+const process = (inner: string) => `<qti-response-processing>${inner}</qti-response-processing>`;
+const setScore = (value: string) =>
+  `<qti-set-outcome-value identifier="SCORE">${value}</qti-set-outcome-value>`;
+const float = (value: string) =>
+  `<qti-base-value base-type="float">${number(value)}</qti-base-value>`;
+const MAPPED = '<qti-map-response identifier="RESPONSE"/>';
+const condition = (test: string, then: string, otherwise = "") =>
+  `<qti-response-condition><qti-response-if>${test}${then}</qti-response-if>${otherwise ? `<qti-response-else>${otherwise}</qti-response-else>` : ""}</qti-response-condition>`;
+const whenRight = (points: string, otherwise = "") =>
+  condition(
+    '<qti-match><qti-variable identifier="RESPONSE"/><qti-correct identifier="RESPONSE"/></qti-match>',
+    setScore(float(points)),
+    otherwise,
+  );
+
+/** Each place counts singly. */
+function placesInTurn(places: number, each: string): string {
+  const at = (n: number, element: string) =>
+    `<qti-index n="${n}"><${element} identifier="RESPONSE"/></qti-index>`;
+  const more = `<qti-sum><qti-variable identifier="SCORE"/>${float(each)}</qti-sum>`;
+  return Array.from({ length: places }, (_, n) =>
+    condition(
+      `<qti-match>${at(n + 1, "qti-variable")}${at(n + 1, "qti-correct")}</qti-match>`,
+      setScore(more),
+    ),
+  ).join("");
+}
+
+const mapping = (points: string, entries: readonly (readonly [string, string])[]) =>
+  `<qti-mapping default-value="0" lower-bound="0" upper-bound="${number(points)}">${entries.map(([key, value]) => `<qti-map-entry map-key="${key}" mapped-value="${value}"/>`).join("")}</qti-mapping>`;
+
+/** What one of so many parts is worth; more digits than points are rounded to. */
+const shareOf = (points: string, parts: number): string =>
+  new Big(number(points)).div(parts).round(6).toString();
+
+const pairOf = (q: Of<"matching">, left: string) =>
+  `${identifier(left)} ${identifier(q.pairs[left]!)}`;
 
 const choiceInteraction = (
   text: string,
