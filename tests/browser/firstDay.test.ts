@@ -120,7 +120,7 @@ describe("an office of an empty school", () => {
     await browser.awake("form");
     await field("Name").sendKeys("Rubén Aas");
     await field("E-mail").sendKeys("ruben@holm.example");
-    await browser.press("Add");
+    await browser.press("Add to the school");
     await browser.waitForText("ruben@holm.example", "table");
     await browser.go("/office/roster");
     await browser.awake("textarea");

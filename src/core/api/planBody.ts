@@ -86,6 +86,7 @@ const part = object({
     .max(20, "There are 20 tries at most.")
     .nullable()
     .defined(),
+  showKey: boolean(),
 }).noUnknown();
 
 const work = object({

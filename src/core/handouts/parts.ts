@@ -119,6 +119,8 @@ export type Part = {
   show: ShowTime;
   /** How often an answer can be tried where it is shown at once; null: as often as one likes. */
   tries: number | null;
+  /** Whether students see the key itself, beside their answers, once the work is handed back for good. */
+  showKey?: boolean;
 };
 
 /** The id of the one part that work had before there were others. */

@@ -36,8 +36,11 @@ export type PartView = Part & {
     triesUsed: Record<string, number>;
   } | null;
 };
-/** What the student is told of an answer: how it is, never the key. */
-export type ShownVerdict = Pick<Verdict, "state" | "points" | "note">;
+/** What the student is told of an answer: how it is; the key only where the teacher shows it, when all is over. */
+export type ShownVerdict = Pick<Verdict, "state" | "points" | "note"> & {
+  /** Each part of the answer with what the key has there. */
+  rows?: AnswerLine["rows"];
+};
 
 export type WorkState = { doc: RichDoc; answers: Answers; revision: number; saved: string | null };
 export type Room = { limits: Limits; used: Used };

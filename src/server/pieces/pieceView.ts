@@ -144,6 +144,7 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     parts: partViews(asked, pieceId, tries, {
       handedIn: content && piece.state !== "started" ? content.answers : null,
       handedBack: handBacks.length > 0,
+      over: piece.state === "handed_back",
       now: mine.answers,
       judgements: handBacks.at(-1)?.content.judgements ?? [],
     }),

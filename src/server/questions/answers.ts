@@ -83,6 +83,8 @@ export type Shown = {
   /** What teachers said with the last hand-back. */ judgements: readonly Judged[];
   handedIn: Answers | null;
   handedBack: boolean;
+  /** Handed back for good: nobody works on it any more. */
+  over: boolean;
   /** What stands there now: of an answer that was changed since, nothing is said. */ now: Answers;
 };
 
@@ -103,21 +105,7 @@ export function partViews(
     const set = sets.find((s) => s.partId === part.id);
     if (!set) return { ...part, questions: null };
     const own = tries.filter((t) => t.partId === part.id);
-    const verdicts: Record<string, ShownVerdict> = {};
-    if (part.show === "at once")
-      for (const t of own) verdicts[t.questionId] = shownVerdict(t.verdict);
-    else if (shown.handedIn && (part.show === "at hand-in" || shown.handedBack))
-      for (const q of set.questions.filter((x) =>
-        same(shown.handedIn?.[part.id]?.[x.id], shown.now[part.id]?.[x.id]),
-      ))
-        verdicts[q.id] = shownVerdict(
-          judged(
-            q,
-            shown.handedIn[part.id]?.[q.id],
-            shown.judgements.find((j) => j.partId === part.id && j.questionId === q.id)?.points,
-            undefined,
-          ),
-        );
+    const verdicts = verdictsOf(part, set.questions, own, shown);
     const triesUsed: Record<string, number> = {};
     for (const t of own) triesUsed[t.questionId] = Math.max(t.number, triesUsed[t.questionId] ?? 0);
     return {
@@ -131,6 +119,45 @@ export function partViews(
       },
     };
   });
+}
+
+/** What may be said of each answer by now. */
+function verdictsOf(
+  part: Part,
+  questions: readonly Question[],
+  tries: readonly Try[],
+  shown: Shown,
+): Record<string, ShownVerdict> {
+  const { handedIn, now, judgements } = shown;
+  const verdicts: Record<string, ShownVerdict> = {};
+  const given = (answers: Answers | null, { id }: Question) => answers?.[part.id]?.[id];
+  if (part.show === "at once")
+    for (const t of tries) verdicts[t.questionId] = shownVerdict(t.verdict);
+  else if (handedIn && (part.show === "at hand-in" || shown.handedBack))
+    for (const q of questions.filter((x) => same(given(handedIn, x), given(now, x)))) {
+      const said = judgements.find((j) => j.partId === part.id && j.questionId === q.id);
+      verdicts[q.id] = shownVerdict(judged(q, given(handedIn, q), said?.points, undefined));
+    }
+  if (part.showKey && shown.over && handedIn) addKeys(part.id, questions, verdicts, shown);
+  return verdicts;
+}
+
+/** The key beside what was handed in, part by part, also where nothing had been said of an answer. */
+function addKeys(
+  partId: string,
+  questions: readonly Question[],
+  verdicts: Record<string, ShownVerdict>,
+  { handedIn, judgements }: Shown,
+): void {
+  for (const question of questions) {
+    const answer = handedIn?.[partId]?.[question.id] ?? null;
+    const points = judgements.find((j) => j.partId === partId && j.questionId === question.id);
+    const verdict = judged(question, answer, points?.points, undefined);
+    verdicts[question.id] = {
+      ...(verdicts[question.id] ?? shownVerdict(verdict)),
+      ...(question.kind === "free text" ? {} : { rows: rowsOf(question, answer, verdict) }),
+    };
+  }
 }
 
 /**

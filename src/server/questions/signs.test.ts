@@ -21,7 +21,7 @@ const PART = uuidv7();
 const set = { partId: PART, name: "Tides", questions: [ordering, matching] };
 const sent = (pieceId: string) =>
   partViews({ parts: [aPart(PART, "questions")], sets: [set] }, pieceId, [], {
-    ...{ judgements: [], handedIn: null, handedBack: false, now: {} },
+    ...{ judgements: [], handedIn: null, over: false, handedBack: false, now: {} },
   })[0]!.questions!.asked;
 
 describe("what a student is sent tells nothing of the key", () => {
@@ -77,4 +77,23 @@ test("what comes back under signs is kept under the choices' own ids, and goes o
   expect(readAnswer(ordering, unsigned("piece 1", ordering, [ordering.items[1]!.id]))).toEqual([
     ordering.items[1]!.id,
   ]);
+});
+
+test("the key goes out only where the teacher shows it, and only when the work is handed back for good", () => {
+  const handedIn = { [PART]: { [ordering.id]: ordering.items.map((item) => item.id) } };
+  const verdicts = (showKey: boolean, over: boolean) =>
+    partViews({ parts: [{ ...aPart(PART, "questions"), showKey }], sets: [set] }, "p", [], {
+      ...{ judgements: [], handedIn, handedBack: true, over, now: handedIn },
+    })[0]!.questions!.verdicts;
+  for (const [showKey, over] of [
+    [true, false],
+    [false, true],
+  ] as const)
+    expect(JSON.stringify(verdicts(showKey, over))).not.toContain("low water");
+  const shown = verdicts(true, true);
+  expect(shown[ordering.id]!.rows!.map((row) => row.key)).toEqual(
+    ordering.items.map((item) => item.text),
+  );
+  // Also of a question that was left out.
+  expect(shown[matching.id]!.rows!.every((row) => row.same === false)).toBe(true);
 });

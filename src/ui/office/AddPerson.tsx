@@ -53,7 +53,7 @@ export function AddPerson({ onAdded }: { onAdded: (name: string) => void }) {
         ))}
       </SelectField>
       <Button type="submit" className="sm:mt-6" disabled={busy}>
-        Add
+        Add to the school
       </Button>
       {problem && Object.keys(fields).length === 0 ? (
         <Notice ink="ember" className="sm:col-span-4">

@@ -17,7 +17,10 @@ export default async function NewHandOutPage({
   const asked = await searchParams;
   const form = await view(handOutFormView(call));
   const draft = isId(asked.draft) ? await view(readDraft(call, asked.draft)) : null;
-  const sections = form.sections.filter((s) => s.id === asked.section).map((s) => s.id);
+  // Who has one section alone means that one.
+  const sections = form.sections
+    .filter((s) => s.id === asked.section || form.sections.length === 1)
+    .map((s) => s.id);
   const plan = draft?.plan ?? (await newPlan(call, sections));
   const clips = await mayHear(call, [plan.work.clipId]);
   return (

@@ -15,7 +15,7 @@ import {
 import type { HandOutFormView } from "@/core/views/handOutViews";
 import { Button } from "../../kit/Button";
 import { Chip, SelectField } from "../../kit/Choices";
-import { TextField } from "../../kit/Field";
+import { CheckField, TextField } from "../../kit/Field";
 
 const SHOWN: Record<(typeof SHOW_TIMES)[number], string> = {
   "at once": "at once, answer by answer",
@@ -214,6 +214,11 @@ function PartChoices({
           }
         />
       ) : null}
+      <CheckField
+        label="Show the key beside their answers once it is handed back for good"
+        checked={part.showKey ?? false}
+        onChange={(event) => onChange({ showKey: event.target.checked })}
+      />
       {sets.length === 0 ? (
         <p className="text-sm text-soft sm:col-span-3">
           There is no set yet. <Link href="/shelf/questions">Write one on the Shelf</Link>; this

@@ -146,6 +146,7 @@ function OneQuestion({
         </div>
       ) : null}
       {verdict && !changed ? <SaidOfIt verdict={verdict} /> : null}
+      {verdict?.rows && !changed ? <KeyBeside rows={verdict.rows} /> : null}
       {problem ? (
         <p role="alert" className="mt-1 text-ember">
           ▲ {problem}
@@ -170,6 +171,33 @@ export function SaidOfIt({ verdict }: { verdict: ShownVerdict }) {
       {sign} {words}
       {verdict.note ? <span className="font-normal"> · {verdict.note}</span> : null}
     </p>
+  );
+}
+
+/** The key beside one's own answer. */
+function KeyBeside({ rows }: { rows: NonNullable<ShownVerdict["rows"]> }) {
+  const labelled = rows.some((row) => row.label !== "");
+  return (
+    <table className="sheet-table mt-2 text-sm">
+      <thead>
+        <tr className="label">
+          {labelled ? <th scope="col">part</th> : null}
+          <th scope="col">your answer</th>
+          <th scope="col">the key</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row, n) => (
+          <tr key={n}>
+            {labelled ? <th scope="row">{row.label}</th> : null}
+            <td className={row.same ? "text-moss" : "text-ember"}>
+              {row.same ? "✓" : "✗"} {row.given}
+            </td>
+            <td>{row.key}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
