@@ -5,12 +5,14 @@ import http from "node:http";
 import next from "next";
 import { addressOf, hopsOf } from "./address.mjs";
 import { guardHeaders } from "./headers.mjs";
+import { noteServer } from "./setup/running.mjs";
 
 const port = Number(process.env.PORT ?? 4300);
 const hostname = process.env.HOST ?? "127.0.0.1";
 const hops = hopsOf(process.env.ALMANAC_TRUST_PROXY);
 const development = process.env.ALMANAC_DEV === "1";
 
+if (!development) noteServer();
 const app = next({ dev: development, hostname, port });
 await app.prepare();
 const handle = app.getRequestHandler();

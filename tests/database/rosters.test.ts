@@ -6,6 +6,7 @@ import type { Roster } from "../../src/core/roster/roster";
 import { NotFound, Refused } from "../../src/core/refusals";
 import type { Endpoint } from "../../src/core/api/endpoint";
 import { contract } from "../../src/core/api/contract";
+import { renewPassword } from "../../src/server/auth/renewPassword";
 import { beginSchool } from "../../src/server/auth/beginSchool";
 import { givePassword, prepareNewPassword } from "../../src/server/auth/givePassword";
 import { signIn } from "../../src/server/auth/signIn";
@@ -253,6 +254,19 @@ describe("a roster comes in", () => {
   });
 });
 
+describe("the school's own roster", () => {
+  test("written out and sent in again it changes nothing, and can be applied", async () => {
+    const out = await office.read(NOW, (call) => exportRoster(call));
+    const run = await check(out, "own.zip");
+    expect(run.report.problems).toEqual([]);
+    expect(run.report.lines).toEqual([]);
+    expect(run.changes).toBe(0);
+    await office.change(NOW, (call) => applyRun(call, run.id));
+    await carryOut(school.office, run.id, NOW);
+    expect((await office.read(NOW, (call) => readRun(call, run.id))).state).toBe("applied");
+  });
+});
+
 describe("a new school", () => {
   test("begins with its office, who can sign in; nonsense begins nothing", async () => {
     const given = {
@@ -272,6 +286,35 @@ describe("a new school", () => {
       "not an e-mail address",
     );
     expect(await database.sql`select id from school where name = 'Skerry School'`).toHaveLength(1);
+  });
+});
+
+describe("the way back in", () => {
+  test("who keeps a school and forgot their password gets a new one by a command; nobody else does", async () => {
+    const given = {
+      school: "Alone",
+      zone: "Europe/Dublin",
+      name: "Ida Ek",
+      email: "ida@alone.example",
+      alone: true,
+    };
+    const made = await beginSchool(database.sql, given, new Date("2026-09-20T12:00:00Z"));
+    const signInWith = (password: string) =>
+      signIn(database.sql, { name: given.email, password, address: "3" }, NOW);
+    expect((await signInWith(made.password)).to).toBe("/account");
+    const again = await renewPassword(database.sql, "IDA@alone.example");
+    await expect(signInWith(made.password)).rejects.toThrow();
+    expect((await signInWith(again.password)).to).toBe("/account");
+    const [teacher] = await database.sql<
+      { email: string }[]
+    >`select email from person where kind = 'teacher' and id = ${school.owner.id}`;
+    await expect(renewPassword(database.sql, teacher!.email)).rejects.toThrow(
+      "Nobody who keeps a school",
+    );
+    // A term is there, so that a class can be made at once.
+    expect(
+      await database.sql`select term.id from term join school on school.id = school_id where school.name = 'Alone' and '2026-09-20' between starts_on and ends_on`,
+    ).toHaveLength(1);
   });
 });
 

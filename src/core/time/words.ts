@@ -39,6 +39,11 @@ export function sayExactly(at: Date, zone: string): string {
   return `${time.setLocale("en-GB").toFormat("cccc d LLLL yyyy, HH:mm:ss")} ${time.toFormat("ZZZZ")}`;
 }
 
+/** A moment that is read on another day than it was written: `Friday 16 October, 16:00`. */
+export function sayMoment(at: Date, zone: string): string {
+  return DateTime.fromJSDate(at, { zone }).setLocale("en-GB").toFormat("cccc d LLLL, HH:mm");
+}
+
 /** The date as it stands on the masthead: `Wednesday, 14 October 2026`. */
 export function sayAlmanacDate(day: Day): string {
   return DateTime.fromISO(day, { zone: "utc", locale: "en-GB" }).toFormat("cccc, d LLLL yyyy");

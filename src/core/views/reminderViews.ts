@@ -15,6 +15,8 @@ export type RemindersView = {
   fresh: number;
   choices: { kind: ReminderKind; inApp: boolean; byMail: boolean }[];
   address: string | null;
+  /** Whether mail goes anywhere at all. */
+  mail: boolean;
 };
 export type MailView = {
   id: string;

@@ -2,6 +2,7 @@ import { NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import { REMINDER_KINDS, type ReminderKind, type RemindersView } from "@/core/views/reminderViews";
 import type { Call, ReadCall } from "../call";
+import { mailGoes } from "../mail/postRoom";
 import { CHOICES } from "./sweep";
 
 const WORDS: Record<ReminderKind, string> = {
@@ -46,6 +47,7 @@ export async function listReminders({ db, who, now }: ReadCall): Promise<Reminde
       ...choices.find((c) => c.kind === kind),
     })),
     address: person?.email ?? null,
+    mail: mailGoes(),
   };
 }
 

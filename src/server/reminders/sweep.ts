@@ -1,5 +1,5 @@
 import { uuidv7 } from "uuidv7";
-import { sayTime } from "@/core/time/words";
+import { sayMoment } from "@/core/time/words";
 import type { ReminderKind } from "@/core/views/reminderViews";
 import type { Sql, Tx } from "../db/connection";
 import { post } from "../mail/postRoom";
@@ -130,7 +130,8 @@ function letterOf(
 ) {
   const origin = settings().publicOrigin;
   const where = origin ? `\n${origin}/work/${pieceId}\n` : "\nYou find it in My work.\n";
-  const when = sayTime(due, now, zone);
+  // A day by its name and date: mail is read on another day than it was written.
+  const when = sayMoment(due, zone);
   const [subject, line] = {
     "handed out": [`New: ${title}`, `“${title}” was handed out to you. It is due ${when}.`],
     "due soon": [`Due ${when}: ${title}`, `“${title}” is due ${when}.`],

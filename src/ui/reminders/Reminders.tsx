@@ -33,7 +33,7 @@ export function Reminders({ first, postRoom }: { first: RemindersView; postRoom:
             <tr>
               <th scope="col">reminder</th>
               <th scope="col">here</th>
-              <th scope="col">by mail</th>
+              {view.mail ? <th scope="col">by mail</th> : null}
             </tr>
           </thead>
           <tbody>
@@ -53,27 +53,27 @@ export function Reminders({ first, postRoom }: { first: RemindersView; postRoom:
                     {c.inApp ? "on" : "off"}
                   </label>
                 </td>
-                <td>
-                  <label className="flex min-h-11 items-center gap-2">
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-tide"
-                      disabled={busy || !view.address}
-                      checked={c.byMail && Boolean(view.address)}
-                      onChange={(event) => void set(c.kind, { byMail: event.target.checked })}
-                      aria-label={`${WHEN[c.kind]}, by mail`}
-                    />
-                    {c.byMail && view.address ? "on" : "off"}
-                  </label>
-                </td>
+                {view.mail ? (
+                  <td>
+                    <label className="flex min-h-11 items-center gap-2">
+                      <input
+                        type="checkbox"
+                        className="size-5 accent-tide"
+                        disabled={busy || !view.address}
+                        checked={c.byMail && Boolean(view.address)}
+                        onChange={(event) => void set(c.kind, { byMail: event.target.checked })}
+                        aria-label={`${WHEN[c.kind]}, by mail`}
+                      />
+                      {c.byMail && view.address ? "on" : "off"}
+                    </label>
+                  </td>
+                ) : null}
               </tr>
             ))}
           </tbody>
         </table>
         <p className="mt-2 text-sm text-soft">
-          {view.address
-            ? `Mail goes to ${view.address}.`
-            : "The school has no mail address for you, so nothing comes by mail."}{" "}
+          {sayMail(view)}{" "}
           {postRoom ? <Link href="/post-room">See the messages in the post room</Link> : null}
         </p>
       </section>
@@ -102,4 +102,11 @@ export function Reminders({ first, postRoom }: { first: RemindersView; postRoom:
       </section>
     </div>
   );
+}
+
+function sayMail({ mail, address }: RemindersView): string {
+  if (!mail) return "";
+  return address
+    ? `Mail goes to ${address}.`
+    : "The school has no mail address for you, so nothing comes by mail.";
 }
