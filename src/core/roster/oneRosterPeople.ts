@@ -15,6 +15,10 @@ export const KINDS: Record<string, PersonKind> = {
   systemAdministrator: "office",
 };
 
+/** A day of the calendar; 31 February is none, though a clock would make 3 March of it. */
+const isRealDay = (text: string): boolean =>
+  /^\d{4}-\d\d-\d\d$/.test(text) && new Date(`${text}T00:00:00Z`).toJSON()?.slice(0, 10) === text;
+
 /** The first and last day that two columns name, the last one exclusive; either may be empty. */
 export function readDays(
   file: OneRosterFile,
@@ -26,7 +30,7 @@ export function readDays(
   return [first, last].map((column) => {
     const text = row.get(column).slice(0, 10);
     if (!text) return null;
-    if (/^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text))) return text;
+    if (isRealDay(text)) return text;
     const words = `“${row.get(column).slice(0, 30)}” is not a date such as 2026-09-08.`;
     wrong(row.number, column, words);
     return null;
@@ -57,6 +61,23 @@ export function readPeople(files: Files, roster: Roster, reading: Reading): void
   );
 }
 
+/** What a row of users.csv says of a person's names and addresses. */
+export function namesFrom(
+  get: (column: string) => string,
+): Pick<RosterPerson, "name" | "called" | "sortName" | "email" | "schoolName"> {
+  const given = get("preferredGivenName") || get("givenName");
+  const written = get("preferredFamilyName") || get("familyName");
+  // Both are asked for, so that who has one name has it twice.
+  const family = written === given ? "" : written;
+  return {
+    name: `${given} ${family}`.trim(),
+    called: given || family,
+    sortName: sortNameOf(given, family),
+    email: get("email").toLowerCase() || null,
+    schoolName: get("username").toLowerCase() || null,
+  };
+}
+
 /** In which row each address and login stands. */
 type Known = Record<"email" | "username", Map<string, number>>;
 
@@ -80,20 +101,7 @@ function addPerson(
   };
   once("email", email);
   once("username", login);
-  const given = row.get("preferredGivenName") || row.get("givenName");
-  const written = row.get("preferredFamilyName") || row.get("familyName");
-  // Both are asked for, so that who has one name has it twice.
-  const family = written === given ? "" : written;
-  roster.people.push({
-    ref: id,
-    sourceId: id,
-    kind,
-    name: `${given} ${family}`.trim(),
-    called: given || family,
-    sortName: sortNameOf(given, family),
-    email: email || null,
-    schoolName: login || null,
-  });
+  roster.people.push({ ref: id, sourceId: id, kind, ...namesFrom(row.get) });
   const agents = list(row.get("agentSourcedIds"));
   if (kind === "guardian")
     roster.guardians.push(...agents.map((child) => ({ guardianRef: id, studentRef: child })));

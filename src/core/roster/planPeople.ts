@@ -1,3 +1,5 @@
+import { namesFrom } from "./oneRosterPeople";
+import { nameColumns } from "./writeOneRoster";
 import type { RosterPerson } from "./roster";
 import type { CurrentRoster, Planning } from "./rosterPlan";
 
@@ -31,7 +33,7 @@ export function planPeople(planning: Planning, peopleStay: boolean): void {
       continue;
     }
     plan.known.people.set(person.ref, found.id);
-    const merged = mergePerson(person, found);
+    const merged = isOwn(person, found) ? mergeOwn(person, found) : mergePerson(person, found);
     const differing = FIELDS.filter((field) => (found[field] ?? null) !== (merged[field] ?? null));
     if (peopleStay || differing.length === 0) {
       plan.counts.people.unchanged += 1;
@@ -55,7 +57,8 @@ type Found = {
 function finderOf(people: CurrentRoster["people"]): (person: RosterPerson) => Found {
   const by = (key: "sourceId" | "email" | "schoolName") =>
     new Map(people.flatMap((p) => (p[key] ? [[p[key].toLowerCase(), p] as const] : [])));
-  const bySource = new Map(people.flatMap((p) => (p.sourceId ? [[p.sourceId, p] as const] : [])));
+  // What was made here has no id of the records, and is written out under its own.
+  const bySource = new Map(people.map((p) => [p.sourceId ?? p.id, p] as const));
   const [byEmail, byLogin] = [by("email"), by("schoolName")];
   return (person) => {
     const mail = byEmail.get(person.email?.toLowerCase() ?? "");
@@ -79,6 +82,25 @@ function sayClash(person: RosterPerson, clash: CurrentPerson, column: Found["col
 function sayOtherKind(person: RosterPerson, found: CurrentPerson | undefined): string | null {
   if (!found || found.kind === person.kind) return null;
   return `${person.name} is a ${found.kind} in this school and a ${person.kind} in the file.`;
+}
+
+/** Written out by Almanac itself under its own id, for want of one of the records. */
+const isOwn = (person: RosterPerson, found: CurrentPerson): boolean =>
+  found.sourceId === null && person.sourceId === found.id;
+
+/** What was changed in a roster written out here; all else is as it is, also what the format has no place for. */
+function mergeOwn(person: RosterPerson, found: CurrentPerson): RosterPerson {
+  const { id: _, ...kept } = found;
+  const columns: Record<string, string> = nameColumns({ ...found, ref: found.id });
+  const written = namesFrom((column) => columns[column] ?? "");
+  const changed = (Object.keys(written) as (keyof typeof written)[]).filter(
+    (field) => written[field] !== person[field],
+  );
+  return {
+    ...kept,
+    ref: person.ref,
+    ...Object.fromEntries(changed.map((field) => [field, person[field]])),
+  };
 }
 
 /** A plain table knows only a name and an address: it never takes away what the records told. */

@@ -54,7 +54,7 @@ function planTerms({ wanted, current, plan, note }: Planning): void {
   for (const term of wanted.terms) {
     const found = current.terms.find(
       (t) =>
-        (term.sourceId !== null && t.sourceId === term.sourceId) ||
+        (term.sourceId !== null && (t.sourceId ?? t.id) === term.sourceId) ||
         (t.sourceId === null && t.name === term.name && t.startsOn === term.startsOn),
     );
     if (found) plan.known.terms.set(term.ref, found.id);
@@ -63,10 +63,11 @@ function planTerms({ wanted, current, plan, note }: Planning): void {
       found.name === term.name &&
       found.startsOn === term.startsOn &&
       found.endsOn === term.endsOn &&
-      found.sourceId === term.sourceId;
+      (found.sourceId ?? found.id) === term.sourceId;
     if (same) plan.counts.terms.unchanged += 1;
     else {
-      plan.terms.push({ id: found?.id ?? null, term });
+      const own = found?.sourceId === null && found.id === term.sourceId;
+      plan.terms.push({ id: found?.id ?? null, term: own ? { ...term, sourceId: null } : term });
       note("terms", found ? "changed" : "new", `${term.name}, ${term.startsOn} to ${term.endsOn}`);
     }
   }
@@ -75,7 +76,7 @@ function planTerms({ wanted, current, plan, note }: Planning): void {
 function planSections({ wanted, current, plan, note }: Planning): void {
   for (const section of wanted.sections) {
     const found = current.sections.find(
-      (s) => s.sourceId !== null && s.sourceId === section.sourceId,
+      (s) => section.sourceId !== null && (s.sourceId ?? s.id) === section.sourceId,
     );
     if (found) plan.known.sections.set(section.ref, found.id);
     if (found && found.name === section.name && found.course === section.course)

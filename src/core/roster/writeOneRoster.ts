@@ -6,7 +6,20 @@ import {
   ONE_ROSTER_FILES,
   MANIFEST_FILES,
 } from "./oneRosterBinding";
-import type { Roster } from "./roster";
+import type { Roster, RosterPerson } from "./roster";
+
+/** How a person's names and addresses stand in users.csv, which asks for a given and a family name of everyone. */
+export function nameColumns(
+  p: Pick<RosterPerson, "ref" | "name" | "called" | "sortName" | "email" | "schoolName">,
+): Record<"username" | "givenName" | "familyName" | "email", string> {
+  const [family = "", given = ""] = p.sortName.split(", ");
+  return {
+    username: p.schoolName ?? p.email ?? p.ref,
+    givenName: given || p.called,
+    familyName: given ? family : p.name,
+    email: p.email ?? "",
+  };
+}
 
 /** Writes a roster as the files of a OneRoster 1.2 package: every file bulk, what Almanac does not keep absent. */
 export function writeOneRoster(
@@ -64,19 +77,13 @@ export function writeOneRoster(
     agents.set(g.guardianRef, [...(agents.get(g.guardianRef) ?? []), g.studentRef]);
   put(
     "users.csv",
-    roster.people.map((p) => {
-      const [family = "", given = ""] = p.sortName.split(", ");
-      return {
-        sourcedId: p.ref,
-        enabledUser: "true",
-        username: p.schoolName ?? p.email ?? p.ref,
-        givenName: given || p.called,
-        familyName: given ? family : p.name,
-        email: p.email ?? "",
-        agentSourcedIds: (agents.get(p.ref) ?? []).join(","),
-        primaryOrgSourcedId: school.id,
-      };
-    }),
+    roster.people.map((p) => ({
+      sourcedId: p.ref,
+      enabledUser: "true",
+      ...nameColumns(p),
+      agentSourcedIds: (agents.get(p.ref) ?? []).join(","),
+      primaryOrgSourcedId: school.id,
+    })),
   );
   const role = {
     student: "student",

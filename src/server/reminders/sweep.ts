@@ -118,7 +118,7 @@ async function remind(tx: Tx, things: readonly Found[], now: Date): Promise<numb
       thing.email &&
       isFresh.has(`${thing.pieceId} ${thing.kind} ${thing.about}`)
     )
-      await post(tx, letterOf(thing, thing.email, now), now, uuidv7);
+      await post(tx, letterOf(thing, thing.email), now, uuidv7);
   return fresh.length;
 }
 
@@ -126,7 +126,6 @@ async function remind(tx: Tx, things: readonly Found[], now: Date): Promise<numb
 function letterOf(
   { personId, pieceId, kind, name, called, zone, title, due, outcome }: Found,
   address: string,
-  now: Date,
 ) {
   const origin = settings().publicOrigin;
   const where = origin ? `\n${origin}/work/${pieceId}\n` : "\nYou find it in My work.\n";
