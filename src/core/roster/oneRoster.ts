@@ -8,9 +8,17 @@ import {
   type OneRosterFile,
 } from "./oneRosterBinding";
 import { emptyRoster, type ReadRoster, type Roster } from "./roster";
-import type { Files, Reading, Row } from "./oneRosterReading";
-import { faultsIn, isActive, list } from "./oneRosterReading";
-import { readDays, readEnrolments, readPeople } from "./oneRosterPeople";
+import {
+  EMPTY_SCHOOL,
+  faultsIn,
+  isActive,
+  list,
+  type Files,
+  type KnownSchool,
+  type Reading,
+  type Row,
+} from "./oneRosterReading";
+import { leavingIn, readDays, readEnrolments, readPeople } from "./oneRosterPeople";
 
 /**
  * Reads the files of a OneRoster 1.2 CSV package as a roster. Nothing is guessed: a row that breaks the
@@ -19,21 +27,33 @@ import { readDays, readEnrolments, readPeople } from "./oneRosterPeople";
  *
  * End dates are the first day after (exclusive), as the binding has them.
  *
+ * A file may be a delta: only what changed, with rows that are to be deleted. It may then point at what the school has
+ * already, and files that nothing changed in may be left out; nobody leaves but who is named.
+ *
  * @param texts the package's files by name
+ * @param known what the school has, for deltas
  */
-export function readOneRoster(texts: ReadonlyMap<string, string>): ReadRoster {
+export function readOneRoster(
+  texts: ReadonlyMap<string, string>,
+  known: KnownSchool = EMPTY_SCHOOL,
+): ReadRoster {
   const reading: Reading = { problems: [], notes: [] };
   const states = readManifest(texts.get("manifest.csv"), reading);
   const files = {} as Files;
-  for (const file of ONE_ROSTER_FILES)
-    files[file] = readFile(file, texts.get(file), states.get(file.replace(".csv", "")), reading);
+  const isDelta = [...states.values()].includes("delta");
+  for (const file of ONE_ROSTER_FILES) {
+    const state = states.get(file.replace(".csv", "")) ?? (isDelta ? "absent" : undefined);
+    if (!(isDelta && state === "absent"))
+      files[file] = readFile(file, texts.get(file), state, reading);
+    else files[file] = [];
+  }
   for (const name of texts.keys())
     if (name !== "manifest.csv" && !ONE_ROSTER_FILES.includes(name as OneRosterFile))
       reading.notes.push(`${name} is not needed and was not read.`);
   if (reading.problems.length > 0) return { roster: emptyRoster(), ...reading };
-  checkReferences(files, reading);
-  const roster = toRoster(files, reading);
-  roster.complete = states.get("enrollments") !== "delta";
+  checkReferences(files, reading, isDelta ? known : null);
+  const roster = toRoster(files, reading, known);
+  roster.complete = states.get("enrollments") === "bulk";
   return { roster, ...reading };
 }
 
@@ -167,7 +187,18 @@ const POINTERS: [OneRosterFile, string, OneRosterFile][] = [
   ["enrollments.csv", "schoolSourcedId", "orgs.csv"],
 ];
 
-function checkReferences(files: Files, reading: Reading): void {
+/** Files of which the school keeps no rows to look a pointer up in. */
+const NOT_KEPT: readonly OneRosterFile[] = ["orgs.csv", "courses.csv"];
+
+/** Whether a delta may point at it: the school has it, or keeps nothing of its kind. */
+function isKnown(known: KnownSchool, file: OneRosterFile, id: string): boolean {
+  if (NOT_KEPT.includes(file)) return true;
+  if (file === "users.csv") return known.people.has(id);
+  return file === "classes.csv" ? known.sections.has(id) : known.terms.has(id);
+}
+
+/** @param known for a delta: what the school has already */
+function checkReferences(files: Files, reading: Reading, known: KnownSchool | null): void {
   const ids = Object.fromEntries(
     ONE_ROSTER_FILES.map((file) => [
       file,
@@ -177,7 +208,9 @@ function checkReferences(files: Files, reading: Reading): void {
   for (const [file, column, to] of POINTERS) {
     const wrong = faultsIn(reading, file);
     for (const row of files[file]) {
-      const lost = list(row.get(column)).filter((id) => !ids[to].has(id));
+      const lost = list(row.get(column)).filter(
+        (id) => !ids[to].has(id) && !(known && isKnown(known, to, id)),
+      );
       for (const id of lost) wrong(row.number, column, `There is no ${id.slice(0, 60)} in ${to}.`);
     }
   }
@@ -205,7 +238,7 @@ function circleAbove(row: Row, byId: ReadonlyMap<string, Row>): string[] | null 
   return null;
 }
 
-function toRoster(files: Files, reading: Reading): Roster {
+function toRoster(files: Files, reading: Reading, known: KnownSchool): Roster {
   const roster: Roster = {
     terms: readTerms(files, reading),
     people: [],
@@ -223,13 +256,18 @@ function toRoster(files: Files, reading: Reading): Roster {
       ref: row.get("sourcedId"),
       sourceId: row.get("sourcedId"),
       name: row.get("title"),
-      course: courses.get(row.get("courseSourcedId")) ?? "",
+      course:
+        courses.get(row.get("courseSourcedId")) ??
+        known.sections.get(row.get("sourcedId"))?.course ??
+        row.get("courseSourcedId"),
       courseSourceId: row.get("courseSourcedId"),
       termRef: list(row.get("termSourcedIds"))[0] ?? null,
     });
   }
-  readPeople(files, roster, reading);
-  readEnrolments(files, roster, reading);
+  readPeople(files, roster, reading, known);
+  readEnrolments(files, roster, reading, known);
+  const leaving = leavingIn(files);
+  if (leaving.length > 0) roster.leaving = leaving;
   return roster;
 }
 

@@ -1,5 +1,5 @@
 import type { PersonKind } from "../access/access";
-import type { Row, Reading, Files } from "./oneRosterReading";
+import type { Files, KnownSchool, Reading, Row } from "./oneRosterReading";
 import { faultsIn, list, isActive } from "./oneRosterReading";
 import type { OneRosterFile } from "./oneRosterBinding";
 import type { Day } from "../time/zone";
@@ -37,7 +37,12 @@ export function readDays(
   });
 }
 
-export function readPeople(files: Files, roster: Roster, reading: Reading): void {
+export function readPeople(
+  files: Files,
+  roster: Roster,
+  reading: Reading,
+  { people: knownPeople }: KnownSchool,
+): void {
   const roles = new Map<string, string>();
   for (const row of files["roles.csv"].filter(isActive))
     if (row.get("roleType") === "primary" || !roles.has(row.get("userSourcedId")))
@@ -46,7 +51,8 @@ export function readPeople(files: Files, roster: Roster, reading: Reading): void
   const users = files["users.csv"].filter((r) => isActive(r) && r.get("enabledUser") !== "false");
   let without = 0;
   for (const row of users) {
-    const kind = KINDS[roles.get(row.get("sourcedId")) ?? ""];
+    const id = row.get("sourcedId");
+    const kind = roles.has(id) ? KINDS[roles.get(id)!] : knownPeople.get(id)?.kind;
     if (kind) addPerson(row, kind, roster, { ...reading, known });
     else without += 1;
   }
@@ -76,6 +82,17 @@ export function namesFrom(
     email: get("email").toLowerCase() || null,
     schoolName: get("username").toLowerCase() || null,
   };
+}
+
+/** Who is to leave: rows that are to be deleted, and people who are no longer enabled. */
+export function leavingIn(files: Files): NonNullable<Roster["leaving"]> {
+  const people = files["users.csv"]
+    .filter((row) => !isActive(row) || row.get("enabledUser") === "false")
+    .map((row) => ({ sectionRef: null, personRef: row.get("sourcedId") }));
+  const enrolments = files["enrollments.csv"]
+    .filter((row) => !isActive(row))
+    .map((row) => ({ sectionRef: row.get("classSourcedId"), personRef: row.get("userSourcedId") }));
+  return [...people, ...enrolments];
 }
 
 /** In which row each address and login stands. */
@@ -109,9 +126,17 @@ function addPerson(
     roster.guardians.push(...agents.map((agent) => ({ guardianRef: agent, studentRef: id })));
 }
 
-export function readEnrolments(files: Files, roster: Roster, reading: Reading): void {
-  const people = new Map(roster.people.map((p) => [p.ref, p]));
-  const sections = new Set(roster.sections.map((s) => s.ref));
+export function readEnrolments(
+  files: Files,
+  roster: Roster,
+  reading: Reading,
+  known: KnownSchool,
+): void {
+  const people = new Map<string, Enrolled>([
+    ...[...known.people].map(([ref, person]) => [ref, { ref, ...person }] as const),
+    ...roster.people.map((p) => [p.ref, p] as const),
+  ]);
+  const sections = new Set([...known.sections.keys(), ...roster.sections.map((s) => s.ref)]);
   const seen = new Map<string, number>();
   const owners = new Map<string, string>();
   let dropped = 0;
@@ -135,9 +160,11 @@ export function readEnrolments(files: Files, roster: Roster, reading: Reading): 
     reading.notes.push(`${dropped} enrolments of people or classes that are ending were left out.`);
 }
 
+type Enrolled = Pick<RosterPerson, "ref" | "kind" | "name">;
+
 function mayEnrol(
   row: Row,
-  person: RosterPerson,
+  person: Enrolled,
   seen: Map<string, number>,
   reading: Reading,
 ): boolean {

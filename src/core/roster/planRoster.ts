@@ -1,6 +1,6 @@
 import type { Day } from "../time/zone";
 import { planPeople } from "./planPeople";
-import type { Roster } from "./roster";
+import type { Roster, RosterTerm } from "./roster";
 import type { CurrentRoster, RosterPlan, Counts, Area, Planning } from "./rosterPlan";
 import { AREAS } from "./rosterPlan";
 
@@ -43,9 +43,11 @@ export function planRoster(
   planTerms(planning);
   planPeople(planning, peopleStay);
   planSections(planning);
+  knowTheSchool(planning);
   planEnrolments(planning);
   planTeachers(planning);
   if (wanted.complete) planLeaving(planning, today);
+  else planNamedLeaving(planning, today);
   planGuardians(planning);
   return plan;
 }
@@ -58,13 +60,7 @@ function planTerms({ wanted, current, plan, note }: Planning): void {
         (t.sourceId === null && t.name === term.name && t.startsOn === term.startsOn),
     );
     if (found) plan.known.terms.set(term.ref, found.id);
-    const same =
-      found &&
-      found.name === term.name &&
-      found.startsOn === term.startsOn &&
-      found.endsOn === term.endsOn &&
-      (found.sourceId ?? found.id) === term.sourceId;
-    if (same) plan.counts.terms.unchanged += 1;
+    if (found && isSameTerm(found, term)) plan.counts.terms.unchanged += 1;
     else {
       const own = found?.sourceId === null && found.id === term.sourceId;
       plan.terms.push({ id: found?.id ?? null, term: own ? { ...term, sourceId: null } : term });
@@ -72,6 +68,12 @@ function planTerms({ wanted, current, plan, note }: Planning): void {
     }
   }
 }
+
+const isSameTerm = (found: CurrentRoster["terms"][number], term: RosterTerm): boolean =>
+  found.name === term.name &&
+  found.startsOn === term.startsOn &&
+  found.endsOn === term.endsOn &&
+  (found.sourceId ?? found.id) === term.sourceId;
 
 function planSections({ wanted, current, plan, note }: Planning): void {
   for (const section of wanted.sections) {
@@ -92,9 +94,15 @@ function planSections({ wanted, current, plan, note }: Planning): void {
       );
     }
   }
-  // A plain table names sections that exist: their refs are their ids.
-  for (const { id } of current.sections)
-    if (!plan.known.sections.has(id)) plan.known.sections.set(id, id);
+}
+
+/** A plain table names sections that exist by their ids; a delta names them, and people, by those of the records. */
+function knowTheSchool({ current, plan: { known } }: Planning): void {
+  for (const { id, sourceId } of current.sections)
+    for (const ref of [id, sourceId])
+      if (ref && !known.sections.has(ref)) known.sections.set(ref, id);
+  for (const { id, sourceId } of current.people)
+    if (!known.people.has(sourceId ?? id)) known.people.set(sourceId ?? id, id);
 }
 
 /** Who in which section, in words; by refs of the file and by ids of the school alike. */
@@ -178,6 +186,30 @@ function planLeaving(planning: Planning, today: Day): void {
   const teaches = new Set(wanted.teachers.map((t) => knownKey(plan, t)));
   for (const { sectionId, personId, owner } of current.teachers) {
     if (!covered.has(sectionId) || owner || teaches.has(`${sectionId} ${personId}`)) continue;
+    plan.teachers.remove.push({ sectionId, personId });
+    note("teachers", "gone", words(sectionId, personId));
+  }
+}
+
+/** Who leaves because a file of changes says so; the owner of a section stays until another is named. */
+function planNamedLeaving(planning: Planning, today: Day): void {
+  const { wanted, current, plan, note } = planning;
+  const words = wordsOf(planning);
+  const leaves = new Set(
+    (wanted.leaving ?? []).map(({ sectionRef, personRef }) => {
+      const section = sectionRef === null ? "" : plan.known.sections.get(sectionRef);
+      return `${section} ${plan.known.people.get(personRef)}`;
+    }),
+  );
+  const isNamed = (sectionId: string, personId: string) =>
+    leaves.has(`${sectionId} ${personId}`) || leaves.has(` ${personId}`);
+  for (const { sectionId, personId, leftOn } of current.enrolments) {
+    if (!isNamed(sectionId, personId) || (leftOn !== null && leftOn <= today)) continue;
+    plan.enrolments.end.push({ sectionId, personId });
+    note("enrolments", "gone", `${words(sectionId, personId)}: leaves today`);
+  }
+  for (const { sectionId, personId, owner } of current.teachers) {
+    if (owner || !isNamed(sectionId, personId)) continue;
     plan.teachers.remove.push({ sectionId, personId });
     note("teachers", "gone", words(sectionId, personId));
   }

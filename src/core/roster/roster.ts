@@ -47,6 +47,8 @@ export type Roster = {
   teachers: RosterTeacher[];
   enrolments: RosterEnrolment[];
   guardians: RosterGuardian[];
+  /** Who leaves, where a file names it: a section (null: all of theirs) and a person. */
+  leaving?: { sectionRef: string | null; personRef: string }[];
   /** Whether what is not in it is gone; otherwise it only adds. */
   complete: boolean;
 };

@@ -388,6 +388,127 @@ describe("a plain table", () => {
   ])("%s is %s %s", (name, given, family) => expect(splitName(name)).toEqual({ given, family }));
 });
 
+describe("a package of changes (delta)", () => {
+  const id = (ref: string) => `id-${ref}`;
+  /** The school as the package above left it. */
+  const current: CurrentRoster = {
+    terms: school.terms.map(({ ref, ...t }) => ({ ...t, id: id(ref) })),
+    people: school.people.map(({ ref, ...p }) => ({ ...p, id: id(ref) })),
+    sections: school.sections.map(({ ref, termRef, ...s }) => ({
+      ...{ ...s, id: id(ref) },
+      ...{ courseId: "course", termId: id(termRef!) },
+    })),
+    teachers: school.teachers.map((t) => ({
+      ...{ sectionId: id(t.sectionRef), personId: id(t.personRef), owner: t.owner },
+    })),
+    enrolments: school.enrolments.map((e) => ({
+      ...{ sectionId: id(e.sectionRef), personId: id(e.personRef) },
+      ...{ joinedOn: e.joinedOn ?? "2026-09-08", leftOn: null },
+    })),
+    guardians: [],
+  };
+  const known = {
+    people: new Map(school.people.map((p) => [p.ref, p])),
+    sections: new Map(school.sections.map((s) => [s.ref, s])),
+    terms: new Set(school.terms.map((t) => t.ref)),
+  };
+  const delta = (files: Record<string, string[][]>) =>
+    new Map([
+      [
+        "manifest.csv",
+        writeTable([
+          ["propertyName", "value"],
+          ["oneroster.version", "1.2"],
+          ...Object.keys(files).map((file) => [`file.${file.replace(".csv", "")}`, "delta"]),
+        ]),
+      ],
+      ...Object.entries(files).map(([file, rows]) => [file, writeTable(rows)] as const),
+    ]);
+  const HEAD = [
+    "sourcedId",
+    "status",
+    "dateLastModified",
+    "classSourcedId",
+    "schoolSourcedId",
+    "userSourcedId",
+    "role",
+    "primary",
+    "beginDate",
+    "endDate",
+  ];
+  const row = (status: string, section: string, person: string) => [
+    `${section}-${person}`,
+    status,
+    "2026-10-01T00:00:00Z",
+    section,
+    "school-1",
+    person,
+    "student",
+    "false",
+    "",
+    "",
+  ];
+
+  test("holds only what changed: one leaves, one joins, who is known is pointed at, and nobody else goes", () => {
+    const [first] = school.enrolments;
+    const other = school.sections.find((s) => s.ref !== first!.sectionRef) ?? school.sections[0]!;
+    const read = readOneRoster(
+      delta({
+        "enrollments.csv": [
+          HEAD,
+          row("tobedeleted", first!.sectionRef, first!.personRef),
+          row("active", other.ref, "s2"),
+        ],
+      }),
+      known,
+    );
+    expect(read.problems).toEqual([]);
+    expect(read.roster.complete).toBe(false);
+    const plan = planRoster(read.roster, current, "2026-10-07");
+    expect(plan.enrolments.end).toEqual([
+      { sectionId: id(first!.sectionRef), personId: id(first!.personRef) },
+    ]);
+    expect([plan.people, plan.teachers.remove, plan.sections]).toEqual([[], [], []]);
+    const again = planRoster(
+      read.roster,
+      { ...current, enrolments: current.enrolments.slice(1) },
+      "2026-10-07",
+    );
+    expect(again.enrolments.end).toEqual([]);
+  });
+  test("who is to be deleted leaves every class; what nobody has is a problem", () => {
+    const users = [
+      "sourcedId",
+      "status",
+      "dateLastModified",
+      "enabledUser",
+      "username",
+      "givenName",
+      "familyName",
+      "email",
+      "agentSourcedIds",
+      "primaryOrgSourcedId",
+    ];
+    const gone = readOneRoster(
+      delta({
+        "users.csv": [
+          users,
+          ["s1", "tobedeleted", "2026-10-01T00:00:00Z", "true", "s1", "A", "B", "", "", "school-1"],
+        ],
+      }),
+      known,
+    );
+    expect(gone.problems).toEqual([]);
+    const ends = planRoster(gone.roster, current, "2026-10-07").enrolments.end;
+    expect(ends.length).toBe(current.enrolments.filter((e) => e.personId === id("s1")).length);
+    const lost = readOneRoster(
+      delta({ "enrollments.csv": [HEAD, row("active", "nowhere", "s1")] }),
+      known,
+    );
+    expect(lost.problems.map(sayProblem).join()).toContain("There is no nowhere in classes.csv.");
+  });
+});
+
 describe("what a file would change", () => {
   /** The school after a plan was carried out, with the file's refs as ids. */
   const after = (roster: Roster): CurrentRoster => ({

@@ -34,6 +34,7 @@ export async function lookAtRosterFile(
   const { read, encoding } = await readRosterFile(
     { ...given, bytes: Buffer.from(bytes) },
     sectionsNow(current, today),
+    knownSchool(current),
   );
   const peopleStay = given.sectionId !== null;
   return { read, encoding, plan: planRoster(read.roster, current, today, { peopleStay }) };
@@ -46,3 +47,10 @@ function sectionsNow({ terms, sections }: Parameters<typeof planRoster>[1], toda
   const ids = new Set((now.length > 0 ? now : last).map((term) => term.id));
   return sections.filter((section) => ids.has(section.termId));
 }
+
+/** The school by the ids under which the records know it. */
+const knownSchool = ({ people, sections, terms }: Parameters<typeof planRoster>[1]) => ({
+  people: new Map(people.map((p) => [p.sourceId ?? p.id, { kind: p.kind, name: p.name }])),
+  sections: new Map(sections.map((s) => [s.sourceId ?? s.id, { course: s.course }])),
+  terms: new Set(terms.map((t) => t.sourceId ?? t.id)),
+});

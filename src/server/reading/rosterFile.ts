@@ -1,5 +1,6 @@
 import { decodeText } from "@/core/formats/table";
 import { readOneRoster } from "@/core/roster/oneRoster";
+import type { KnownSchool } from "@/core/roster/oneRosterReading";
 import { readPlainRoster } from "@/core/roster/plainRoster";
 import { emptyRoster, type ReadRoster } from "@/core/roster/roster";
 import type { RosterPlan } from "@/core/roster/rosterPlan";
@@ -17,6 +18,7 @@ export type LookedAtRoster = { read: ReadRoster; encoding: string | null; plan: 
 export async function readRosterFile(
   given: GivenRoster,
   sections: readonly { id: string; name: string; course: string }[],
+  school: KnownSchool,
 ): Promise<{ read: ReadRoster; encoding: string | null }> {
   const fault = (words: string): { read: ReadRoster; encoding: null } => ({
     read: {
@@ -35,7 +37,7 @@ export async function readRosterFile(
     return "fault" in unpacked
       ? fault(unpacked.fault)
       : {
-          read: readOneRoster(unpacked.texts),
+          read: readOneRoster(unpacked.texts, school),
           encoding: [...unpacked.encodings].join(", ") || null,
         };
   }
