@@ -40,6 +40,14 @@ export type TodayView = {
   piles: Pile[];
   handOuts: HandOutSummary[];
   sheet: { time: string; what: string; href: string }[];
+  /** Checkpoints that nobody has said a word to; `pieceId` is the one that waits longest. */
+  checkpoints: {
+    handOutId: string;
+    title: string;
+    section: string;
+    count: number;
+    pieceId: string;
+  }[];
   /** Answers to the class that wait to be read. */ answers: {
     handOutId: string;
     title: string;
@@ -114,6 +122,8 @@ export type SheetLine = {
   lateness: string | null;
   openRequests: number;
   settledRequests: number;
+  /** Checkpoints sent in this round, while nothing of it is in. */
+  checkpoints: number;
   score: string | null;
   seen: string | null;
   studentId: string;

@@ -132,9 +132,19 @@ export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView
       where course.school_id = ${who.schoolId}
       order by course.name, section.name`,
     db<{ at: Date; who: string; what: string }[]>`
-      select event.at, actor.name as who, event.kind as what
+      select event.at, actor.name as who,
+        concat_ws(' · ', event.kind, coalesce(event.detail->>'name', event.detail->>'title', work.title), work.section, student.name) as what
       from event
       join person actor on actor.id = event.actor_id
+      left join piece on piece.id = event.piece_id
+      left join person student on student.id = piece.student_id
+      left join lateral (
+        select assignment.title, section.name as section
+        from hand_out
+        join assignment on assignment.id = hand_out.assignment_id
+        join section on section.id = hand_out.section_id
+        where hand_out.id = event.hand_out_id
+      ) work on true
       where event.school_id = ${who.schoolId}
       order by event.id desc
       limit 30`,

@@ -40,6 +40,26 @@ export async function termList({
     order by starts_on`;
 }
 
+/** Hand-outs of one's own by their ids, to say where work went that was just handed out to several sections. */
+export async function handedOutNow(
+  { db, who, now }: ReadCall,
+  ids: readonly string[],
+): Promise<{ id: string; title: string; section: string; students: number; due: string }[]> {
+  requireKind(who, "teacher");
+  const rows = await db<
+    { id: string; title: string; section: string; students: number; dueAt: Date }[]
+  >`
+    select hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section, hand_out.due_at,
+      (select count(*)::int from piece where hand_out_id = hand_out.id and removed_at is null) as students
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join hand_out on hand_out.section_id = section.id and hand_out.id = any(${[...ids]})
+    join assignment on assignment.id = hand_out.assignment_id
+    where section_teacher.person_id = ${who.id}
+    order by section.name`;
+  return rows.map(({ dueAt, ...row }) => ({ ...row, due: sayTime(dueAt, now, who.zone) }));
+}
+
 /** Teachers of the school, for the office, who makes sections for them. */
 export async function teacherList({ db, who }: ReadCall): Promise<{ id: string; name: string }[]> {
   requireKind(who, "office");

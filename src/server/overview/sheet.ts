@@ -32,6 +32,7 @@ type Line = StandingRow &
     versionId: string | null;
     version: string | null;
     finals: string[];
+    checkpoints: number;
     scoreKind: ScoreKind;
     pointsPossible: string | null;
     finalScore: FinalScore;
@@ -213,6 +214,7 @@ function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> {
           order by round_number, set_at desc, id desc
         ) kept
       ), '{}') as finals,
+      (select count(*)::int from checkpoint where piece_id = standing.id and round_number = standing.round and standing.state in ('started', 'reworking')) as checkpoints,
       ${whatCameBack(db)}
     from every_piece standing
     join person student on student.id = standing.student_id
@@ -231,7 +233,7 @@ function lineOf(line: Line, now: Date, zone: string): SheetLine {
   return {
     ...seen,
     ...{ pieceId: line.byName, onDesk: false, moon, state: sayState(moon) },
-    ...{ handedIn: null, lateness: null, openRequests: 0, settledRequests: 0 },
+    ...{ handedIn: null, lateness: null, openRequests: 0, settledRequests: 0, checkpoints: 0 },
     ...{ score: null, seen: null },
   };
 }
@@ -268,6 +270,7 @@ function openLineOf(line: Line, now: Date, zone: string): SheetLine {
     lateness: lateWords(line, zone),
     openRequests: requests.open,
     settledRequests: requests.settled,
+    checkpoints: line.checkpoints,
     score:
       final === null
         ? null

@@ -36,10 +36,11 @@ type Counts = Record<PileKind, number> & {
 export async function todayView(call: ReadCall): Promise<TodayView> {
   const { db, who, now } = call;
   requireKind(who, "teacher");
-  const [counts, sheet, answers, sections] = await Promise.all([
+  const [counts, sheet, answers, checkpoints, sections] = await Promise.all([
     readCounts(call),
     readSheet(call),
     readAnswersThatWait(call),
+    readCheckpointsThatWait(call),
     db<{ n: number }[]>`select count(*)::int as n from section_teacher where person_id = ${who.id}`,
   ]);
   return {
@@ -49,6 +50,7 @@ export async function todayView(call: ReadCall): Promise<TodayView> {
       .map((row) => summaryOf(row, now, who.zone)),
     sheet,
     answers,
+    checkpoints,
     sections: sections[0]!.n,
   };
 }
@@ -135,6 +137,36 @@ function readAnswersThatWait({ db, who }: ReadCall): Promise<TodayView["answers"
     where section_teacher.person_id = ${who.id}
     group by hand_out.id, assignment.id, section.id
     order by min(note.said_at)`;
+}
+
+/**
+ * Checkpoints nobody has said a word to, of work that is not handed in since: asked for on the way, and no hand-in.
+ * Indexes: piece_hand_out, checkpoint's unique one.
+ */
+function readCheckpointsThatWait({ db, who, now }: ReadCall): Promise<TodayView["checkpoints"]> {
+  return db<TodayView["checkpoints"]>`
+    select hand_out.id as hand_out_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, section.name as section,
+      count(*)::int as count, (array_agg(piece.id order by newest.sent_at))[1] as piece_id
+    from section_teacher
+    join section on section.id = section_teacher.section_id
+    join hand_out on hand_out.section_id = section.id and hand_out.withdrawn_at is null and hand_out.put_away_at is null and hand_out.opens_at <= ${now}
+    join assignment on assignment.id = hand_out.assignment_id
+    join piece on piece.hand_out_id = hand_out.id and piece.state in ('started', 'reworking') and piece.removed_at is null
+    cross join lateral (
+      select checkpoint.number, checkpoint.sent_at
+      from checkpoint
+      where checkpoint.piece_id = piece.id and checkpoint.round_number = piece.round
+      order by checkpoint.number desc
+      limit 1
+    ) newest
+    where section_teacher.person_id = ${who.id}
+      and not exists (
+        select
+        from message
+        where message.piece_id = piece.id and message.author_id <> piece.student_id and message.sent_at > newest.sent_at
+      )
+    group by hand_out.id, assignment.id, section.id
+    order by min(newest.sent_at)`;
 }
 
 /** The day's sheet: what opens, is due, closes and was promised today, by the clock. */

@@ -1,5 +1,6 @@
 "use client";
 
+import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
 import { useState } from "react";
 import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
@@ -105,6 +106,12 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
                   <span className="flex items-center gap-2 whitespace-nowrap">
                     <Moon moon={line.moon} named={false} />{" "}
                     {line.left ? `${line.state}, left the section` : line.state}
+                    {line.checkpoints > 0 ? (
+                      <span className="text-soft">
+                        {" "}
+                        · {sayCount(line.checkpoints, "checkpoint")}
+                      </span>
+                    ) : null}
                   </span>
                 </td>
                 <td className="whitespace-nowrap">{line.handedIn ?? "–"}</td>

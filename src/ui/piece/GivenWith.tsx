@@ -16,12 +16,9 @@ export function GivenWith({ view, setView }: { view: PieceView; setView: SetView
   ]
     .filter(Boolean)
     .join(", ");
-  const lines = [
-    goal,
-    view.openBefore ? `${view.teacher} can read along before you hand in` : "",
-    view.roundsRule ?? "",
-    view.late ? `late work: ${view.late}` : "",
-  ].filter(Boolean);
+  const lines = [goal, view.roundsRule ?? "", view.late ? `late work: ${view.late}` : ""].filter(
+    Boolean,
+  );
   return (
     <>
       {view.materials.length > 0 ? (

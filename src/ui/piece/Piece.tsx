@@ -100,6 +100,11 @@ export function Piece({ first }: { first: PieceView }) {
               </Notice>
             ) : null}
             {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
+            {view.openBefore && view.locked === null && view.moon.state !== "handed_in" ? (
+              <p className="mt-4 max-w-[42rem] text-soft">
+                {view.teacher} can read along before you hand in.
+              </p>
+            ) : null}
             <details open={!last} className="my-5 max-w-[42rem]">
               <summary className="label cursor-pointer">
                 The task{view.points ? ` · ${view.points} points` : ""}

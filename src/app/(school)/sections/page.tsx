@@ -1,18 +1,44 @@
 import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
+import { Fragment } from "react";
+import { isId } from "@/core/ids";
 import { NewSection } from "@/ui/sections/NewSection";
-import { sectionList, termList } from "@/server/overview/sections";
+import { handedOutNow, sectionList, termList } from "@/server/overview/sections";
 import { pageCall } from "@/server/page";
-import { Empty } from "@/ui/kit/Notice";
+import { Empty, Notice } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Sections" };
 
-export default async function SectionsPage() {
+export default async function SectionsPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ handed?: string }>;
+}) {
   const call = await pageCall("teacher");
-  const [sections, terms] = await Promise.all([sectionList(call), termList(call)]);
+  const ids = ((await searchParams).handed ?? "").split(",").filter(isId).slice(0, 40);
+  const [sections, terms, handedOut] = await Promise.all([
+    sectionList(call),
+    termList(call),
+    ids.length > 0 ? handedOutNow(call, ids) : [],
+  ]);
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-8 sm:px-6">
       <h1>Sections</h1>
+      {handedOut.length > 0 ? (
+        <Notice ink="moss" className="my-3">
+          “{handedOut[0]!.title}” is handed out to{" "}
+          {handedOut.map((each, n) => (
+            <Fragment key={each.id}>
+              {n > 0 ? ", " : ""}
+              <Link href={`/hand-outs/${each.id}`} prefetch={false}>
+                {each.section}
+              </Link>{" "}
+              ({sayCount(each.students, "student")}, due {each.due})
+            </Fragment>
+          ))}
+          .
+        </Notice>
+      ) : null}
       {sections.length === 0 ? (
         <Empty title="You teach no section yet">
           Make one below, or ask the office, who brings rosters in.

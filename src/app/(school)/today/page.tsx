@@ -1,4 +1,5 @@
 import Link from "next/link";
+import { sayCount } from "@/core/text/sayCount";
 import { ribbonView } from "@/server/overview/school";
 import { termList } from "@/server/overview/sections";
 import { todayView } from "@/server/overview/today";
@@ -49,6 +50,20 @@ export default async function TodayPage() {
                   {waiting.count === 1 ? "An answer" : `${waiting.count} answers`} to the class
                 </Link>{" "}
                 to read: {waiting.title}, {waiting.section}
+              </p>
+            ))}
+            {today.checkpoints.map((waiting) => (
+              <p
+                key={waiting.handOutId}
+                className="mt-2 border-l-2 border-dashed border-tide pl-2 text-sm"
+              >
+                <Link
+                  href={`/desk?pile=all&handOut=${waiting.handOutId}&piece=${waiting.pieceId}`}
+                  prefetch={false}
+                >
+                  {sayCount(waiting.count, "checkpoint")}
+                </Link>{" "}
+                to look at: {waiting.title}, {waiting.section}
               </p>
             ))}
             <ul className="mt-2 space-y-2">

@@ -130,7 +130,11 @@ export function HandOutPage({ form, first, draft, editing }: Props) {
         key: key.current,
       });
       await stop();
-      router.push(handOuts.length === 1 ? `/hand-outs/${handOuts[0]!.id}` : "/sections");
+      router.push(
+        handOuts.length === 1
+          ? `/hand-outs/${handOuts[0]!.id}`
+          : `/sections?handed=${handOuts.map((each) => each.id).join(",")}`,
+      );
     } catch (error) {
       if (!editing) goOn();
       fail(error instanceof Problem ? error.fields : {}, sayProblem(error));
