@@ -64,3 +64,7 @@ export function now(): Date {
   const pinned = settings().pinnedClock;
   return pinned ? new Date(pinned) : new Date();
 }
+
+/** Whether a message gets anywhere: to the school's mail server, or in the demo to the post room. */
+export const mailGoes = (env: NodeJS.ProcessEnv = process.env): boolean =>
+  Boolean(env.ALMANAC_SMTP) || (env.ALMANAC_MODE ?? "production") !== "production";

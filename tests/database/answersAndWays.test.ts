@@ -22,6 +22,7 @@ import { addSet, changeSet, listSets } from "../../src/server/questions/sets";
 import { listReminders, noteVisit, setReminders } from "../../src/server/reminders/reminders";
 import { sweepReminders } from "../../src/server/reminders/sweep";
 import { handOutSheet } from "../../src/server/overview/sheet";
+import { todayView } from "../../src/server/overview/today";
 import {
   answerOn,
   asPerson,
@@ -222,8 +223,12 @@ describe("questions", () => {
 
 describe("checkpoints", () => {
   test("are a row the teacher compares; nothing closes, a word can be said to one, and the student goes on", async () => {
-    const { pieces } = await give([WRITING]);
+    const { pieces, handOutId } = await give([WRITING]);
     const id = pieces[0]!;
+    const waiting = async () =>
+      (await owner().read(NOW, (call) => todayView(call))).checkpoints.filter(
+        (one) => one.handOutId === handOutId,
+      );
     await expect(
       as(0).change(NOW, (call) => sendCheckpoint(call, id, { doc: doc(" ") }, 0)),
     ).rejects.toThrow("nothing in this piece yet");
@@ -239,6 +244,10 @@ describe("checkpoints", () => {
     expect(
       (await owner().read(NOW, (call) => listCheckpoints(call, id))).map((p) => p.number),
     ).toEqual([1, 2, 3]);
+    // On Today once, however many were sent, until a teacher has said a word; on the sheet by number.
+    expect(await waiting()).toMatchObject([{ count: 1, pieceId: id }]);
+    const sheet = await owner().read(NOW, (call) => handOutSheet(call, handOutId));
+    expect(sheet.lines.find((line) => line.pieceId === id)!.checkpoints).toBe(3);
     const third = await owner().read(NOW, (call) => readCheckpoint(call, id, 3, 1));
     expect(third).toMatchObject({ since: 1, text: "The sea is very grey." });
     expect(JSON.stringify(third.comparison)).toContain("very");
@@ -249,6 +258,7 @@ describe("checkpoints", () => {
       sendMessage(call, id, { body: "Say more of the sea.", markId: null, checkpoint: 2 }),
     );
     expect(message.checkpoint).toBe(2);
+    expect(await waiting()).toEqual([]);
     const view = await as(0).read(NOW, (call) => pieceView(call, id));
     expect(view).toMatchObject({ locked: null, moon: { state: "started" } });
     expect(view.thread[0]).toMatchObject({ body: "Say more of the sea.", checkpoint: 2 });

@@ -17,9 +17,6 @@ export type Letter = {
   text: string;
 };
 
-/** Whether a message gets anywhere: to the school's mail server, or in the demo to the post room. */
-export const mailGoes = (): boolean => settings().smtp !== null || settings().mode !== "production";
-
 /**
  * Writes a message as it goes out (MIME, RFC 5322) into the post room. Where SMTP is set up, a job takes it on from there;
  * otherwise it stays, to be read in the demo.

@@ -163,7 +163,7 @@ function readCheckpointsThatWait({ db, who, now }: ReadCall): Promise<TodayView[
       and not exists (
         select
         from message
-        where message.piece_id = piece.id and message.author_id <> piece.student_id and message.sent_at > newest.sent_at
+        where message.piece_id = piece.id and message.author_id <> piece.student_id and message.sent_at >= newest.sent_at
       )
     group by hand_out.id, assignment.id, section.id
     order by min(newest.sent_at)`;

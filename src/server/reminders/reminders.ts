@@ -2,7 +2,7 @@ import { NotFound } from "@/core/refusals";
 import { sayTime } from "@/core/time/words";
 import { REMINDER_KINDS, type ReminderKind, type RemindersView } from "@/core/views/reminderViews";
 import type { Call, ReadCall } from "../call";
-import { mailGoes } from "../mail/postRoom";
+import { mailGoes } from "../settings";
 import { CHOICES } from "./sweep";
 
 const WORDS: Record<ReminderKind, string> = {
