@@ -441,9 +441,11 @@ describe("after handing out", () => {
       (
         await give(
           (p) =>
-            void ((p.work.title = "Old"),
-            (p.rows[0]!.closes = closes),
-            (p.counting.archiveDays = "3")),
+            void (
+              (p.work.title = "Old"),
+              (p.rows[0]!.closes = closes),
+              (p.counting.archiveDays = "3")
+            ),
         )
       ).handOuts[0]!.id;
 
