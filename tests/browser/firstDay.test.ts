@@ -99,8 +99,10 @@ describe("a teacher alone", () => {
   });
 
   test("keeps the school: its days, people and terms are on the office's pages", async () => {
-    await browser.go("/office/calendar");
-    await browser.waitForText("School year");
+    await browser.press("Una Rowe");
+    await browser.press("The school: people, terms, days");
+    await browser.press("School calendar");
+    await browser.waitForText("Terms");
     await browser.go("/office/people");
     await browser.waitForText("aino.brekke");
   });

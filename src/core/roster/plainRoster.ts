@@ -84,7 +84,7 @@ export function readPlainRoster(text: string, options: PlainOptions): ReadRoster
 
 /** A list of "Family, Given" is one column, though a comma stands in it. */
 function namesInOne(rows: readonly TableRow[]): readonly TableRow[] {
-  const pairs = rows.every(({ cells }) => cells.length === 2);
+  const pairs = rows.every(({ cells }) => cells.length <= 2);
   const isHead = rows[0]?.cells.some((cell) =>
     Object.values(HEADS).some((h) => h.test(cell.trim())),
   );

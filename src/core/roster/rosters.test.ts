@@ -360,6 +360,8 @@ describe("a plain table", () => {
       ["김 민준", "김.민준", null],
     ]);
     expect(read("Vik, Ole\nAas, Rubén").map(([name]) => name)).toEqual(["Ole Vik", "Rubén Aas"]);
+    // In one list some are written this way and some the other.
+    expect(read("Ole Vik\nAas, Rubén").map(([name]) => name)).toEqual(["Ole Vik", "Rubén Aas"]);
     expect(read("Name\nOle Vik")).toHaveLength(1);
     expect(readPlainRoster("", only).problems).toHaveLength(1);
   });

@@ -9,6 +9,13 @@ import { hashPassword } from "./passwords";
 /** A first school year, so that a class can be made at once: from this month on, ten months. Common practice, no source. */
 const YEAR_MONTHS = 10;
 
+/** @example nameOfYear("2026-11-28") // "2026/27" */
+function nameOfYear(today: string): string {
+  const year = Number(today.slice(0, 4));
+  const begins = Number(today.slice(5, 7)) >= 7 ? year : year - 1;
+  return `${begins}/${String(begins + 1).slice(2)}`;
+}
+
 /**
  * Makes a school with its first person: an office person, who brings in everything else on the office's pages; or a
  * teacher alone, whose own school it is, with a first term.
@@ -43,7 +50,7 @@ export async function beginSchool(
     const today = dayOf(now, given.zone);
     await tx`
       insert into term (id, school_id, name, starts_on, ends_on)
-      values (${uuidv7()}, ${schoolId}, 'School year', date_trunc('month', ${today}::date),
+      values (${uuidv7()}, ${schoolId}, ${nameOfYear(today)}, date_trunc('month', ${today}::date),
         date_trunc('month', ${today}::date) + make_interval(months => ${YEAR_MONTHS}) - interval '1 day')`;
   });
   return { password };

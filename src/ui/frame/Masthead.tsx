@@ -41,10 +41,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
         {view.kind === "teacher" ? <HandOutLink /> : null}
         <nav aria-label="Screens" className="ml-auto">
           <ul className="flex flex-wrap items-baseline gap-x-1">
-            {[
-              ...SCREENS[view.kind],
-              ...(view.keepsSchool && view.kind === "teacher" ? SCREENS.office : []),
-            ].map((screen) => (
+            {SCREENS[view.kind].map((screen) => (
               <li key={screen.href}>
                 <ScreenLink {...screen} />
               </li>
@@ -57,6 +54,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
           night={night}
           feed={view.kind === "teacher" || view.kind === "student"}
           receipts={view.kind === "teacher"}
+          office={view.keepsSchool && view.kind === "teacher"}
         />
       </div>
     </header>

@@ -15,6 +15,7 @@ export function Me(props: {
   night: boolean;
   /** Has due dates to be fetched as a calendar. */ feed: boolean;
   /** Can check the receipts of students. */ receipts: boolean;
+  /** Keeps the school, besides teaching in it. */ office: boolean;
 }) {
   const [opened, setOpened] = useState(false);
   if (opened) return <MeMenu {...props} className={ME} />;

@@ -15,6 +15,7 @@ export default function MeMenu({
   night,
   feed,
   receipts,
+  office,
   className,
 }: {
   name: string;
@@ -22,6 +23,7 @@ export default function MeMenu({
   night: boolean;
   feed: boolean;
   receipts: boolean;
+  office: boolean;
   className: string;
 }) {
   const router = useRouter();
@@ -52,6 +54,11 @@ export default function MeMenu({
           {receipts ? (
             <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/receipts")}>
               Check a receipt
+            </DropdownMenu.Item>
+          ) : null}
+          {office ? (
+            <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/office")}>
+              The school: people, terms, days
             </DropdownMenu.Item>
           ) : null}
           <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/account")}>

@@ -22,9 +22,10 @@ export default async function TodayPage() {
       <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
         <h1 className="sr-only">Today</h1>
         {today.sections === 0 ? (
-          <section aria-label="Your first class" className="mb-10">
+          <section aria-label="Your first class" className="mx-auto mb-10 max-w-3xl">
             <Empty title="You teach no section yet">
-              Make your first class below, or wait for the office, who can bring rosters in.
+              Make your first class below
+              {call.who.keepsSchool ? "." : ", or wait for the office, who can bring rosters in."}
             </Empty>
             <NewSection terms={terms} courses={[]} />
           </section>
