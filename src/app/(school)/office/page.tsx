@@ -45,26 +45,28 @@ export default async function OfficePage() {
         </Empty>
       ) : null}
       <h2 className="mt-8">Sections</h2>
-      <table className="sheet-table mt-2">
-        <thead>
-          <tr className="label">
-            <th scope="col">section</th>
-            <th scope="col">course</th>
-            <th scope="col">owner</th>
-            <th scope="col">students</th>
-          </tr>
-        </thead>
-        <tbody>
-          {view.sections.map((section) => (
-            <tr key={`${section.course} ${section.name}`}>
-              <td>{section.name}</td>
-              <td>{section.course}</td>
-              <td>{section.owner}</td>
-              <td>{section.students}</td>
+      {view.sections.length > 0 ? (
+        <table className="sheet-table mt-2">
+          <thead>
+            <tr className="label">
+              <th scope="col">section</th>
+              <th scope="col">course</th>
+              <th scope="col">owner</th>
+              <th scope="col">students</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {view.sections.map((section) => (
+              <tr key={`${section.course} ${section.name}`}>
+                <td>{section.name}</td>
+                <td>{section.course}</td>
+                <td>{section.owner}</td>
+                <td>{section.students}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : null}
       <details className="mt-4 border-t border-line pt-3">
         <summary className="label cursor-pointer">New section</summary>
         {teachers.length > 0 ? (
@@ -77,8 +79,12 @@ export default async function OfficePage() {
           <p className="text-soft">The school has no teacher yet; add one first.</p>
         )}
       </details>
-      <h2 className="mt-8">What happened last</h2>
-      <History lines={view.events} />
+      {view.events.length > 0 ? (
+        <>
+          <h2 className="mt-8">What happened last</h2>
+          <History lines={view.events} />
+        </>
+      ) : null}
     </div>
   );
 }
