@@ -27,7 +27,7 @@ export function servers() {
     .filter((name) => name.startsWith("server-"))
     .map((name) => ({ name, pid: Number(name.slice("server-".length)) }))
     .filter(({ name, pid }) => {
-      if (isAlive(pid)) return true;
+      if (isOurs(pid, "server.mjs")) return true;
       rmSync(path.join(FOLDER, name), { force: true });
       return false;
     })
@@ -64,7 +64,7 @@ function take(file) {
 /** A lock whose process is gone is nobody's. One that says nothing yet was just made. */
 function takeOver(file) {
   const holder = readOrNothing(file);
-  if (holder !== null && (holder === "" || isAlive(Number(holder)))) return false;
+  if (holder !== null && (holder === "" || isOurs(Number(holder), "scripts/"))) return false;
   rmSync(file, { force: true });
   return false;
 }
@@ -77,11 +77,11 @@ function readOrNothing(file) {
   }
 }
 
-function isAlive(pid) {
+/** Whether a process of that number lives and is one of these programs: numbers are given out again. */
+function isOurs(pid, program) {
   try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return error.code === "EPERM";
+    return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes(program);
+  } catch {
+    return false;
   }
 }
