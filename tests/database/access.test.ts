@@ -373,6 +373,11 @@ const BODIES: Record<string, unknown> = {
   addClosure: DAYS,
   changeClosure: DAYS,
   importClosures: { source: "x.ics", text: "nothing", chosen: null },
+  addPerson: () => ({
+    name: "Add Ed",
+    email: `${crypto.randomUUID()}@x.example`,
+    kind: "student",
+  }),
   setFeed: { alarmMinutes: 60, newAddress: false },
   sendCheckpoint: { doc: doc("x") },
   tryAnswer: () => ({ partId: ASKED, questionId: QUESTIONS[0]!.id, answer: "x" }),

@@ -250,7 +250,7 @@ function sectionIn(
     return {
       fault: [
         "section",
-        `There are ${known.length} sections ${said} in this term, of ${courses}. Add a column “course” that says which.`,
+        `There is more than one section ${said} in this term, of ${courses}. Add a column “course” that says which.`,
       ],
     };
   }

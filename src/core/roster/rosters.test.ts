@@ -339,7 +339,7 @@ describe("a plain table", () => {
       roster.sections[0]!.ref,
     ]);
     expect(read(["A B", "a@b.example", "7a", ""]).problems.map(sayProblem)[0]).toContain(
-      "There are 2 sections “7a” in this term, of Writing and Geography.",
+      "There is more than one section “7a” in this term, of Writing and Geography.",
     );
   });
   test("without sections a table adds people alone", () => {
