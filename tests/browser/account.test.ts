@@ -108,7 +108,7 @@ test("the office chooses a class, and can give the whole of it passwords", async
   await browser.enterAs(ids.office!);
   await browser.go("/office/people");
   await browser.awake("select");
-  const select = await browser.driver.findElement(By.css("select"));
+  const select = await browser.driver.findElement(By.xpath("//select[not(ancestor::details)]"));
   await select.sendKeys("Gannet");
   await browser.waitForText("First passwords, Gannet", "[role=dialog]");
   await browser.press("All (26)");
