@@ -1,3 +1,4 @@
+import { joinedWith } from "../text/aligning/indices";
 import { toGraphemes } from "../text/pageText";
 import { bareForm, isAscii, normalForm } from "../text/normalForm";
 import type { Range } from "../text/selectors";
@@ -19,13 +20,13 @@ export type Went = {
 
 /** @returns the range in the later text, from its word `first` to its word `last` */
 export function insideWords(went: Went, first: number, last: number): Range {
-  const { beforeTokens, afterTokens, toAfter, words } = went;
+  const { afterTokens, toAfter, words } = went;
   const from = words.find((n) => toAfter[n] === first)!;
   const to = words.findLast((n) => toAfter[n] === last)!;
   const [head, tail] = [partedInto(went, from, first), partedInto(went, to, last)];
   const start = head.first < first ? afterTokens[head.first]!.start : startIn(went, from, first);
   const end = tail.last > last ? afterTokens[tail.last]!.end : endIn(went, to, last);
-  return beforeTokens.length > 0 && start < end
+  return start < end
     ? { start, end }
     : { start: afterTokens[first]!.start, end: afterTokens[last]!.end };
 }
@@ -65,10 +66,8 @@ const letters = (text: string): number => bareForm(normalForm(text)).length;
 
 /** Letters of the words before this one that went to the same word. */
 function lettersBefore(tokens: readonly Token[], toAfter: Int32Array, word: number): number {
-  let sum = 0;
-  for (let n = word - 1; n >= 0 && toAfter[n] === toAfter[word]; n -= 1)
-    sum += letters(tokens[n]!.text);
-  return sum;
+  const { first } = joinedWith(toAfter, word);
+  return tokens.slice(first, word).reduce((sum, token) => sum + letters(token.text), 0);
 }
 
 /** Whether the words that went to this one make up its letters: only joined or typed otherwise, not mended. */
@@ -78,10 +77,8 @@ function sameLetters(
   word: number,
   target: Token,
 ): boolean {
-  let [from, to] = [word, word];
-  while (from > 0 && toAfter[from - 1] === toAfter[word]) from -= 1;
-  while (toAfter[to + 1] === toAfter[word]) to += 1;
-  const all = tokens.slice(from, to + 1).map((token) => bareForm(token.key));
+  const { first, last } = joinedWith(toAfter, word);
+  const all = tokens.slice(first, last + 1).map((token) => bareForm(token.key));
   return all.join("") === bareForm(target.key);
 }
 

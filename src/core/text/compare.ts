@@ -1,7 +1,7 @@
 import { align, type Alignment } from "./aligning/align";
 import { lineGroups, type LineGroup } from "./lineGroups";
 import { longestRising } from "./aligning/inOrder";
-import { indicesIn } from "./aligning/indices";
+import { indicesIn, joinedWith } from "./aligning/indices";
 import { countWords } from "./plainText";
 import type { Range } from "./selectors";
 import { lineRanges, type Token } from "./tokens";
@@ -191,10 +191,8 @@ function mending({ alignment, before }: Texts, n: number): [Change["kind"], stri
   const source = toBefore[n]!;
   const again = n > 0 && toBefore[n - 1] === source;
   // Of words that were joined all are shown as they were.
-  let [from, to] = [source, source];
-  while (from > 0 && toAfter[from - 1] === toAfter[source]) from -= 1;
-  while (to + 1 < toAfter.length && toAfter[to + 1] === toAfter[source]) to += 1;
-  const was = before.slice(beforeTokens[from]!.start, beforeTokens[to]!.end);
+  const { first, last } = joinedWith(toAfter, source);
+  const was = before.slice(beforeTokens[first]!.start, beforeTokens[last]!.end);
   if (was.normalize("NFC") === token.text.normalize("NFC")) return [["same", token.text]];
   return again
     ? [["inserted", token.text]]

@@ -121,6 +121,13 @@ export function partViews(
   });
 }
 
+/** What a teacher said that an answer is worth, over what the key says. */
+const pointsSaid = (
+  judgements: readonly Judged[],
+  partId: string,
+  { id }: Pick<Question, "id">,
+): string | undefined => judgements.find((j) => j.partId === partId && j.questionId === id)?.points;
+
 /** What may be said of each answer by now. */
 function verdictsOf(
   part: Part,
@@ -135,8 +142,8 @@ function verdictsOf(
     for (const t of tries) verdicts[t.questionId] = shownVerdict(t.verdict);
   else if (handedIn && (part.show === "at hand-in" || shown.handedBack))
     for (const q of questions.filter((x) => same(given(handedIn, x), given(now, x)))) {
-      const said = judgements.find((j) => j.partId === part.id && j.questionId === q.id);
-      verdicts[q.id] = shownVerdict(judged(q, given(handedIn, q), said?.points, undefined));
+      const said = pointsSaid(judgements, part.id, q);
+      verdicts[q.id] = shownVerdict(judged(q, given(handedIn, q), said, undefined));
     }
   if (part.showKey && shown.over && handedIn) addKeys(part.id, questions, verdicts, shown);
   return verdicts;
@@ -151,8 +158,7 @@ function addKeys(
 ): void {
   for (const question of questions) {
     const answer = handedIn?.[partId]?.[question.id] ?? null;
-    const points = judgements.find((j) => j.partId === partId && j.questionId === question.id);
-    const verdict = judged(question, answer, points?.points, undefined);
+    const verdict = judged(question, answer, pointsSaid(judgements, partId, question), undefined);
     verdicts[question.id] = {
       ...(verdicts[question.id] ?? shownVerdict(verdict)),
       ...(question.kind === "free text" ? {} : { rows: rowsOf(question, answer, verdict) }),
@@ -220,12 +226,7 @@ export function answerSheets(
   return sets.map(({ partId, name, questions }): AnswerSheet => {
     const lines = questions.map((question): AnswerSheet["lines"][number] => {
       const answer = answers[partId]?.[question.id] ?? null;
-      const verdict = judged(
-        question,
-        answer,
-        judgements.find((j) => j.partId === partId && j.questionId === question.id)?.points,
-        undefined,
-      );
+      const verdict = judged(question, answer, pointsSaid(judgements, partId, question), undefined);
       return {
         by: verdict.by,
         questionId: question.id,

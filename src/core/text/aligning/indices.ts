@@ -16,3 +16,11 @@ export function indicesIn(all: readonly Token[], ranges: readonly Range[]): numb
   }
   return indices;
 }
+
+/** The first and the last of the words around one that went to the same word as it: they were joined. */
+export function joinedWith(toAfter: Int32Array, word: number): { first: number; last: number } {
+  let [first, last] = [word, word];
+  while (first > 0 && toAfter[first - 1] === toAfter[word]) first -= 1;
+  while (last + 1 < toAfter.length && toAfter[last + 1] === toAfter[word]) last += 1;
+  return { first, last };
+}

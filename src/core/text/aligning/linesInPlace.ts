@@ -47,12 +47,17 @@ function rowsBetween(
 }
 
 function anchorsOf(before: readonly string[], after: readonly string[]): Pair[] {
-  const [once, twin] = [onlyOnce(before), onlyOnce(after)];
-  const shared = [...once].flatMap(([key, i]): Pair[] => {
+  const shared = onceInBoth(before, after);
+  return longestRising(shared.map(([, j]) => j)).map((n) => shared[n]!);
+}
+
+/** Lines that stand exactly once in either text, in the order of the earlier one. */
+export function onceInBoth(before: readonly string[], after: readonly string[]): Pair[] {
+  const twin = onlyOnce(after);
+  return [...onlyOnce(before)].flatMap(([key, i]): Pair[] => {
     const j = twin.get(key);
     return i === null || j === undefined || j === null ? [] : [[i, j]];
   });
-  return longestRising(shared.map(([, j]) => j)).map((n) => shared[n]!);
 }
 
 function onlyOnce(keys: readonly string[]): Map<string, number | null> {

@@ -1,4 +1,4 @@
-import { hasLetters, isShort } from "./linesInPlace";
+import { hasLetters, isShort, onceInBoth } from "./linesInPlace";
 
 type Pair = [number, number];
 
@@ -6,8 +6,8 @@ type Pair = [number, number];
  * Equal lines that have no counterpart in place, and really moved. A line of several words is the same line
  * wherever it stands (of several equal ones in order). A line of one or two says little of itself: it has moved where
  * it stands once in both texts, as in a list that was sorted, but not where it took another's place, as an answer
- * does that was changed; and with what it stood under, as a cell does with its row. A number that left one cell and came up in another
- * has not moved, unless its row did.
+ * does that was changed; and with what it stood under, as a cell does with its row. A number that left one cell and
+ * came up in another has not moved, unless its row did.
  *
  * @param inPlace the pairs that kept their order, rising
  */
@@ -67,17 +67,9 @@ class Search {
   }
 
   takeSingle(): void {
-    const counts = (keys: readonly string[]) => {
-      const places = new Map<string, number>();
-      keys.forEach((key, n) => places.set(key, places.has(key) ? -1 : n));
-      return places;
-    };
-    const once = counts(this.after);
-    const single = [...counts(this.before)].flatMap(([key, i]): Pair[] => {
-      const j = once.get(key) ?? -1;
-      const free = i >= 0 && j >= 0 && !this.usedBefore.has(i) && !this.usedAfter.has(j);
-      return free && hasLetters(key) ? [[i, j]] : [];
-    });
+    const single = onceInBoth(this.before, this.after).filter(
+      ([i, j]) => !this.usedBefore.has(i) && !this.usedAfter.has(j) && hasLetters(this.before[i]!),
+    );
     const changed = this.replacedOne();
     // Most of them elsewhere: the list was put in another order, and two that changed places did just that.
     const sorted = single.length > this.inPlace.length;
