@@ -426,18 +426,7 @@ describe("a package of changes (delta)", () => {
       ],
       ...Object.entries(files).map(([file, rows]) => [file, writeTable(rows)] as const),
     ]);
-  const HEAD = [
-    "sourcedId",
-    "status",
-    "dateLastModified",
-    "classSourcedId",
-    "schoolSourcedId",
-    "userSourcedId",
-    "role",
-    "primary",
-    "beginDate",
-    "endDate",
-  ];
+  const HEAD = [...ONE_ROSTER["enrollments.csv"].columns];
   const row = (status: string, section: string, person: string) => [
     `${section}-${person}`,
     status,
