@@ -30,7 +30,7 @@ import {
 } from "../src/server/life/queries";
 import { openDraft, saveFeedback } from "../src/server/marking/draft";
 import { addMark } from "../src/server/marking/marks";
-import { handBack } from "../src/server/marking/handBack";
+import { handBack } from "../src/server/handingBack/handBack";
 import { readFeedback } from "../src/server/marking/queries";
 import { rule } from "../src/server/marking/rulings";
 import type { Call, Person } from "../src/server/call";

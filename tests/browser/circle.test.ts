@@ -141,7 +141,7 @@ describe("the circle", () => {
     await teacher.keys("Nearly there.", Key.ESCAPE, "s");
     await teacher.keys("8/10", Key.ESCAPE);
     await teacher.waitForText("16 / 20", "[aria-label=Tray]");
-    await teacher.waitForText("only the section’s teachers see this", "[aria-label=Tray]");
+    await teacher.waitForText("draft: only teachers of this section see it", "[aria-label=Tray]");
   });
 
   test("the student sees nothing of the draft", async () => {

@@ -25,7 +25,8 @@ import { keepRun, lookAtRoster } from "../../src/server/roster/runs";
 import { addRubric } from "../../src/server/rubrics/rubrics";
 import { sayToClass } from "../../src/server/sectionNotes/sectionNotes";
 import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
-import { handBack } from "../../src/server/marking/handBack";
+import { makeBatch } from "../../src/server/handingBack/batches";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import {
   answerOn,
@@ -122,6 +123,13 @@ beforeAll(async () => {
     saveFeedback(call, pieceId, { overall: SECRET, score: "8", picks: {} }, 0),
   );
   await database.sql`update assignment set rubric_id = ${things.rubricId!}`;
+  const batch = await owner.change(now, (call) =>
+    makeBatch(call, {
+      ...{ pieceIds: [pieceId], outcome: "final", due: null, at: due, hold: 0 },
+      ...{ message: SECRET, scores: "now", scoresAt: null },
+    }),
+  );
+  things.batchId = batch.id;
   const [kept] = await owner.change(now, (call) =>
     addPrivateNote(call, pieceId, { about: "student", body: SECRET, uploads: [] }),
   );
@@ -419,6 +427,11 @@ const BODIES: Record<string, unknown> = {
   changeMark: { nature: "remark", body: "", replacement: "" },
   rule: { ruling: null },
   handBack: { outcome: "revise", due: "2000-01-01T00:00" },
+  makeHandBack: () => ({
+    ...{ pieceIds: [pieceId], outcome: "final", due: null, at: "2000-01-01T00:00", hold: 0 },
+    ...{ message: "", scores: "now", scoresAt: null },
+  }),
+  setOutcome: { outcome: null, due: null },
   here: { active: true },
   setFlag: { flag: null },
   excuse: { excused: false },

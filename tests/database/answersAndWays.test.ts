@@ -5,7 +5,7 @@ import type { Question } from "../../src/core/questions/question";
 import { handOut } from "../../src/server/handouts/handOut";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { openDraft, saveFeedback } from "../../src/server/marking/draft";
-import { handBack } from "../../src/server/marking/handBack";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { setException } from "../../src/server/handouts/exceptions";
 import {
   listCheckpoints,

@@ -6,7 +6,7 @@ import { saveFeedback } from "../../src/server/marking/draft";
 import { addMark, changeMark, deleteMark } from "../../src/server/marking/marks";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { versionShown } from "../../src/server/marking/desk/versions";
-import { handBack, takeFeedbackBack } from "../../src/server/marking/handBack";
+import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
 import { rule } from "../../src/server/marking/rulings";
 import { ledgerView } from "../../src/server/overview/sections";
 import { handOutSheet } from "../../src/server/overview/sheet";

@@ -28,7 +28,7 @@ import { versionShown } from "../../src/server/marking/desk/versions";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { saveFeedback } from "../../src/server/marking/draft";
 import { addMark, changeMark } from "../../src/server/marking/marks";
-import { handBack } from "../../src/server/marking/handBack";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { handIn } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { deskQueue } from "../../src/server/overview/queue";

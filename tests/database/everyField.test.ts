@@ -7,7 +7,7 @@ import { changeableOf, MARK_TABLE, type Mark, type MarkField } from "../../src/c
 import { addComment, changeComment, readBank } from "../../src/server/comments/bank";
 import { annotationsIn, annotationsOut } from "../../src/server/marking/annotations";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
-import { handBack } from "../../src/server/marking/handBack";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { addMark, changeMark, deleteMark } from "../../src/server/marking/marks";
 import { rule } from "../../src/server/marking/rulings";
 import { handIn } from "../../src/server/pieces/moves";

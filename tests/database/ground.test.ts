@@ -58,6 +58,7 @@ const LATER = [
   "0007_flow_and_safety.sql",
   "0008_equal_versions_and_names.sql",
   "0009_put_away_and_first_days.sql",
+  "0010_handing_back.sql",
 ];
 
 describe("migrations", () => {

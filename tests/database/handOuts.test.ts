@@ -6,7 +6,7 @@ import { Conflict, Invalid, NotFound, Refused } from "../../src/core/refusals";
 import { makeGroup, setMember } from "../../src/server/classes/members";
 import { setCounting, setMeetings } from "../../src/server/classes/changeSetUp";
 import { saveFeedback } from "../../src/server/marking/draft";
-import { handBack } from "../../src/server/marking/handBack";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { changeHandOut, moveDue } from "../../src/server/handouts/changeHandOut";
 import {
   beginDraft,

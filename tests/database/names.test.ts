@@ -4,7 +4,7 @@ import type { Endpoint } from "../../src/core/api/endpoint";
 import { aPart } from "../../src/core/handouts/parts";
 import type { ReadCall } from "../../src/server/call";
 import { beginSession } from "../../src/server/auth/sessions";
-import { handBack } from "../../src/server/marking/handBack";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { setAnonymous } from "../../src/server/marking/flag";
 import { sendMessage } from "../../src/server/pieces/answers";
 import { sendCheckpoint } from "../../src/server/pieces/checkpoints";

@@ -11,7 +11,7 @@ import { putClosure, putTerm, setSchoolDays } from "../../src/server/office/scho
 import { setMeetings } from "../../src/server/classes/changeSetUp";
 import { makeGroup } from "../../src/server/classes/members";
 import { saveFeedback } from "../../src/server/marking/draft";
-import { handBack } from "../../src/server/marking/handBack";
+import { handBack } from "../../src/server/handingBack/handBack";
 import { changeHandOut, moveDue } from "../../src/server/handouts/changeHandOut";
 import { copyHandOut, readDraft } from "../../src/server/handouts/drafts";
 import { setException } from "../../src/server/handouts/exceptions";

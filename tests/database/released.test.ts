@@ -55,6 +55,7 @@ describe.each([
   "0.6.0-marks.sql.gz",
   "0.7.0-marks.sql.gz",
   "0.8.0-marks.sql.gz",
+  "0.9.0-marks.sql.gz",
 ])("%s", (name) => {
   let database: TestDatabase;
   let fresh: TestDatabase;

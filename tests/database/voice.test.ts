@@ -9,7 +9,7 @@ import { addComment, readBank } from "../../src/server/comments/bank";
 import { annotationsIn, annotationsOut } from "../../src/server/marking/annotations";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { addMark, deleteMark } from "../../src/server/marking/marks";
-import { handBack, takeFeedbackBack } from "../../src/server/marking/handBack";
+import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
 import { runAll } from "../../src/server/jobs/jobs";
 import { HANDLERS } from "../../src/server/background/handlers";
 import { rule } from "../../src/server/marking/rulings";

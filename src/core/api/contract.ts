@@ -4,6 +4,7 @@ import { endpoint } from "./endpoint";
 import { uuid } from "./fields";
 import { classRoutes } from "./routes/classes";
 import { deskRoutes } from "./routes/desk";
+import { handingBackRoutes } from "./routes/handingBack";
 import { handOutRoutes } from "./routes/handOuts";
 import { pieceRoutes } from "./routes/pieces";
 import { schoolRoutes } from "./routes/school";
@@ -91,6 +92,7 @@ export const contract = {
   }),
 
   ...handOutRoutes,
+  ...handingBackRoutes,
   ...classRoutes,
   ...schoolRoutes,
   ...deskRoutes,

@@ -1,3 +1,4 @@
+import { HOLDS } from "../handingBack/outcome";
 import { isId } from "../ids";
 import { QUEUE_ORDERS } from "./queueOrder";
 
@@ -7,6 +8,8 @@ export type OwnSettings = {
   "desk.stamps": string[];
   "desk.order": (typeof QUEUE_ORDERS)[number];
   "desk.place": { pile: string; handOut: string | null; piece: string; scroll: number };
+  /** Seconds in which what goes back can be called back. */
+  "desk.hold": (typeof HOLDS)[number];
   aloud: "on" | "off";
 };
 export type OwnSetting = keyof OwnSettings;
@@ -30,6 +33,7 @@ const SHAPES: Record<OwnSetting, (given: unknown) => boolean> = {
     (given.handOut === null || isId(given.handOut)) &&
     isId(given.piece) &&
     typeof given.scroll === "number",
+  "desk.hold": (given) => (HOLDS as readonly unknown[]).includes(given),
   aloud: (given) => given === "on" || given === "off",
 };
 

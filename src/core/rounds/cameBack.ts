@@ -32,6 +32,8 @@ export type HandBackContent = {
   rulings: { markId: string; ruling: "settled" | "again" }[];
   /** What teachers said that answers are worth, over what the key says. */
   judgements?: { partId: string; questionId: string; points: string }[];
+  /** The score was held back, and comes later (`handingBack/withhold`). */
+  withheld?: boolean;
 };
 
 /** The score of a hand-back as its scale shows it; null where nothing was scored. */
@@ -178,6 +180,27 @@ export function countRequests(
     open: openRequests(state, states),
     settled: states.filter(({ request }) => request === "settled").length,
   };
+}
+
+/**
+ * Requests of earlier rounds of which the teacher has said nothing yet: neither settled nor asked again, with a
+ * hand-back or in the draft.
+ *
+ * @param ruled ids of marks that the draft rules on
+ */
+export function unruledRequests(
+  before: readonly AskedFact[],
+  answers: readonly AnswerFact[],
+  ruled: readonly string[],
+): number {
+  const answerTo = new Map(answers.map((answer) => [answer.markId, answer]));
+  const rulings = new Map(before.flatMap((h) => h.rulings).map((r) => [r.markId, r.ruling]));
+  return before
+    .flatMap((h) => h.requests)
+    .filter((id) => {
+      const state = requestState(rulings.get(id), answerTo.get(id));
+      return (state === "open" || state === "done") && !ruled.includes(id);
+    }).length;
 }
 
 /** Whether a draft says anything else than what was last handed back for its round. */

@@ -1,5 +1,6 @@
 import type { Mark } from "../marks/schema";
 import type { Picks } from "../rubrics/rubric";
+import { withhold } from "../handingBack/withhold";
 import { differsFrom, type HandBackContent } from "./cameBack";
 
 /** What a draft of a round holds, before anybody has handed it back. */
@@ -38,7 +39,11 @@ export function isEmptyContent(content: HandBackContent): boolean {
   return words === "" && !scored && content.marks.length === 0 && content.rulings.length === 0;
 }
 
-export const hasChanged = (
+/** Whether the draft says something else now. A score that was held back is not a change: it comes by itself. */
+export function hasChanged(
   handedBack: HandBackContent | undefined,
   content: HandBackContent,
-): boolean => handedBack === undefined || differsFrom(handedBack, content);
+): boolean {
+  if (handedBack === undefined) return true;
+  return differsFrom(handedBack, handedBack.withheld ? withhold(content) : content);
+}

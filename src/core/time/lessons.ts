@@ -1,4 +1,4 @@
-import { isSchoolDay, type SchoolCalendar, type Term } from "./term";
+import { isSchoolDay, schoolDayFrom, type SchoolCalendar, type Term } from "./term";
 import { addDays, weekdayOf, type Day, type WallTime } from "./zone";
 
 /** A weekly meeting of a section: `{ weekday: 2, starts: "09:05", ends: "09:55" }` is Tuesdays. */
@@ -31,6 +31,22 @@ export function nextLesson(
     if (found) return found;
   }
   return null;
+}
+
+/**
+ * When a revision asked for today is likely due: at the start of the section's first lesson a week from today or
+ * later; at 16:00 on the first school day then, where it does not meet.
+ *
+ * @example dueInAWeek("2026-10-14", [{ weekday: 4, starts: "09:05", ends: "09:55" }], calendar) // "2026-10-22T09:05"
+ */
+export function dueInAWeek(
+  today: Day,
+  meetings: readonly Meeting[],
+  calendar: SchoolCalendar,
+): WallTime {
+  const week = addDays(today, 7);
+  const lesson = nextLesson(`${addDays(week, -1)}T23:59`, meetings, calendar);
+  return lesson?.starts ?? `${schoolDayFrom(week, calendar)}T16:00`;
 }
 
 /** All lessons of a section in a term, the first first. */

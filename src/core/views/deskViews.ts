@@ -1,3 +1,4 @@
+import type { Outcome } from "../handingBack/outcome";
 import type { Mark } from "../marks/schema";
 import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
@@ -75,6 +76,12 @@ export type DeskPiece = {
   thread: MessageView[];
   handedBack: (CameBackView & { seen: string | null; changedSince: boolean }) | null;
   mayHandBack: boolean;
+  /** What the draft says will happen to the piece; null: nothing yet. */
+  outcome: Outcome | null;
+  /** It goes back by itself at a time. */
+  goes: { batchId: string; words: string } | null;
+  /** Where the feedback is, in the words of every list. */
+  standing: string;
   suggestedDue: string;
   lastBy: string | null;
   handOutId: string;
@@ -141,7 +148,14 @@ export type QueueItem = {
 export type DeskQueue = { items: QueueItem[]; seconds: number[] };
 
 /** What a teacher can set for themselves; the database lists the same. */
-export const SETTINGS = ["desk.keys", "desk.stamps", "desk.order", "desk.place", "aloud"] as const;
+export const SETTINGS = [
+  "desk.keys",
+  "desk.stamps",
+  "desk.order",
+  "desk.place",
+  "desk.hold",
+  "aloud",
+] as const;
 
 export type SettingName = (typeof SETTINGS)[number];
 

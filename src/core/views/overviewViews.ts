@@ -79,6 +79,7 @@ export type RibbonView = {
       due: number;
       closes: number | null;
       promised: number | null;
+      /** When some of it goes back by itself. */ goesBack: number | null;
       /** Lines that do not overlap share a row. */ row: number;
     }[];
   }[];
@@ -126,6 +127,8 @@ export type SheetLine = {
   checkpoints: number;
   score: string | null;
   seen: string | null;
+  /** Something is written that was not handed back. */ drafted: boolean;
+  /** Where its feedback is, in plain words; "" where there is none. */ feedback: string;
   studentId: string;
   excused: boolean;
   /** Another due time than the hand-out's, and where it comes from. */
@@ -155,6 +158,11 @@ export type HandOutSheet = {
   opensLater: boolean;
   deletable: boolean;
   mayChange: boolean;
+  mayHandBack: boolean;
+  /** "handed back Tue 14:05, read by 19 of 24"; null where nothing was. */
+  readBy: string | null;
+  /** Acts of handing back that wait, or went today. */
+  going: { batchId: string; words: string; pieces: number; waits: boolean }[];
   counting: string;
   late: string;
   rounds: string;

@@ -26,7 +26,9 @@ export type Asked = {
 
 /** What is quick and waited for goes first; kinds not named here stand in the middle. */
 const RANKS: Readonly<Record<string, number>> = {
+  handBack: 0,
   mail: 1,
+  scores: 1,
   sound: 2,
   aloud: 3,
   transcript: 4,

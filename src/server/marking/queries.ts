@@ -1,3 +1,4 @@
+import type { Outcome } from "@/core/handingBack/outcome";
 import type { Picks } from "@/core/rubrics/rubric";
 import type { Draft } from "@/core/rounds/draft";
 import type { Call } from "../call";
@@ -14,6 +15,7 @@ export type FeedbackRow = {
   changedByName: string;
   changedAt: Date;
   picks: Picks;
+  outcome: Outcome | null;
 };
 export type RulingRow = { markId: string; ruling: "settled" | "again"; againMark: string | null };
 
@@ -23,7 +25,7 @@ export async function readFeedback(
   round: number,
 ): Promise<FeedbackRow | null> {
   const [row] = await db<FeedbackRow[]>`
-    select feedback.overall, feedback.score_reason, feedback.score_typed, feedback.points, feedback.picks, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
+    select feedback.overall, feedback.score_reason, feedback.score_typed, feedback.points, feedback.picks, feedback.outcome, feedback.revision, feedback.changed_by, person.name as changed_by_name, feedback.changed_at
     from feedback
     join person on person.id = feedback.changed_by
     where feedback.piece_id = ${pieceId} and feedback.round_number = ${round}`;

@@ -1,3 +1,4 @@
+import { lastDayOf, type Ends } from "@/core/views/ribbon";
 import { noSchoolBecause, teachingWeek, termOn } from "@/core/time/term";
 import { sayAlmanacDate, sayTime } from "@/core/time/words";
 import { addDays, dayOf, weekdayOf } from "@/core/time/zone";
@@ -51,12 +52,14 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
         due: string;
         closes: string | null;
         promised: string | null;
+        goesBack: string | null;
       }[]
     >`
       select
         section.id as section_id, section.name as section, hand_out.id as hand_out_id, full_title(assignment.emoji, assignment.number, assignment.title) as title,
         (hand_out.opens_at at time zone ${who.zone})::date as opens, (hand_out.due_at at time zone ${who.zone})::date as due,
-        (hand_out.closes_at at time zone ${who.zone})::date as closes, (hand_out.promised_at at time zone ${who.zone})::date as promised
+        (hand_out.closes_at at time zone ${who.zone})::date as closes, (hand_out.promised_at at time zone ${who.zone})::date as promised,
+        (going.goes_at at time zone ${who.zone})::date as goes_back
       from section_teacher
       join section on section.id = section_teacher.section_id
       join course on course.id = section.course_id
@@ -64,6 +67,13 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
         and (hand_out.opens_at at time zone ${who.zone})::date <= ${last}
         and (greatest(hand_out.due_at, hand_out.closes_at, hand_out.promised_at) at time zone ${who.zone})::date >= ${first}
       left join assignment on assignment.id = hand_out.assignment_id
+      left join lateral (
+        select min(batch.goes_at) as goes_at
+        from piece
+        join hand_back_batch_piece of_batch on of_batch.piece_id = piece.id and of_batch.waits
+        join hand_back_batch batch on batch.id = of_batch.batch_id
+        where piece.hand_out_id = hand_out.id
+      ) going on true
       where section_teacher.person_id = ${who.id}
       order by course.name, section.name, hand_out.due_at`,
   ]);
@@ -89,6 +99,7 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
       due: index(row.due),
       closes: row.closes ? index(row.closes) : null,
       promised: row.promised ? index(row.promised) : null,
+      goesBack: row.goesBack ? index(row.goesBack) : null,
     };
     lane.lines.push({
       handOutId: row.handOutId,
@@ -101,16 +112,11 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
 }
 
 /** The lowest row whose lines have all ended before `from`; a day is left between two lines. */
-function firstFreeRow(
-  lines: readonly { due: number; closes: number | null; promised: number | null; row: number }[],
-  from: number,
-): number {
+function firstFreeRow(lines: readonly (Ends & { row: number })[], from: number): number {
   for (let row = 0; ; row += 1) {
     const free = lines
       .filter((line) => line.row === row)
-      .every(
-        (line) => Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1 < Math.max(0, from),
-      );
+      .every((line) => lastDayOf(line) + 1 < Math.max(0, from));
     if (free) return row;
   }
 }

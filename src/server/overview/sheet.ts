@@ -1,57 +1,35 @@
 import { may } from "@/core/access/access";
-import { finalScore, sayRounds, type FinalScore } from "@/core/rounds/roundsRule";
+import { sayRounds, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayLatePolicy, type LatePolicy } from "@/core/scores/latePolicy";
-import { sayPoints, type ScoreKind } from "@/core/scores/scales";
+import { type ScoreKind } from "@/core/scores/scales";
 import { instantToWall } from "@/core/time/zone";
 import type { RichDoc } from "@/core/text/richDoc";
 import { sayTime } from "@/core/time/words";
-import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
-import { sayState } from "@/core/views/states";
+import type { HandOutSheet } from "@/core/views/overviewViews";
 import { requireOnHandOut } from "../access/standing";
-import { hiddenNow, unlinked } from "../names/names";
+import { actsOn } from "../handingBack/actsOn";
 import { readHistory } from "./history";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
-import {
-  lateWords,
-  moonOf,
-  requestsOf,
-  whatCameBack,
-  type CameBackColumns,
-  type StandingRow,
-} from "../life/standings";
-
-type Line = StandingRow &
-  CameBackColumns & {
-    hidden: boolean;
-    byName: string;
-    student: string;
-    ownDueAt: Date | null;
-    ownDueFrom: "teacher" | "group" | null;
-    leftAt: Date | null;
-    versionId: string | null;
-    version: string | null;
-    finals: string[];
-    checkpoints: number;
-    scoreKind: ScoreKind;
-    pointsPossible: string | null;
-    finalScore: FinalScore;
-    winBackPercent: string;
-  };
+import { lineOf, readByWords, readLines } from "./sheetLines";
 
 /** A hand-out's sheet: one line per student, and what happened. */
 export async function handOutSheet(call: ReadCall, handOutId: string): Promise<HandOutSheet> {
   const { db, who, now } = call;
   const standing = await requireOnHandOut(db, who, handOutId, "handOut.see");
-  const [about, lines, history, others] = await Promise.all([
+  const [about, lines, history, others, going] = await Promise.all([
     readAbout(call, handOutId),
     readLines(call, handOutId),
     readHistory(call, handOutId),
     readOthers(call, handOutId),
+    actsOn(call, handOutId),
   ]);
   return {
     ...about,
     mayChange: may(standing, "section.handOut"),
+    mayHandBack: may(standing, "feedback.handBack"),
+    going,
+    readBy: readByWords(lines, now, who.zone),
     others,
     lines: lines.map((line) => lineOf(line, now, who.zone)),
     history,
@@ -199,85 +177,4 @@ async function readOthers(
     where hand_out.id = ${handOutId} and (piece.id is null or piece.removed_at is not null)
       and (enrolment.left_on is null or enrolment.left_on > (${now}::timestamptz at time zone ${who.zone})::date)
     order by person.sort_name, person.id`;
-}
-
-function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> {
-  return db<Line[]>`
-    select
-      standing.*, shown_name(student) as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
-      coalesce((
-        select array_agg(kept.points::text order by kept.round_number)
-        from (
-          select distinct on (round_number) round_number, points
-          from score
-          where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
-          order by round_number, set_at desc, id desc
-        ) kept
-      ), '{}') as finals,
-      (select count(*)::int from checkpoint where piece_id = standing.id and round_number = standing.round and standing.state in ('started', 'reworking')) as checkpoints,
-      ${whatCameBack(db)}
-    from every_piece standing
-    join person student on student.id = standing.student_id
-    join piece on piece.id = standing.id
-    join hand_out on hand_out.id = standing.hand_out_id
-    join assignment on assignment.id = hand_out.assignment_id
-    left join assignment_version wording on wording.id = piece.version_id
-    where standing.hand_out_id = ${handOutId} and standing.removed_at is null
-    order by student.sort_name, standing.id`;
-}
-
-function lineOf(line: Line, now: Date, zone: string): SheetLine {
-  const seen = openLineOf(line, now, zone);
-  if (!line.hidden) return seen;
-  const moon = unlinked(seen.moon);
-  return {
-    ...seen,
-    ...{ pieceId: line.byName, onDesk: false, moon, state: sayState(moon) },
-    ...{ handedIn: null, lateness: null, openRequests: 0, settledRequests: 0, checkpoints: 0 },
-    ...{ score: null, seen: null },
-  };
-}
-
-function openLineOf(line: Line, now: Date, zone: string): SheetLine {
-  const moon = moonOf(line, now);
-  const handBacks = line.handBacks ?? [];
-  const last = handBacks.at(-1);
-  const requests = requestsOf(line);
-  const final = finalScore(line.finals, {
-    final: line.finalScore,
-    winBackPercent: line.winBackPercent,
-  });
-  return {
-    studentId: line.studentId,
-    excused: line.excused,
-    ownDue:
-      line.ownDueAt && line.ownDueFrom
-        ? {
-            words: sayTime(line.ownDueAt, now, zone),
-            wall: instantToWall(line.ownDueAt, zone),
-            from: line.ownDueFrom,
-          }
-        : null,
-    version: line.version,
-    versionId: line.versionId,
-    left: line.leftAt !== null,
-    pieceId: line.id,
-    onDesk: true,
-    student: line.student,
-    moon,
-    state: sayState(moon),
-    handedIn: line.handedInAt && sayTime(line.handedInAt, now, zone),
-    lateness: lateWords(line, zone),
-    openRequests: requests.open,
-    settledRequests: requests.settled,
-    checkpoints: line.checkpoints,
-    score:
-      final === null
-        ? null
-        : sayPoints(final, { kind: line.scoreKind, possible: line.pointsPossible }),
-    seen:
-      last && line.seenAt && line.seenAt >= new Date(last.at)
-        ? sayTime(line.seenAt, now, zone)
-        : null,
-  };
 }

@@ -8,6 +8,7 @@ import {
   type TodayView,
 } from "@/core/views/overviewViews";
 import { requireKind } from "../access/standing";
+import { goingBack } from "../life/goingBack";
 import type { ReadCall } from "../call";
 
 type Counts = Record<PileKind, number> & {
@@ -185,5 +186,12 @@ async function readSheet({ db, who, now }: ReadCall): Promise<TodayView["sheet"]
     ) as moment(at, what)
     where section_teacher.person_id = ${who.id}
       and (moment.at at time zone ${who.zone})::date = (${now}::timestamptz at time zone ${who.zone})::date
-    order by moment.at, assignment.title`;
+    union all
+    select
+      to_char(goes_at at time zone ${who.zone}, 'HH24:MI'),
+      'goes back, ' || pieces || case pieces when 1 then ' piece: ' else ' pieces: ' end || title || ' · ' || section,
+      '/hand-outs/' || hand_out_id
+    from (${goingBack(db, who)}) going
+    where (goes_at at time zone ${who.zone})::date = (${now}::timestamptz at time zone ${who.zone})::date
+    order by time, what`;
 }

@@ -1,15 +1,14 @@
 import { itemOf } from "@/core/marks/place";
 import { decideAskToReopen, decideMove } from "@/core/pieces/life";
 import { cameLate, isMissing } from "@/core/pieces/standing";
-import { answeredMarks, openRequests, currentMarks, shownScore } from "@/core/rounds/cameBack";
+import { answeredMarks, openRequests, currentMarks } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
 import { sayRounds } from "@/core/rounds/roundsRule";
-import { sayPick, type Picks, type Rubric } from "@/core/rubrics/rubric";
 import { plainText } from "@/core/text/plainText";
 import { EMPTY_DOC, type RichDoc } from "@/core/text/richDoc";
 import { lateness, sayLateness } from "@/core/time/lateness";
 import { sayTime } from "@/core/time/words";
-import type { CameBackView, PieceView, MoonView } from "@/core/views/views";
+import type { PieceView, MoonView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import { readRubric } from "../rubrics/readRubric";
@@ -22,6 +21,7 @@ import { readSectionNotes } from "../sectionNotes/sectionNotes";
 import { clipViews, heardIn } from "../speech/clips";
 import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
+import { cameBackView } from "./cameBackView";
 import { composeWork } from "./work";
 import {
   readContent,
@@ -42,14 +42,29 @@ import { receiptOf } from "./receipt";
 
 /** A student's own piece: the task, the work, and what came back. Drafts of feedback are not read at all. */
 export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceView> {
-  const { db, who, now } = call;
   const takenOff = (await requireOnPiece(call, pieceId, "piece.see")) === "taken off";
+  return studentsView(call, pieceId, { takenOff });
+}
+
+/** A hand-back that is only looked at before it is made, and where the piece would stand after it. */
+export type Pretended = { state: PieceRow["state"]; handBack: HandBackRow };
+
+/**
+ * The same, for a call whose right to it was asked for: the student's, or a teacher's who looks at a draft as its
+ * student will see it.
+ */
+export async function studentsView(
+  call: ReadCall,
+  pieceId: string,
+  { takenOff, pretended }: { takenOff: boolean; pretended?: Pretended },
+): Promise<PieceView> {
+  const { db, who, now } = call;
   const [
-    piece,
+    stored,
     about,
     copy,
     versions,
-    handBacks,
+    handedBack,
     answers,
     messages,
     rounds,
@@ -77,8 +92,14 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     listCheckpoints(call, pieceId),
     takenOff ? NOTHING_SAID : readAboutClass(call, pieceId),
   ]);
+  const piece = pretended ? { ...stored, state: pretended.state } : stored;
+  const handBacks = pretended
+    ? [...handedBack.filter((h) => h.round !== pretended.handBack.round), pretended.handBack]
+    : handedBack;
   const latest = versions.at(-1);
-  const inHand = piece.state === "handed_in" || piece.state === "handed_back";
+  // What is looked at in advance stands on what was handed in.
+  const inHand =
+    pretended !== undefined || piece.state === "handed_in" || piece.state === "handed_back";
   // A piece whose task gives a text to write in begins as the student's own copy of it.
   const [items, content, texts, rubric, late] = await Promise.all([
     readItems(db, pieceId, inHand && latest ? { version: latest.id } : "work"),
@@ -143,8 +164,9 @@ export async function pieceView(call: ReadCall, pieceId: string): Promise<PieceV
     },
     parts: partViews(asked, pieceId, tries, {
       handedIn: content && piece.state !== "started" ? content.answers : null,
-      handedBack: handBacks.length > 0,
-      over: piece.state === "handed_back",
+      // Right and wrong of answers is what their score is: it comes with it.
+      handedBack: handBacks.length > 0 && !handBacks.at(-1)!.content.withheld,
+      over: piece.state === "handed_back" && !handBacks.at(-1)?.content.withheld,
       now: mine.answers,
       judgements: handBacks.at(-1)?.content.judgements ?? [],
     }),
@@ -226,42 +248,6 @@ function dueWords(piece: PieceRow, now: Date, zone: string): string | null {
     piece.expects === "work" &&
     !piece.excused;
   return awaited && lateness(piece, now).late ? sayLateness(piece, now, zone) : null;
-}
-
-export function cameBackView(handBack: HandBackRow, now: Date, zone: string): CameBackView {
-  const { content } = handBack;
-  return {
-    round: handBack.round,
-    outcome: handBack.outcome,
-    overall: content.overall,
-    score: shownScore(content),
-    deduction: content.deduction || null,
-    rubric: content.rubric ? rubricLines(content.rubric, content.picks ?? {}) : null,
-    by: handBack.by,
-    when: sayTime(handBack.handedBackAt, now, zone),
-    nextDue: handBack.nextDueAt && sayTime(handBack.nextDueAt, now, zone),
-  };
-}
-
-function rubricLines(
-  { name, content }: { name: string; content: Rubric },
-  picks: Picks,
-): CameBackView["rubric"] {
-  const lines = content.criteria.flatMap((criterion) => {
-    const pick = picks[criterion.id];
-    const level = criterion.levels.find((l) => l.id === pick?.levelId);
-    return pick && level
-      ? [
-          {
-            criterion: criterion.name,
-            level: sayPick(criterion, pick),
-            descriptor: level.descriptor,
-            points: pick.points,
-          },
-        ]
-      : [];
-  });
-  return { name, lines };
 }
 
 async function readAbout({ db, who, now }: ReadCall, pieceId: string) {

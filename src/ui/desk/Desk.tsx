@@ -14,6 +14,7 @@ import { Checkpoints } from "./beside/Checkpoints";
 import { takeItBack } from "./commands/handBack";
 import { KeysCard } from "./commands/KeysCard";
 import { Palette } from "./commands/Palette";
+import { GoesSoon } from "./GoesSoon";
 import { DeskBar, FlagDialog, PieceHead } from "./DeskHead";
 import { DeskProvider, useDesk, usePieceOnDesk } from "./model";
 import { QueueStrip } from "./QueueStrip";
@@ -116,7 +117,8 @@ function Notices() {
   const { done } = view;
   return (
     <>
-      {done ? (
+      {done?.batch ? <GoesSoon key={done.batch.id} first={done.batch} /> : null}
+      {done && !done.batch ? (
         <Notice
           ink={done.words.includes("revise") ? "plum" : "moss"}
           className="mb-4"

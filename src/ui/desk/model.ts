@@ -48,6 +48,8 @@ export type Own = {
   setKeys: (keys: OwnKeys) => void;
   stamps: readonly string[];
   setStamps: (stamps: string[]) => void;
+  /** Seconds in which what goes back can be called back. */
+  hold: number;
 };
 
 /** Everything that screens and commands of the Desk have in common. */

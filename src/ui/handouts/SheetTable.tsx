@@ -7,6 +7,8 @@ import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { Moon } from "../kit/Moon";
 import { TextField } from "../kit/Field";
 import { classes } from "../kit/classes";
+import { useChoosing } from "../kit/useChoosing";
+import { SheetChosen } from "./SheetChosen";
 import { StudentDialog } from "./StudentActs";
 
 type Filter = { name: string; test: (line: SheetLine) => boolean };
@@ -15,6 +17,7 @@ const FILTERS: Filter[] = [
   { name: "in", test: (line) => line.moon.state === "handed_in" },
   { name: "late", test: (line) => line.moon.late },
   { name: "missing", test: (line) => line.moon.missing },
+  { name: "drafted", test: (line) => line.drafted },
   {
     name: "out for revision",
     test: (line) => line.moon.state === "to_revise" || line.moon.state === "reworking",
@@ -29,10 +32,16 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
   const [setting, setSetting] = useState<SheetLine | null>(null);
   const [filter, setFilter] = useState(FILTERS[0]!);
   const [search, setSearch] = useState("");
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const choose = (ids: readonly string[], on: boolean) =>
+    setChosen((old) => new Set([...old].filter((id) => !ids.includes(id)).concat(on ? ids : [])));
   const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
   const shown = lines.filter(
     (line) => filter.test(line) && fold(line.student).includes(fold(search)),
   );
+  const ids = shown.map((line) => line.pieceId);
+  const press = useChoosing(ids, chosen, choose);
+  const all = ids.length > 0 && ids.every((id) => chosen.has(id));
   return (
     <>
       <div className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
@@ -73,23 +82,49 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           whether it is in, and no name leads there.
         </p>
       ) : null}
+      {sheet.mayHandBack ? (
+        <SheetChosen sheet={sheet} chosen={lines.filter((line) => chosen.has(line.pieceId))} />
+      ) : null}
       <div className="overflow-x-auto">
         <table className="sheet-table">
           <thead>
             <tr className="label">
+              {sheet.mayHandBack ? (
+                <th scope="col">
+                  <input
+                    type="checkbox"
+                    className="size-5 accent-tide"
+                    aria-label="All that are shown"
+                    checked={all}
+                    onChange={() => choose(ids, !all)}
+                  />
+                </th>
+              ) : null}
               <th scope="col">student</th>
               <th scope="col">where it is</th>
               <th scope="col">handed in</th>
               <th scope="col">lateness</th>
               <th scope="col">requests</th>
               <th scope="col">score</th>
-              <th scope="col">seen</th>
+              <th scope="col">feedback</th>
               {sheet.mayChange ? <th scope="col">for them</th> : null}
             </tr>
           </thead>
           <tbody>
             {shown.map((line) => (
               <tr key={line.pieceId}>
+                {sheet.mayHandBack ? (
+                  <td>
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-tide"
+                      aria-label={`Choose ${line.student}`}
+                      checked={chosen.has(line.pieceId)}
+                      onClick={(event) => press(line.pieceId, event.shiftKey)}
+                      onChange={() => undefined}
+                    />
+                  </td>
+                ) : null}
                 <th scope="row" className="border-b border-line! font-normal">
                   {line.onDesk ? (
                     <Link
@@ -124,8 +159,8 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
                     <span className="text-moss">{line.settledRequests} settled</span>
                   ) : null}
                 </td>
-                <td>{line.score ?? ""}</td>
-                <td className="text-sm text-soft">{line.seen ?? ""}</td>
+                <td className="whitespace-nowrap">{line.score ?? ""}</td>
+                <td className="min-w-40 text-sm text-soft">{line.feedback}</td>
                 {sheet.mayChange ? (
                   <td className="text-sm">
                     <button

@@ -25,8 +25,8 @@ import { Thread } from "./Thread";
 import { Working } from "./Working";
 import { Closed } from "./handingIn/Closed";
 
-/** A student's piece: the task, my work, and what came back, in one sheet. */
-export function Piece({ first }: { first: PieceView }) {
+/** A student's piece: the task, my work, and what came back, in one sheet. `onlyShown`: nobody has opened it. */
+export function Piece({ first, onlyShown }: { first: PieceView; onlyShown?: boolean }) {
   const [view, setView] = useState(first);
   const [receipt, setReceipt] = useState<Receipt | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -44,15 +44,17 @@ export function Piece({ first }: { first: PieceView }) {
   }, [first.id]);
 
   useEffect(() => {
-    void call(contract.openPiece, { params: { pieceId: first.id } }).catch(() => {});
-  }, [first.id]);
+    if (!onlyShown)
+      void call(contract.openPiece, { params: { pieceId: first.id } }).catch(() => {});
+  }, [first.id, onlyShown]);
 
   // The page may be one that was kept for times without a connection: back online it is brought up to date.
   useEffect(() => {
+    if (onlyShown) return;
     const online = () => void reload().catch(() => {});
     window.addEventListener("online", online);
     return () => window.removeEventListener("online", online);
-  }, [reload]);
+  }, [reload, onlyShown]);
 
   async function takeBack() {
     try {

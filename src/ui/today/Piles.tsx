@@ -63,6 +63,14 @@ function ShareOf({ share, kind }: { share: Pile["shares"][number]; kind: PileKin
       <span className="block text-xs text-soft">
         {share.section}
         {share.oldest ? ` · oldest ${share.oldest}` : ""}
+        {kind === "drafted" ? (
+          <>
+            {" · "}
+            <Link href={`/hand-back?handOut=${share.handOutId}`} prefetch={false}>
+              hand back …
+            </Link>
+          </>
+        ) : null}
         {share.promised && PROMISED.has(kind) ? (
           <span className={share.overdue ? "block text-ember" : "block"}>
             {share.overdue ? "▲ was promised" : "promised"} {share.promised}

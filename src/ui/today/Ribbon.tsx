@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { lastDayOf } from "@/core/views/ribbon";
 import type { RibbonView } from "@/core/views/overviewViews";
 import { classes } from "../kit/classes";
 
@@ -77,7 +78,7 @@ export function Ribbon({ view }: { view: RibbonView }) {
                   style={{
                     top: `${line.row * ROW}px`,
                     left: at(line.from),
-                    right: `calc(100% - ${at(Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1)})`,
+                    right: `calc(100% - ${at(lastDayOf(line) + 1)})`,
                   }}
                   aria-label={`${line.title}, ${lane.section}`}
                   title={line.title}
@@ -93,6 +94,7 @@ export function Ribbon({ view }: { view: RibbonView }) {
           <span>● due</span>
           <span>▏closes</span>
           <span>○ promised back</span>
+          <span>▷ goes back by itself</span>
           <span>hatched: no school</span>
         </p>
       </div>
@@ -102,7 +104,7 @@ export function Ribbon({ view }: { view: RibbonView }) {
 
 function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][number]; n: number }) {
   const first = Math.max(0, line.from);
-  const last = Math.min(n, Math.max(line.due, line.closes ?? 0, line.promised ?? 0) + 1);
+  const last = Math.min(n, lastDayOf(line) + 1);
   const within = (index: number) => `${((index + 0.5 - first) / Math.max(1, last - first)) * 100}%`;
   const shown = (index: number | null): index is number =>
     index !== null && index >= 0 && index < n;
@@ -135,6 +137,14 @@ function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][num
           className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full border-[1.5px] border-moss bg-paper"
           style={{ left: within(line.promised) }}
         />
+      ) : null}
+      {shown(line.goesBack) ? (
+        <span
+          className="absolute top-[9px] -translate-x-1/2 text-[0.75rem] leading-none text-tide"
+          style={{ left: within(line.goesBack) }}
+        >
+          ▷
+        </span>
       ) : null}
     </>
   );

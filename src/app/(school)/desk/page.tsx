@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { redirect } from "next/navigation";
 import type { OwnSettings } from "@/core/desk/settings";
+import { USUAL_HOLD } from "@/core/handingBack/outcome";
 import type { QueueOrder } from "@/core/desk/queueOrder";
 import { leanComment } from "@/core/comments/schema";
 import { readBank } from "@/server/comments/bank";
@@ -26,12 +27,12 @@ const TITLES: Record<QueuePile, string> = {
   all: "every piece",
 };
 
-type Query = { pile?: string; handOut?: string; piece?: string };
+type Query = { pile?: string; handOut?: string; piece?: string; from?: string };
 type Kept = OwnSettings["desk.place"];
 
 export default async function DeskPage({ searchParams }: { searchParams: Promise<Query> }) {
   const call = await pageCall("teacher");
-  const { pile: asked, handOut, piece } = await searchParams;
+  const { pile: asked, handOut, piece, from } = await searchParams;
   const pile = QUEUE_PILES.find((name) => name === asked) ?? "waiting";
   const handOutId = isId(handOut) ? handOut : null;
   const readQueue = () => view(deskQueue(call, { handOutId, pile }));
@@ -75,6 +76,7 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
     keys: kept["desk.keys"] ?? {},
     stamps: kept["desk.stamps"] ?? ["Units?", "Show how"],
     order: kept["desk.order"] ?? ("rework first" satisfies QueueOrder),
+    hold: kept["desk.hold"] ?? USUAL_HOLD,
     scroll: here?.piece === start.pieceId ? here.scroll : 0,
   };
   return (
@@ -89,15 +91,18 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
         handOut={handOutId}
         anonymous={ways?.anonymous ?? null}
         across={across}
-        back={
-          handOutId
-            ? { href: `/hand-outs/${handOut}`, words: start.handOut }
-            : { href: "/today", words: "Today" }
-        }
+        back={backTo(handOutId, from === "hand-back", start.handOut)}
         settings={settings}
       />
     </div>
   );
+}
+
+/** The way back from here: to what one came from. */
+function backTo(handOutId: string | null, handingBack: boolean, title: string) {
+  if (!handOutId) return { href: "/today", words: "Today" };
+  if (handingBack) return { href: `/hand-back?handOut=${handOutId}`, words: "handing back" };
+  return { href: `/hand-outs/${handOutId}`, words: title };
 }
 
 function readPlace(value: Kept | undefined): Kept | null {

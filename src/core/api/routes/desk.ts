@@ -144,7 +144,7 @@ export const deskRoutes = {
     summary: "Keep what a teacher has set for themselves",
     body: object({
       name: string().oneOf(SETTINGS).required(),
-      value: mixed<object | string>().nullable().optional(),
+      value: mixed<object | string | number>().nullable().optional(),
     }).noUnknown(),
   }),
 

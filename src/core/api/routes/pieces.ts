@@ -195,7 +195,7 @@ export const pieceRoutes = {
       due: wall.nullable().defined(),
     }).noUnknown(),
   }),
-  takeFeedbackBack: endpoint<{ state: string }>()({
+  takeFeedbackBack: endpoint<{ state: string; wasRead: boolean }>()({
     method: "POST",
     path: "/api/pieces/{pieceId}/take-feedback-back",
     for: "signed-in",

@@ -5,20 +5,22 @@ import { contentOf, hasChanged } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { countedScore } from "@/core/scores/countedScore";
 import type { SchoolTime } from "@/core/scores/latePolicy";
+import { sayCount } from "@/core/text/sayCount";
 import { countWords, plainText } from "@/core/text/plainText";
-import type { RichDoc } from "@/core/text/richDoc";
 import { lateness, sayLateness } from "@/core/time/lateness";
-import { schoolDayFrom } from "@/core/time/term";
+import { dueInAWeek } from "@/core/time/lessons";
+import { sayFeedback, sayGoesBack } from "@/core/handingBack/say";
 import { sayExactly, sayTime } from "@/core/time/words";
-import { addDays, dayOf } from "@/core/time/zone";
-import type { DeskPiece, PieceFlag } from "@/core/views/deskViews";
+import { dayOf } from "@/core/time/zone";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
-import { readCalendar } from "../../calendar/calendar";
+import { readCalendar, readMeetings } from "../../calendar/calendar";
 import type { ReadCall } from "../../call";
 import { itemView, readItems } from "../../items/items";
 import { listCheckpoints } from "../../pieces/checkpoints";
 import { readCopies, readSelfAssessment } from "../../pieces/given";
-import { cameBackView, moonOfPiece } from "../../pieces/pieceView";
+import { cameBackView } from "../../pieces/cameBackView";
+import { moonOfPiece } from "../../pieces/pieceView";
 import {
   readContent,
   readHandBacks,
@@ -34,12 +36,14 @@ import { answerSheets, readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
 import { comparedWith } from "../../text/aligned";
 import { countingOf, understandScore } from "../counted";
+import { readGoing } from "../../life/goingBack";
 import { readRubric } from "../../rubrics/readRubric";
 import { judgementsOn } from "../judgements";
 import { draftMark } from "../markRows";
 import { isHidden, readHidden, readTelling, shownName, withoutNames } from "../../names/names";
 import { readDraft } from "../queries";
 import { earlierMarks } from "../rulings";
+import { readAbout } from "./about";
 import { readAside } from "./aside";
 import { readStamp } from "./here";
 
@@ -86,8 +90,10 @@ async function load(call: ReadCall, pieceId: string) {
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [draft, content, copy, asked] = await Promise.all([
+  const [draft, going, meetings, content, copy, asked] = await Promise.all([
     readDraft(db, pieceId, round),
+    readGoing(db, pieceId),
+    readMeetings(db, [piece.sectionId]),
     version ? readContent(db, version.id) : null,
     version ? null : readWorkingCopy(db, pieceId),
     readAsked(db, pieceId),
@@ -100,6 +106,8 @@ async function load(call: ReadCall, pieceId: string) {
   return {
     ...{ piece, about, versions, handBacks, messages, calendar },
     ...{ round, version, content, draft, copy },
+    ...{ going: going.waiting, scoreComes: going.scoreComes },
+    meetings: meetings.get(piece.sectionId) ?? [],
     ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
   };
 }
@@ -194,30 +202,57 @@ function handedInView(
 }
 
 function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, clips }: Beside) {
-  const { piece, about, round, draft, calendar } = loaded;
+  const { piece, about, round, draft, calendar, going } = loaded;
   const { feedback } = draft;
+  const handedBack = handedBackView(loaded, now, who.zone);
   const changedByOther = feedback !== null && feedback.changedBy !== who.id;
   return {
     points: plainPoints(piece),
     rubric: rubric && { name: rubric.name, rubric: rubric.content },
-    picks: draft.draft.picks,
-    overall: draft.draft.overall,
-    scoreTyped: draft.draft.scoreTyped,
+    ...draftedOf(loaded),
     scoreHint: SCORE_HINTS[piece.scoreKind] ?? null,
     scoreOf: piece.scoreKind === "points" ? plainPoints(piece) : null,
     scoreWords: sayScoreNow(loaded, { calendar, zone: who.zone }),
-    scoreReason: feedback?.scoreReason ?? "",
-    revision: feedback?.revision ?? 0,
     lastBy: changedByOther ? feedback.changedByName : null,
     lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
     marks: draft.rows.map(draftMark),
     earlier,
     clips,
     voiceSeconds: about.voiceSeconds,
-    handedBack: handedBackView(loaded, now, who.zone),
-    // A week from today, or the first school day after that.
-    suggestedDue: `${schoolDayFrom(addDays(dayOf(now, who.zone), 7), calendar)}T16:00`,
+    handedBack,
+    suggestedDue: dueInAWeek(dayOf(now, who.zone), loaded.meetings, calendar),
+    goes: going && { batchId: going.batchId, words: sayGoesBack(going.goesAt, now, who.zone) },
+    standing: standingOf(loaded, handedBack, now, who.zone),
   };
+}
+
+/** What the draft of the round holds; of a round nobody has begun, nothing. */
+const draftedOf = ({ draft: { draft, feedback } }: Loaded) => ({
+  picks: draft.picks,
+  overall: draft.overall,
+  scoreTyped: draft.scoreTyped,
+  scoreReason: feedback?.scoreReason ?? "",
+  revision: feedback?.revision ?? 0,
+  outcome: feedback?.outcome ?? null,
+});
+
+/** Where its feedback is, as on the sheet and in lists. */
+function standingOf(
+  { draft, round, handBacks, about, going, scoreComes }: Loaded,
+  handedBack: DeskPiece["handedBack"],
+  now: Date,
+  zone: string,
+): string {
+  const last = handBacks.find((h) => h.round === round);
+  const facts = {
+    drafted: draft.feedback !== null || draft.rows.length > 0,
+    goesAt: going?.goesAt ?? null,
+    handedBackAt: last?.handedBackAt ?? null,
+    seenAt: about.seenAt,
+    changedSince: handedBack?.changedSince ?? false,
+    scoreComes,
+  };
+  return sayFeedback(facts, now, zone);
 }
 
 const plainPoints = ({ pointsPossible }: PieceRow): string | null =>
@@ -261,35 +296,6 @@ function sayScoreNow({ piece, version, draft }: Loaded, school: SchoolTime): str
 }
 
 function sayUnfinished({ doc, savedAt }: WorkingCopy, now: Date, zone: string): string {
-  const words = countWords(plainText(doc).text);
-  const saved = sayTime(savedAt, now, zone);
-  return `${words} ${words === 1 ? "word" : "words"} so far, last saved ${saved}`;
-}
-
-type About = {
-  student: string;
-  called: string;
-  title: string;
-  section: string;
-  seenAt: Date | null;
-  openBefore: boolean;
-  flag: PieceFlag | null;
-  instructions: RichDoc;
-  voice: string | null;
-  voiceSeconds: number;
-};
-
-async function readAbout({ db }: ReadCall, pieceId: string) {
-  const [row] = await db<About[]>`
-    select shown_name(student) as student, student.called, assignment.title, section.name as section, piece.seen_at, piece.flag, assignment.clip_id as voice, section.voice_seconds,
-      coalesce(wording.instructions, assignment.instructions) as instructions,
-      assignment.open_before or exists (select from material where material.assignment_id = assignment.id and material.use = 'copy') as open_before
-    from piece
-    join person student on student.id = piece.student_id
-    join hand_out on hand_out.id = piece.hand_out_id
-    join assignment on assignment.id = hand_out.assignment_id
-    left join assignment_version wording on wording.id = piece.version_id
-    join section on section.id = hand_out.section_id
-    where piece.id = ${pieceId}`;
-  return row!;
+  const words = sayCount(countWords(plainText(doc).text), "word");
+  return `${words} so far, last saved ${sayTime(savedAt, now, zone)}`;
 }

@@ -1,12 +1,17 @@
 import { contract } from "@/core/api/contract";
 import { beforeBack } from "@/core/desk/beforeBack";
+import type { Outcome } from "@/core/handingBack/outcome";
+import type { DeskPiece } from "@/core/views/deskViews";
+import type { BatchView } from "@/core/views/handBackViews";
 import { call } from "../../client";
 import type { DeskModel } from "../model";
+import type { PieceStore } from "../store/PieceStore";
 
 /** Why it cannot be handed back now; null: it can. */
 export function whyNotBack({ piece }: DeskModel): string | null {
   if (!piece) return "This piece is still being fetched.";
   if (!piece.mayHandBack) return "The section’s owner hands back.";
+  if (piece.goes) return `It ${piece.goes.words} already. Call that back first.`;
   return piece.moon.state === "reworking"
     ? "The student is revising this piece. It can be handed back when it comes in again."
     : null;
@@ -39,10 +44,11 @@ export function handBackOrAsk(desk: DeskModel): void {
 }
 
 /**
- * Hands back what the draft says, once all of it has reached the server, and goes on to the next that waits.
+ * Hands back what the draft says, once all of it has reached the server, and goes on to the next that waits. For as
+ * long as the teacher has set, it can be called back before anything happens.
  *
  * @param due the wall time at which the revision is due, for `revise`
- * @returns whether it was handed back
+ * @returns whether it was handed back, or will be in a moment
  */
 export async function handBack(
   desk: DeskModel,
@@ -53,21 +59,73 @@ export async function handBack(
   const { store } = session;
   if (!piece || !feedback) return false;
   if (!(await store.settled()) || !(await feedback.flush())) return false;
-  const answer = await store.attempt(() =>
-    call(contract.handBack, { params: { pieceId: piece.id }, body: { outcome, due } }),
-  );
-  if (!answer) return false;
+  const sent = await send(desk, piece, outcome, due);
+  if (!sent) return false;
   await store.load();
   // A name that was hidden is known now.
   const after = store.getState().piece ?? piece;
   session.remember(after);
-  const words =
-    outcome === "final"
-      ? `Handed back to ${after.student}.`
-      : `Handed back to ${after.student} to revise.`;
-  session.setDone({ pieceId: piece.id, words });
+  const words = `Handed back to ${after.student}${outcome === "final" ? "." : " to revise."}`;
+  session.setDone({ pieceId: piece.id, words, batch: sent.batch });
   pile.goOn();
   return true;
+}
+
+/** At once, or held for a moment. @returns null where it was refused or could not be sent */
+async function send(
+  desk: DeskModel,
+  piece: DeskPiece,
+  outcome: "final" | "revise",
+  due: string | null,
+): Promise<{ batch: BatchView | null } | null> {
+  // With nothing said it was asked for twice already; and what was handed back before changes at once.
+  if (desk.own.hold > 0 && says(desk) && piece.handedBack === null) {
+    const batch = await hold(desk, piece, outcome, due);
+    return batch && { batch };
+  }
+  const answer = await desk.session.store.attempt(() =>
+    call(contract.handBack, { params: { pieceId: piece.id }, body: { outcome, due } }),
+  );
+  return answer ? { batch: null } : null;
+}
+
+const says = (desk: DeskModel) => {
+  const { piece, feedback } = desk;
+  const { overall, score, picks } = feedback!.getState().value;
+  const written = overall.trim() !== "" || score.trim() !== "" || Object.keys(picks).length > 0;
+  return written || piece!.marks.length > 0 || piece!.sheets.length > 0;
+};
+
+/** Lets it go in a moment, as an act of one piece; what the draft said of others no longer holds. */
+async function hold(
+  { session, own }: DeskModel,
+  piece: DeskPiece,
+  outcome: "final" | "revise",
+  due: string | null,
+): Promise<BatchView | null> {
+  const { store } = session;
+  if (piece.outcome !== null && !(await sayOutcome(store, null))) return null;
+  const answer = await store.attempt(() =>
+    call(contract.makeHandBack, {
+      body: {
+        ...{ pieceIds: [piece.id], outcome, due, at: null, hold: own.hold },
+        ...{ message: "", scores: "now", scoresAt: null },
+      },
+    }),
+  );
+  return answer ?? null;
+}
+
+/** What the draft says will become of its piece. @returns whether it was kept */
+export async function sayOutcome(store: PieceStore, outcome: Outcome | null): Promise<boolean> {
+  const { piece } = store.getState();
+  if (!piece) return false;
+  const due = outcome === "revise" ? piece.suggestedDue : null;
+  const answer = await store.attempt(() =>
+    call(contract.setOutcome, { params: { pieceId: piece.id }, body: { outcome, due } }),
+  );
+  if (answer) store.patch((old) => ({ ...old, outcome }));
+  return answer !== undefined && answer !== null;
 }
 
 /** Leaves the piece as a draft and goes on to the next that waits. */
@@ -84,6 +142,12 @@ export async function takeItBack({ session, pile }: DeskModel, pieceId: string):
   );
   if (!answer) return;
   session.setDone(null);
+  const { student } = session.pieces.piece(pieceId).getState().piece ?? { student: "The student" };
+  session.store.say(
+    answer.wasRead
+      ? `Taken back. ${student} had read it already.`
+      : `Taken back. ${student} had not read it.`,
+  );
   await session.pieces.piece(pieceId).load();
   pile.goTo(pieceId);
 }

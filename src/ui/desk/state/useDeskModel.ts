@@ -26,6 +26,7 @@ export type DeskSettings = {
   stamps: string[];
   order: QueueOrder;
   scroll: number;
+  hold: number;
 };
 export type DeskProps = Omit<AboutPile, "pace"> & {
   queue: DeskQueue;
@@ -73,7 +74,7 @@ export function useDeskModel({ queue, first, bank: firstBank, settings, ...about
   const model: DeskModel = {
     ...{ session, view, marking, state, piece, feedback, pile, bank, here, help },
     about: { ...about, pace },
-    own: { keys, setKeys, stamps, setStamps },
+    own: { keys, setKeys, stamps, setStamps, hold: settings.hold },
     run: (id) => runCommand(id, model),
   };
   return model;

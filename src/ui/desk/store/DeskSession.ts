@@ -1,4 +1,5 @@
 import type { DeskPiece, QueueItem } from "@/core/views/deskViews";
+import type { BatchView } from "@/core/views/handBackViews";
 import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";
 import { clampZoom, WORDS, type Tool } from "../sheet/tools";
@@ -26,7 +27,7 @@ export type DeskView = {
   open: "keys" | "palette" | "flag" | null;
   beside: boolean;
   /** What was handed back last, and can be taken back from here. */
-  done: { pieceId: string; words: string } | null;
+  done: { pieceId: string; words: string; batch: BatchView | null } | null;
   /** So often the rubric was asked for by its key: it opens and takes the focus each time. */
   rubricAsked: number;
   known: Readonly<Record<string, Known>>;

@@ -2,6 +2,7 @@
 
 import { useObserved } from "../../keeping/useObserved";
 import { useDeferredValue, useMemo, useState } from "react";
+import { DRAFT_WORDS } from "@/core/handingBack/say";
 import { sumOfPoints } from "@/core/marks/points";
 import { scoreOf, type Picks } from "@/core/rubrics/rubric";
 import { sentenceAround } from "@/core/text/noteText";
@@ -13,7 +14,6 @@ import { TextField } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
 import { classes } from "../../kit/classes";
 import type { KeeperState } from "../../keeping/Keeper";
-import { whyNotBack, whyNotRevise } from "../commands/handBack";
 import { setExcused, setFlag } from "../commands/flags";
 import { useDesk, usePieceOnDesk } from "../model";
 import { saySaved, scoreFault, type Feedback, type FeedbackDraft } from "../store/feedback";
@@ -21,6 +21,7 @@ import { Dock } from "./Dock";
 import { AskBack } from "./AskBack";
 import { ReviseDialog } from "./ReviseDialog";
 import { RubricStrip } from "./RubricStrip";
+import { TwoActs } from "./TwoActs";
 
 /** The draft of the piece on the Desk, and changing it. */
 function useDraft() {
@@ -145,35 +146,6 @@ function Score({ of }: { of: string | null }) {
   );
 }
 
-function TwoActs() {
-  const desk = usePieceOnDesk();
-  const { piece, run } = desk;
-  return (
-    <div className="flex flex-col gap-1.5">
-      <div className="flex gap-2">
-        <Button onClick={() => run("leave")} title="The feedback stays a draft (l)">
-          Leave as draft <kbd className="text-xs opacity-80">l</kbd>
-        </Button>
-        <Button ink="tide" disabled={whyNotBack(desk) !== null} onClick={() => run("handBack")}>
-          {piece.moon.state === "handed_back" ? "Hand back again" : "Hand back"}{" "}
-          <kbd className="text-xs opacity-80">h</kbd>
-        </Button>
-        <Button
-          ink="plum"
-          disabled={whyNotRevise(desk) !== null}
-          title={piece.lastRound ? "This is the last round of this work" : undefined}
-          onClick={() => run("revise")}
-        >
-          Hand back to revise <kbd className="text-xs opacity-80">r</kbd>
-        </Button>
-      </div>
-      {piece.mayHandBack ? null : (
-        <p className="text-sm text-soft">The section’s owner hands back.</p>
-      )}
-    </div>
-  );
-}
-
 /** The score is another than the rubric's sum: why, for the section's teachers. */
 function WhyOther({ sum }: { sum: string }) {
   const { keeper, draft, change } = useDraft();
@@ -243,18 +215,11 @@ function useLikely(): readonly CommentView[] {
   }, [session, suggested, settled]);
 }
 
-/** What the student can see at this moment is always written here. */
-function sayVisible({ handedBack, moon, called, lastBy }: DeskPiece): string {
-  const other = lastBy ? ` Last changed by ${lastBy}.` : "";
-  if (!handedBack) return `A draft: only the section’s teachers see this.${other}`;
-  const seen = handedBack.seen
-    ? `${called} looked at it ${handedBack.seen}.`
-    : `${called} has not looked yet.`;
-  if (moon.state === "reworking")
-    return `Handed back ${handedBack.when}; ${called} is revising. ${seen}`;
-  if (handedBack.changedSince)
-    return `${called} sees what was handed back ${handedBack.when}, not what you changed since.`;
-  return `Handed back ${handedBack.when}${handedBack.nextDue ? `, due again ${handedBack.nextDue}` : ""}. ${seen}`;
+/** What the student can see at this moment is always written here, in the words of every list. */
+function sayVisible({ standing, moon, called, lastBy }: DeskPiece): string {
+  const other = lastBy ? `. Last changed by ${lastBy}` : "";
+  const revising = moon.state === "reworking" ? `. ${called} is revising` : "";
+  return `${standing || DRAFT_WORDS}${revising}${other}`;
 }
 
 function TwoDrafts({

@@ -5,6 +5,7 @@ import { readSectionNotes } from "@/server/sectionNotes/sectionNotes";
 import { idFrom, pageCall, view } from "@/server/page";
 import { SheetActs } from "@/ui/handouts/SheetActs";
 import { Others } from "@/ui/handouts/StudentActs";
+import { GoingBack } from "@/ui/handouts/GoingBack";
 import { SheetTable } from "@/ui/handouts/SheetTable";
 import { ClassOfSheet } from "@/ui/sectionNotes/ClassOfSheet";
 import { RichText } from "@/ui/text/RichText";
@@ -106,6 +107,7 @@ export default async function HandOutSheetPage({
           .map(({ id, name }) => ({ id, name }))}
         told={changed && /^(\d{1,4}|nothing)$/.test(changed) ? changed : null}
       />
+      <GoingBack sheet={sheet} />
       <SheetTable sheet={sheet} />
       <Others sheet={sheet} />
       <div id="to-the-class" className="mt-10 max-w-2xl scroll-mt-4">

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { handBack } from "@/server/marking/handBack";
+import { handBack } from "@/server/handingBack/handBack";
 import { change } from "@/server/http/serve";
 
 export const POST = change(contract.handBack, (call, { params, body }) =>

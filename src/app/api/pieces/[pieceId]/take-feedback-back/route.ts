@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { takeFeedbackBack } from "@/server/marking/handBack";
+import { takeFeedbackBack } from "@/server/handingBack/handBack";
 import { change } from "@/server/http/serve";
 
 export const POST = change(contract.takeFeedbackBack, (call, { params }) =>

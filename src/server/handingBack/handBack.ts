@@ -3,9 +3,10 @@ import type { HandBackContent } from "@/core/rounds/cameBack";
 import { contentOf, hasChanged, isEmptyContent } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { refuseRound } from "@/core/rounds/roundsRule";
+import { hasScore, withhold } from "@/core/handingBack/withhold";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
-import type { Call } from "../call";
+import type { Call, ReadCall } from "../call";
 import { decide } from "../pieces/moves";
 import {
   readContent,
@@ -18,61 +19,109 @@ import {
   type PieceRow,
   type VersionRow,
 } from "../life/queries";
-import { withScore } from "./counted";
-import { judgementsOn } from "./judgements";
-import { readDraft } from "./queries";
+import { askForScores, storeWithheld } from "./withheld";
+import { readAsked } from "../questions/answers";
+import { withScore } from "../marking/counted";
+import { storeHandBack, storeScore, type Next } from "./storeHandBack";
+import { judgementsOn } from "../marking/judgements";
+import { readDraft } from "../marking/queries";
 
 export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
+/** How one piece goes back; the score may wait (`withhold`: until when, or until all are done). */
+export type Goes = {
+  outcome: "final" | "revise";
+  due: Date | null;
+  withhold?: { until: Date | null };
+  /** It goes with others, unseen: with nothing said it stays. */
+  mustSay?: boolean;
+};
 
-/**
- * Hands a round back, for good or to revise: what the draft says now is kept as it is (students read
- * only that), the score goes into its history, and the piece moves on, all in one transaction.
- */
+/** Hands one piece back now, for good or to revise, as the teacher says. */
 export async function handBack(
   call: Call,
   pieceId: string,
   given: GivenHandBack,
 ): Promise<{ state: string; round: number }> {
   await requireOnPiece(call, pieceId, "feedback.handBack");
+  const due = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
+  const { state, round } = await sendBack(call, pieceId, { outcome: given.outcome, due });
+  return { state, round };
+}
+
+/**
+ * Hands a round back: what the draft says now is kept as it is (students read only that), the score goes into its
+ * history, and the piece moves on. Who calls it has asked whether this person may.
+ *
+ * @throws Refused where the piece cannot move so, or nothing would be said
+ */
+export async function sendBack(
+  call: Call,
+  pieceId: string,
+  { outcome, due: roundDue, withhold: later, mustSay }: Goes,
+): Promise<{ state: string; round: number; handBackId: string }> {
   const piece = await lockPiece(call.tx, pieceId);
-  const roundDue = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
+  const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
+  const to = decideBack(piece, round, roundDue, call.now);
+  await fillNames(call, pieceId, round);
+  const whole = await contentNow(call, piece, round, version);
+  if (mustSay && isEmptyContent(whole) && !(await asksQuestions(call, pieceId)))
+    throw new Refused("Nothing is written on it.");
+  const content = later && hasScore(whole) ? withhold(whole) : whole;
+  const next: Next = { outcome, round, roundDue };
+  const id = await storeNext(call, pieceId, next, content);
+  if (content.withheld) await storeWithheld(call, id, whole, later!.until);
+  const kind = outcome === "final" ? "handed back" : "handed back to revise";
+  await storeMove(call, piece, to, { kind, detail: { handBackId: id } });
+  await setRevisionRound(call, pieceId, round, roundDue);
+  await askForScores(call, piece.handOutId);
+  return { ...to, handBackId: id };
+}
+
+/** Where the piece goes by the rules of its life and of its rounds. @throws Refused */
+function decideBack(piece: PieceRow, round: number, roundDue: Date | null, now: Date) {
   const move = roundDue
     ? ({ kind: "handBackToRevise", roundDue } as const)
     : ({ kind: "handBack" } as const);
-  const to = decide(piece, move, "teacher", call.now);
-  const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
+  const to = decide(piece, move, "teacher", now);
   const full = roundDue && refuseRound(roundsRuleOf(piece), round, roundDue);
   if (full) throw new Refused(full);
-  await fillNames(call, pieceId, round);
-  const content = await contentNow(call, piece, round, version);
+  return to;
+}
+
+/** Keeps it after what was handed back before in this round; a score that is another goes into its history. */
+async function storeNext(
+  call: Call,
+  pieceId: string,
+  next: Next,
+  content: HandBackContent,
+): Promise<string> {
+  const { round } = next;
   const last = (await readHandBacks(call.tx, pieceId)).find((h) => h.round === round);
-  const next: Next = { outcome: given.outcome, round, roundDue };
   requireSaysSomething(next, content, last);
   const id = await storeHandBack(call, pieceId, next, content);
   if (content.points !== null && content.points !== last?.content.points)
     await storeScore(call, { pieceId, round, handBackId: id }, content);
-  const kind = given.outcome === "final" ? "handed back" : "handed back to revise";
-  await storeMove(call, piece, to, { kind, detail: { handBackId: id } });
-  await setRevisionRound(call, pieceId, round, roundDue);
-  return to;
+  return id;
 }
 
-type Next = { outcome: "final" | "revise"; round: number; roundDue: Date | null };
-
 /** What is handed back now: the draft, with what judgements and lateness make of it. */
-async function contentNow(
-  call: Call,
+export async function contentNow(
+  call: ReadCall,
   piece: PieceRow,
   round: number,
   version: VersionRow | null,
 ): Promise<HandBackContent> {
-  const { draft } = await readDraft(call.tx, piece.id, round);
+  const { draft } = await readDraft(call.db, piece.id, round);
   const judgements = version
-    ? await judgementsOn(call.tx, piece, (await readContent(call.tx, version.id)).answers)
+    ? await judgementsOn(call.db, piece, (await readContent(call.db, version.id)).answers)
     : [];
   const content = contentOf({ ...draft, judgements }, version?.id ?? null, piece.pointsPossible);
   return withScore(call, piece, version, content);
 }
+
+/** Questions are scored by their key: what they are worth is said without a word of the teacher's. */
+const asksQuestions = async ({ tx }: Call, pieceId: string): Promise<boolean> =>
+  (await readAsked(tx, pieceId)).sets.length > 0;
 
 function requireSaysSomething(
   { outcome, roundDue }: Next,
@@ -87,23 +136,6 @@ function requireSaysSomething(
   const sameDue = last.nextDueAt?.getTime() === roundDue?.getTime();
   if (last.outcome === outcome && sameDue && !hasChanged(last.content, content))
     throw new Refused("Nothing has changed since this was handed back.");
-}
-
-async function storeScore(
-  { tx, who, now, newId }: Call,
-  { round, ...whose }: { pieceId: string; round: number; handBackId: string },
-  content: HandBackContent,
-): Promise<void> {
-  const score = {
-    typed: content.scoreTyped,
-    points: content.points,
-    possible: content.possible,
-    shown: content.shown ?? null,
-    rawPoints: content.raw ?? null,
-    deduction: content.deduction || null,
-  };
-  const made = { id: newId(), roundNumber: round, setBy: who.id, setAt: now };
-  await tx`insert into score ${tx({ ...whose, ...score, ...made })}`;
 }
 
 /** Where names were hidden while the piece was read, its comments say `{name}`: filled now, when the name is known. */
@@ -126,21 +158,6 @@ function readDue(due: string | null, zone: string): Date {
   return wallToInstant(due, zone).at;
 }
 
-async function storeHandBack(
-  { tx, who, now, newId }: Call,
-  pieceId: string,
-  { round, outcome, roundDue }: Next,
-  content: object,
-): Promise<string> {
-  const id = newId();
-  await tx`
-    insert into hand_back (id, piece_id, round_number, number, outcome, content, next_due_at, handed_back_by, handed_back_at)
-    select ${id}, ${pieceId}, ${round}, coalesce(max(number), 0) + 1, ${outcome}, ${tx.json(content as never)}, ${roundDue}, ${who.id}, ${now}
-    from hand_back
-    where piece_id = ${pieceId}`;
-  return id;
-}
-
 /** The next round is there, with its due time, from the moment it is asked for; without one it is taken away again. */
 async function setRevisionRound(
   { tx, now }: Call,
@@ -157,12 +174,26 @@ async function setRevisionRound(
   } else await tx`delete from round where piece_id = ${pieceId} and number = ${round + 1}`;
 }
 
-/** Takes back what was handed back in this round; it is a draft again. The student has not begun to revise. */
-export async function takeFeedbackBack(call: Call, pieceId: string): Promise<{ state: string }> {
+/**
+ * Takes back what was handed back in this round; it is a draft again. The student has not begun to revise.
+ *
+ * @returns whether the student had looked at it before
+ */
+export async function takeFeedbackBack(
+  call: Call,
+  pieceId: string,
+): Promise<{ state: string; wasRead: boolean }> {
   await requireOnPiece(call, pieceId, "feedback.handBack");
   const piece = await lockPiece(call.tx, pieceId);
   const to = decide(piece, { kind: "takeBackFeedback" }, "teacher", call.now);
   const { round } = piece;
+  const [seen] = await call.tx<{ wasRead: boolean }[]>`
+    select coalesce(piece.seen_at >= max(hand_back.handed_back_at), false) as was_read
+    from piece
+    join hand_back on hand_back.piece_id = piece.id and hand_back.round_number = ${round}
+      and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
+    where piece.id = ${pieceId}
+    group by piece.id`;
   await call.tx`
     insert into hand_back_withdrawn (hand_back_id, withdrawn_by, withdrawn_at)
     select id, ${call.who.id}, ${call.now}
@@ -170,6 +201,7 @@ export async function takeFeedbackBack(call: Call, pieceId: string): Promise<{ s
     where piece_id = ${pieceId} and round_number = ${round}
     on conflict (hand_back_id) do nothing`;
   await setRevisionRound(call, pieceId, round, null);
-  await storeMove(call, piece, to, { kind: "took feedback back" });
-  return { state: to.state };
+  const wasRead = seen?.wasRead ?? false;
+  await storeMove(call, piece, to, { kind: "took feedback back", detail: { wasRead } });
+  return { state: to.state, wasRead };
 }

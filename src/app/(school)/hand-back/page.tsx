@@ -1,0 +1,43 @@
+import Link from "next/link";
+import { isId } from "@/core/ids";
+import { readBatch } from "@/server/handingBack/batches";
+import { handBackPlan } from "@/server/handingBack/plan";
+import { pageCall, view } from "@/server/page";
+import { Became } from "@/ui/handingBack/Became";
+import { HandBack } from "@/ui/handingBack/HandBack";
+import { Empty } from "@/ui/kit/Notice";
+
+export const metadata = { title: "Hand back" };
+
+type Query = { handOut?: string | string[]; act?: string };
+
+const MOST_HAND_OUTS = 12;
+
+/** Handing back many at once: what goes and what is not ready; and, of an act that was made, what became of it. */
+export default async function HandBackPage({ searchParams }: { searchParams: Promise<Query> }) {
+  const call = await pageCall("teacher");
+  const { handOut, act } = await searchParams;
+  const handOuts = [handOut ?? []].flat().filter(isId).slice(0, MOST_HAND_OUTS);
+  if (isId(act)) {
+    const batch = await view(readBatch(call, act));
+    return (
+      <div className="mx-auto w-full max-w-3xl px-4 py-8 sm:px-6">
+        <Became first={batch} handOutId={handOuts[0] ?? null} />
+      </div>
+    );
+  }
+  if (handOuts.length === 0)
+    return (
+      <div className="mx-auto w-full max-w-3xl px-6 py-16">
+        <Empty title="Nothing is chosen to hand back">
+          Begin from a hand-out’s sheet, or from the drafts on <Link href="/today">Today</Link>.
+        </Empty>
+      </div>
+    );
+  const plan = await view(handBackPlan(call, handOuts));
+  return (
+    <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+      <HandBack key={handOuts.join()} plan={plan} />
+    </div>
+  );
+}

@@ -1,0 +1,86 @@
+import { array, number, object, string } from "yup";
+import { BATCH_OUTCOMES, OUTCOMES, SCORES_GO } from "../../handingBack/outcome";
+import type { BatchView, TakenBack } from "../../views/handBackViews";
+import type { PieceView } from "../../views/views";
+import { endpoint } from "../endpoint";
+import { uuid, wall, wallOrNull } from "../fields";
+
+/** So many pieces go in one act at most: a school year of one teacher's sections. */
+export const MOST_AT_ONCE = 400;
+
+/** Handing back many at once, now or at a time. */
+export const handingBackRoutes = {
+  makeHandBack: endpoint<BatchView>()({
+    method: "POST",
+    path: "/api/hand-backs",
+    for: "signed-in",
+    summary: "Hand back several pieces in one act, now or at a time",
+    once: true,
+    body: object({
+      pieceIds: array()
+        .of(uuid.required())
+        .required()
+        .min(1, "Choose at least one piece.")
+        .max(MOST_AT_ONCE, `At most ${MOST_AT_ONCE} pieces go in one act.`),
+      outcome: string()
+        .oneOf([...BATCH_OUTCOMES])
+        .required(),
+      due: wallOrNull,
+      at: wallOrNull,
+      hold: number().integer().min(0).max(600).required(),
+      message: string().trim().defined().max(4000, "A message has 4,000 characters at most."),
+      scores: string()
+        .oneOf([...SCORES_GO])
+        .required(),
+      scoresAt: wallOrNull,
+    }).noUnknown(),
+  }),
+  handBackAct: endpoint<BatchView>()({
+    method: "GET",
+    path: "/api/hand-backs/{batchId}",
+    for: "signed-in",
+    summary: "What became of an act of handing back",
+  }),
+  callHandBack: endpoint<BatchView>()({
+    method: "POST",
+    path: "/api/hand-backs/{batchId}/call-back",
+    for: "signed-in",
+    summary: "Call an act back: what has not gone yet stays a draft",
+  }),
+  goOnHandBack: endpoint<BatchView>()({
+    method: "POST",
+    path: "/api/hand-backs/{batchId}/go-on",
+    for: "signed-in",
+    summary: "Go on with an act that was interrupted; what is back already stays as it is",
+  }),
+  takeHandBack: endpoint<TakenBack>()({
+    method: "POST",
+    path: "/api/hand-backs/{batchId}/take-back",
+    for: "signed-in",
+    summary: "Take back what an act handed back, and learn who had read it",
+  }),
+  asStudent: endpoint<PieceView>()({
+    method: "GET",
+    path: "/api/pieces/{pieceId}/as-student",
+    for: "signed-in",
+    summary: "A draft as its student will see it when it is handed back",
+    query: {
+      outcome: "final, revise, or draft (as the draft says)",
+      due: "when the revision is due, as a wall-clock time of the school",
+      scores: "later: without the score, which comes later",
+    },
+  }),
+  setOutcome: endpoint<{ outcome: string | null }>()({
+    method: "PUT",
+    path: "/api/pieces/{pieceId}/outcome",
+    for: "signed-in",
+    summary: "Say in the draft what will happen to its piece",
+    body: object({
+      outcome: string()
+        .oneOf([...OUTCOMES])
+        .nullable()
+        .defined(),
+      due: wall.nullable().defined(),
+    }).noUnknown(),
+  }),
+} as const;

@@ -1,0 +1,332 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
+import { Refused } from "../../src/core/refusals";
+import { HANDLERS } from "../../src/server/background/handlers";
+import type { Person } from "../../src/server/call";
+import {
+  callBatchBack,
+  goOnWithBatch,
+  makeBatch,
+  readBatch,
+  takeBatchBack,
+  type GivenBatch,
+} from "../../src/server/handingBack/batches";
+import { setOutcome } from "../../src/server/handingBack/draftOutcome";
+import { handBackPlan } from "../../src/server/handingBack/plan";
+import { lookAsStudent } from "../../src/server/handingBack/preview";
+import { sendBatch } from "../../src/server/handingBack/sendBatch";
+import { handBack } from "../../src/server/handingBack/handBack";
+import { runAll } from "../../src/server/jobs/jobs";
+import { saveFeedback } from "../../src/server/marking/draft";
+import { handOutSheet } from "../../src/server/overview/sheet";
+import { todayView } from "../../src/server/overview/today";
+import { handIn, openPiece } from "../../src/server/pieces/moves";
+import { pieceView } from "../../src/server/pieces/pieceView";
+import { sweepReminders } from "../../src/server/reminders/sweep";
+import {
+  answerOn,
+  asPerson,
+  doc,
+  endAnswers,
+  smallSchool,
+  testDatabase,
+  type SmallSchool,
+  type TestDatabase,
+} from "../support/database";
+import { handOutSimply } from "../support/handOut";
+
+/** Handing back one, many and all: now, at a time, with scores that come later; called back, taken back, interrupted. */
+let database: TestDatabase;
+let school: SmallSchool;
+let handOutId: string;
+let pieces: string[];
+const NOW = new Date("2026-10-14T15:00:00Z");
+const at = (minutes: number) => new Date(NOW.getTime() + minutes * 60_000);
+const owner = () => asPerson(database.sql, school.owner);
+const jobs = (now: Date) => runAll(database.sql, HANDLERS, now);
+const studentOf = (n: number): Person => school.students[n]!;
+const seen = (n: number, now: Date) =>
+  asPerson(database.sql, studentOf(n)).read(now, (call) => pieceView(call, pieces[n]!));
+
+beforeAll(async () => {
+  database = await testDatabase();
+  answerOn(database);
+});
+afterAll(() => endAnswers(database));
+
+/** Four students whose letters are in; a draft on the first three, with a score on the first two. */
+beforeEach(async () => {
+  const { sql } = database;
+  school = await smallSchool(sql, 4);
+  const given = { title: "Letter", instructions: doc("Write."), points: "10" };
+  const { handOuts } = await owner().change(at(-600), (call) =>
+    handOutSimply(call, school.sectionId, { ...given, due: "2026-10-14T16:00" }),
+  );
+  handOutId = handOuts[0]!.id;
+  const rows = await sql<{ id: string }[]>`
+    select piece.id from piece join person on person.id = piece.student_id
+    where hand_out_id = ${handOutId} order by person.sort_name`;
+  pieces = rows.map((row) => row.id);
+  for (const [n, id] of pieces.entries())
+    await asPerson(sql, studentOf(n)).change(at(-60), (call) =>
+      handIn(call, id, { doc: doc(`Letter ${n}. It rained on the pier.`) }, 0),
+    );
+  const says = [
+    ["Well seen.", "8"],
+    ["Say where.", "5"],
+    ["A start.", ""],
+  ];
+  for (const [n, [overall, score]] of says.entries())
+    await owner().change(at(-30), (call) =>
+      saveFeedback(call, pieces[n]!, { overall: overall!, score: score!, picks: {} }, 0),
+    );
+});
+
+const GIVEN: Omit<GivenBatch, "pieceIds"> = {
+  ...{ outcome: "final", due: null, at: null, hold: 0, message: "" },
+  ...{ scores: "now", scoresAt: null },
+};
+const make = (given: Partial<GivenBatch>, now = NOW) =>
+  owner().change(now, (call) =>
+    makeBatch(call, { ...GIVEN, pieceIds: pieces.slice(0, 3), ...given }),
+  );
+const states = async () => {
+  const rows = await database.sql<{ id: string; state: string }[]>`
+    select id, state from piece where hand_out_id = ${handOutId}`;
+  return pieces.map((id) => rows.find((row) => row.id === id)!.state);
+};
+const handBackRows = () => database.sql<{ pieceId: string; n: number }[]>`
+  select piece_id, count(*)::int as n from hand_back
+  join piece on piece.id = hand_back.piece_id
+  where hand_out_id = ${handOutId} group by piece_id`;
+
+describe("many at once", () => {
+  test("each as its draft says: for good, to revise by its own time, or kept; with a word to all", async () => {
+    await owner().change(NOW, (call) =>
+      setOutcome(call, pieces[1]!, { outcome: "revise", due: "2026-10-22T09:05" }),
+    );
+    await owner().change(NOW, (call) =>
+      setOutcome(call, pieces[2]!, { outcome: "keep", due: null }),
+    );
+    const { id } = await make({ outcome: "draft", due: "2026-10-30T16:00", message: "Read it." });
+    await jobs(NOW);
+    expect(await states()).toEqual(["handed_back", "to_revise", "handed_in", "handed_in"]);
+    const batch = await owner().read(NOW, (call) => readBatch(call, id));
+    expect(batch).toMatchObject({ state: "done", gone: 2, total: 3 });
+    expect(batch.left.map((line) => line.why)).toEqual([
+      "Its draft says that it is only to be kept.",
+    ]);
+    const [first, second, third] = await Promise.all([0, 1, 2].map((n) => seen(n, at(1))));
+    expect(first!.cameBack[0]).toMatchObject({ overall: "Well seen.", score: "8 / 10" });
+    expect(second!.cameBack[0]!.nextDue).toContain("09:05");
+    expect([first, second, third].map((v) => v!.thread.map((m) => m.body))).toEqual([
+      ["Read it."],
+      ["Read it."],
+      [],
+    ]);
+  });
+
+  test("an empty piece never goes with others; of one that is not in by then the reason is said", async () => {
+    const { id } = await make({ pieceIds: pieces });
+    await jobs(NOW);
+    expect((await states())[3]).toBe("handed_in");
+    const batch = await owner().read(NOW, (call) => readBatch(call, id));
+    expect(batch.left).toEqual([
+      { pieceId: pieces[3], student: "Student 4", why: "Nothing is written on it." },
+    ]);
+  });
+
+  test("whoever may no longer hand back when its time comes, does not", async () => {
+    await database.sql`
+      update section_teacher set may_hand_back = true
+      where section_id = ${school.sectionId} and person_id = ${school.co.id}`;
+    const { id } = await asPerson(database.sql, school.co).change(NOW, (call) =>
+      makeBatch(call, { ...GIVEN, pieceIds: [pieces[0]!], at: "2026-10-14T15:30" }),
+    );
+    await database.sql`
+      update section_teacher set may_hand_back = false
+      where section_id = ${school.sectionId} and person_id = ${school.co.id}`;
+    await jobs(at(240));
+    expect((await states())[0]).toBe("handed_in");
+    const batch = await owner().read(at(241), (call) => readBatch(call, id));
+    expect(batch.left[0]!.why).toBe("You may no longer hand this piece back.");
+  });
+
+  test.each([
+    [{ at: "2026-10-14T11:00" }, "This time is past."],
+    [{ outcome: "revise", due: null } as const, "Say when the revision is due."],
+    [{ outcome: "revise", due: "2026-10-13T11:00" } as const, "due before it goes back"],
+    [{ scores: "date", scoresAt: null } as const, "Say when the scores come."],
+  ])("%j is refused with words, and nothing waits", async (given, words) => {
+    await expect(make(given)).rejects.toThrow(words);
+    expect(await jobs(at(600))).toBe(0);
+    expect((await states()).every((state) => state === "handed_in")).toBe(true);
+  });
+});
+
+describe("now, in a minute, at a time", () => {
+  test("for its minute nothing has happened, and called back nothing does", async () => {
+    const { id } = await make({ hold: 60 });
+    await jobs(at(0.5));
+    expect(await states()).toEqual(Array(4).fill("handed_in"));
+    expect((await seen(0, at(0.5))).cameBack).toEqual([]);
+    const after = await owner().change(at(0.6), (call) => callBatchBack(call, id));
+    expect(after).toMatchObject({ state: "called back", gone: 0 });
+    await jobs(at(30));
+    await sweepReminders(database.sql, at(30));
+    expect(await handBackRows()).toEqual([]);
+    // The pieces are free again, and go when they are sent anew.
+    await make({}, at(31));
+    await jobs(at(31));
+    expect((await states()).slice(0, 3)).toEqual(Array(3).fill("handed_back"));
+  });
+
+  test("a piece waits in one act at most", async () => {
+    await make({ at: "2026-10-15T15:30" });
+    await expect(make({ pieceIds: [pieces[0]!] })).rejects.toBeInstanceOf(Refused);
+  });
+
+  test("it is said on the sheet and on the day's sheet, and what goes is what the draft says then", async () => {
+    await make({ at: "2026-10-14T15:30" });
+    const sheet = await owner().read(at(1), (call) => handOutSheet(call, handOutId));
+    expect(sheet.lines.map((line) => line.feedback)).toEqual([
+      ...Array(3).fill("goes back today 15:30"),
+      "",
+    ]);
+    expect(sheet.going).toMatchObject([{ words: "goes back today 15:30", pieces: 3 }]);
+    const today = await owner().read(at(1), (call) => todayView(call));
+    expect(today.sheet).toContainEqual(
+      expect.objectContaining({ time: "15:30", what: expect.stringContaining("3 pieces") }),
+    );
+    await owner().change(at(5), (call) =>
+      saveFeedback(call, pieces[0]!, { overall: "Better words.", score: "9", picks: {} }, 1),
+    );
+    await jobs(at(240));
+    expect((await seen(0, at(241))).cameBack[0]).toMatchObject({ overall: "Better words." });
+  });
+
+  test("with two applications it fires once, and each student is told once", async () => {
+    const { id } = await make({ at: "2026-10-14T15:30" });
+    const payload = { batchId: id };
+    const later = at(240);
+    await Promise.all([1, 2, 3].map(() => sendBatch(database.sql, payload, later)));
+    await Promise.all([1, 2].map(() => sweepReminders(database.sql, at(241))));
+    await sendBatch(database.sql, payload, at(242));
+    await sweepReminders(database.sql, at(243));
+    expect((await handBackRows()).map((row) => row.n)).toEqual([1, 1, 1]);
+    const told = await database.sql<{ n: number }[]>`
+      select count(*)::int as n from reminder join piece on piece.id = reminder.piece_id
+      where hand_out_id = ${handOutId} and kind = 'handed back' group by piece.id`;
+    expect(told.map((row) => row.n)).toEqual([1, 1, 1]);
+  });
+
+  test("interrupted in the middle, each piece is back once or not yet, and going on finishes", async () => {
+    const { id } = await make({});
+    await database.sql.unsafe(`
+      create function fall_over() returns trigger language plpgsql as $$
+      begin
+        if new.piece_id = '${pieces[1]}' then raise exception 'the application was killed'; end if;
+        return new;
+      end $$;
+      create trigger fall_over before insert on hand_back for each row execute function fall_over()`);
+    await jobs(NOW);
+    await database.sql.unsafe("drop trigger fall_over on hand_back; drop function fall_over()");
+    expect((await states()).slice(0, 3)).toEqual(["handed_back", "handed_in", "handed_back"]);
+    const going = await owner().read(at(1), (call) => readBatch(call, id));
+    expect(going).toMatchObject({ state: "going", gone: 2 });
+    await owner().change(at(1), (call) => goOnWithBatch(call, id));
+    await jobs(at(1));
+    expect((await states()).slice(0, 3)).toEqual(Array(3).fill("handed_back"));
+    expect((await handBackRows()).map((row) => row.n)).toEqual([1, 1, 1]);
+  });
+});
+
+describe("taken back", () => {
+  test("all of it is hidden again, and it is said who had read it", async () => {
+    const { id } = await make({});
+    await jobs(NOW);
+    await asPerson(database.sql, studentOf(0)).change(at(2), (call) => openPiece(call, pieces[0]!));
+    const taken = await owner().change(at(3), (call) => takeBatchBack(call, id));
+    expect(taken).toEqual({ taken: 3, readBy: ["Student 1"], left: [] });
+    expect((await states()).slice(0, 3)).toEqual(Array(3).fill("handed_in"));
+    expect((await seen(0, at(4))).cameBack).toEqual([]);
+  });
+});
+
+describe("scores that come later", () => {
+  test("when all that is in has gone back; until then no figure is anywhere in what a student has", async () => {
+    await make({ pieceIds: [pieces[0]!, pieces[1]!], scores: "all" });
+    await jobs(NOW);
+    const before = await seen(0, at(1));
+    expect(before.cameBack[0]).toMatchObject({ overall: "Well seen.", score: null });
+    expect(JSON.stringify(before.cameBack)).not.toContain("8");
+    const sheet = await owner().read(at(1), (call) => handOutSheet(call, handOutId));
+    expect(sheet.lines[0]!.feedback).toContain("its score comes when all are done");
+    // One goes, another is excused: nothing waits any more.
+    await make({ pieceIds: [pieces[2]!] }, at(2));
+    await jobs(at(2));
+    expect((await seen(0, at(3))).cameBack[0]!.score).toBeNull();
+    await owner().change(at(4), (call) =>
+      handBack(call, pieces[3]!, { outcome: "final", due: null }),
+    );
+    await jobs(at(4));
+    expect((await seen(0, at(5))).cameBack[0]!.score).toBe("8 / 10");
+    expect((await seen(1, at(5))).cameBack[0]!.score).toBe("5 / 10");
+  });
+
+  test("on a date; one that was taken back by then brings nothing", async () => {
+    await make({ scores: "date", scoresAt: "2026-10-16T15:30" });
+    await jobs(NOW);
+    const [row] = await database.sql<{ id: string }[]>`
+      select batch_id as id from hand_back_batch_piece where piece_id = ${pieces[0]!}`;
+    expect((await seen(0, at(1))).cameBack[0]!.score).toBeNull();
+    await jobs(at(2 * 1440 + 600));
+    expect((await seen(0, at(2 * 1440 + 601))).cameBack[0]!.score).toBe("8 / 10");
+    await owner().change(at(2 * 1440 + 700), (call) => takeBatchBack(call, row!.id));
+    await jobs(at(9 * 1440));
+    expect((await seen(0, at(9 * 1440))).cameBack).toEqual([]);
+  });
+});
+
+describe("before it goes", () => {
+  const plan = () => owner().read(NOW, (call) => handBackPlan(call, [handOutId]));
+  test("what is not ready is said by name, and what nobody wrote on is counted", async () => {
+    await database.sql`update feedback set overall = '' where piece_id = ${pieces[2]!}`;
+    const { lines, unread, mayRevise } = await plan();
+    expect([unread, mayRevise]).toEqual([1, true]);
+    expect(lines.map((line) => [line.student, ...line.gaps.map((gap) => gap.kind)])).toEqual([
+      ["Student 1"],
+      ["Student 2"],
+      ["Student 3", "nothing written", "no score"],
+    ]);
+    await database.sql`update feedback set score_typed = '99' where piece_id = ${pieces[1]!}`;
+    const [, wrong] = (await plan()).lines;
+    expect(wrong!.gaps).toMatchObject([{ kind: "score", stops: true }]);
+  });
+
+  test("changed after handing back it is there again; unchanged it is not", async () => {
+    await make({});
+    await jobs(NOW);
+    expect((await plan()).lines).toEqual([]);
+    await owner().change(at(5), (call) =>
+      saveFeedback(call, pieces[0]!, { overall: "Well seen!", score: "8", picks: {} }, 1),
+    );
+    const { lines } = await owner().read(at(6), (call) => handBackPlan(call, [handOutId]));
+    expect(lines.map((line) => [line.student, line.again])).toEqual([["Student 1", true]]);
+    const sheet = await owner().read(at(6), (call) => handOutSheet(call, handOutId));
+    expect(sheet.lines[0]!.feedback).toMatch(/^changed after handing back/);
+    expect(sheet.readBy).toContain("read by 0 of 3");
+  });
+
+  test("what is shown before is what the student sees after, to the letter", async () => {
+    const looked = { outcome: "revise", due: new Date("2026-10-22T12:05:00Z") } as const;
+    const before = await owner().read(NOW, (call) =>
+      lookAsStudent(call, pieces[1]!, { ...looked, scoresWait: false }),
+    );
+    await make({ outcome: "revise", due: "2026-10-22T09:05" });
+    await jobs(NOW);
+    const after = await seen(1, NOW);
+    for (const part of ["cameBack", "marks", "moon", "openRequests", "rubric"] as const)
+      expect({ [part]: before[part] }).toEqual({ [part]: after[part] });
+    expect((await states())[1]).toBe("to_revise");
+  });
+});
