@@ -287,6 +287,7 @@ const everything = () => ({
 const QUERIES: Record<string, () => Record<string, string>> = {
   checkReceipt: () => ({ code: things.receipt! }),
   checkpoint: () => ({ number: "1" }),
+  round: () => ({ number: "1" }),
 };
 const HEADERS: Record<string, () => Record<string, string>> = {
   beginTransfer: () => ({

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { Refused } from "../../src/core/refusals";
+import { NotFound, Refused } from "../../src/core/refusals";
 import { HANDLERS } from "../../src/server/background/handlers";
 import type { Person } from "../../src/server/call";
 import {
@@ -16,9 +16,13 @@ import { lookAsStudent } from "../../src/server/handingBack/preview";
 import { sendBatch } from "../../src/server/handingBack/sendBatch";
 import { handBack } from "../../src/server/handingBack/handBack";
 import { runAll } from "../../src/server/jobs/jobs";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
+import { addMark } from "../../src/server/marking/marks";
 import { saveFeedback } from "../../src/server/marking/draft";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
+import { sendMessage } from "../../src/server/pieces/answers";
+import { roundView } from "../../src/server/pieces/roundView";
 import { handIn, openPiece } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { sweepReminders } from "../../src/server/reminders/sweep";
@@ -318,15 +322,84 @@ describe("before it goes", () => {
   });
 
   test("what is shown before is what the student sees after, to the letter", async () => {
-    const looked = { outcome: "revise", due: new Date("2026-10-22T12:05:00Z") } as const;
+    const due = new Date("2026-10-22T12:05:00Z");
+    const looked = { outcome: "revise", due, tellScore: true } as const;
     const before = await owner().read(NOW, (call) =>
       lookAsStudent(call, pieces[1]!, { ...looked, scoresWait: false }),
     );
-    await make({ outcome: "revise", due: "2026-10-22T09:05" });
+    await make({ outcome: "revise", due: "2026-10-22T09:05", tellScore: true });
     await jobs(NOW);
     const after = await seen(1, NOW);
     for (const part of ["cameBack", "marks", "moon", "openRequests", "rubric"] as const)
       expect({ [part]: before[part] }).toEqual({ [part]: after[part] });
     expect((await states())[1]).toBe("to_revise");
+  });
+});
+
+describe("round by round", () => {
+  const again = (n: number, changes: string) =>
+    asPerson(database.sql, studentOf(n)).change(at(100), (call) =>
+      handIn(call, pieces[n]!, { doc: doc("Letter. It rained on the old pier."), changes }, 1),
+    );
+  const desk = () => owner().read(at(110), (call) => deskPiece(call, pieces[1]!));
+
+  test("the score of a round to revise is the teachers' unless they tell it, and counts all the same", async () => {
+    const revise = { outcome: "revise", due: "2026-10-22T09:05" } as const;
+    await owner().change(NOW, (call) => handBack(call, pieces[0]!, { ...revise, tellScore: true }));
+    await owner().change(NOW, (call) => handBack(call, pieces[1]!, revise));
+    expect((await seen(0, at(1))).cameBack[0]!.score).toBe("8 / 10");
+    expect(JSON.stringify((await seen(1, at(1))).cameBack)).not.toMatch(/"5"|5 \//);
+    await again(1, "I said which pier.");
+    const shown = await desk();
+    expect(shown.changes).toBe("I said which pier.");
+    expect(shown.rounds).toMatchObject([{ round: 1, outcome: "revise", score: "5 / 10" }]);
+    await owner().change(at(120), (call) =>
+      saveFeedback(call, pieces[1]!, { overall: "Yes.", score: "9", picks: {} }, 0),
+    );
+    await owner().change(at(121), (call) =>
+      handBack(call, pieces[1]!, { outcome: "final", due: null }),
+    );
+    expect((await desk()).finalWords).toBe("the latest counts: 9");
+    expect((await desk()).handedBack!.changedSince).toBe(false);
+  });
+
+  test("each round is there again for both sides, on the version it was made on, and for nobody else", async () => {
+    const markId = crypto.randomUUID();
+    const [version] = await database.sql<{ id: string }[]>`
+      select id from version where piece_id = ${pieces[1]!}`;
+    await owner().change(at(-20), (call) =>
+      addMark(call, pieces[1]!, {
+        ...{ id: markId, kind: "note", nature: "request", start: 10, end: 12, quote: "It" },
+        ...{ body: "Which pier?", replacement: "", versionId: version!.id, commentId: null },
+      }),
+    );
+    await owner().change(NOW, (call) =>
+      handBack(call, pieces[1]!, { outcome: "revise", due: "2026-10-22T09:05" }),
+    );
+    await asPerson(database.sql, studentOf(1)).change(at(50), (call) =>
+      sendMessage(call, pieces[1]!, { body: "The old one?", markId }),
+    );
+    // The question waits at the Desk with its words, though nothing is in again yet.
+    const asked = await owner().read(at(51), (call) => deskPiece(call, pieces[1]!));
+    expect(asked.markTalk).toMatchObject([
+      { markId, quote: "It", said: "Which pier?", messages: [{ body: "The old one?" }] },
+    ]);
+    await again(1, "");
+    for (const who of [studentOf(1), school.owner]) {
+      const round = await asPerson(database.sql, who).read(at(111), (call) =>
+        roundView(call, pieces[1]!, 1),
+      );
+      expect(round.back.overall).toBe("Say where.");
+      expect(JSON.stringify(round.doc)).toContain("Letter 1.");
+      expect(round.marks).toMatchObject([{ id: markId, at: { start: 10, end: 12 } }]);
+    }
+    for (const who of [studentOf(0), school.stranger, school.guardian, school.outsider])
+      await expect(
+        asPerson(database.sql, who).read(at(111), (call) => roundView(call, pieces[1]!, 1)),
+      ).rejects.toBeInstanceOf(NotFound);
+    // A round of which only a draft exists came back to nobody.
+    await expect(
+      owner().read(at(111), (call) => roundView(call, pieces[2]!, 1)),
+    ).rejects.toBeInstanceOf(NotFound);
   });
 });

@@ -68,6 +68,8 @@ export const REACH: Record<string, string[]> = {
   setFeed: [...ALL_TEACHERS, ...STUDENTS],
   deleteFeed: [...ALL_TEACHERS, ...STUDENTS],
   piece: ["student of the piece"],
+  // What came back, round by round.
+  round: ["student of the piece", ...TEACHERS],
   openPiece: ["student of the piece"],
   sendCheckpoint: ["student of the piece"],
   checkpoint: TEACHERS,
@@ -118,6 +120,7 @@ export const REACH: Record<string, string[]> = {
   goOnHandBack: ["owner"],
   takeHandBack: ["owner"],
   asStudent: TEACHERS,
+  wholeHandOut: TEACHERS,
   setOutcome: TEACHERS,
   comments: ["owner", "co-teacher", "teacher of another section"],
   addComment: ["owner", "co-teacher", "teacher of another section"],

@@ -34,6 +34,8 @@ export type HandBackContent = {
   judgements?: { partId: string; questionId: string; points: string }[];
   /** The score was held back, and comes later (`handingBack/withhold`). */
   withheld?: boolean;
+  /** The score of a round to revise is known to teachers only (`handingBack/withhold`). */
+  untold?: boolean;
 };
 
 /** The score of a hand-back as its scale shows it; null where nothing was scored. */

@@ -1,6 +1,6 @@
 import type { Mark } from "../marks/schema";
 import type { Picks } from "../rubrics/rubric";
-import { withhold } from "../handingBack/withhold";
+import { withhold, withoutScore } from "../handingBack/withhold";
 import { differsFrom, type HandBackContent } from "./cameBack";
 
 /** What a draft of a round holds, before anybody has handed it back. */
@@ -45,5 +45,11 @@ export function hasChanged(
   content: HandBackContent,
 ): boolean {
   if (handedBack === undefined) return true;
-  return differsFrom(handedBack, handedBack.withheld ? withhold(content) : content);
+  return differsFrom(handedBack, asTold(handedBack, content));
+}
+
+/** The draft in as much as was told of the one before. */
+function asTold({ withheld, untold }: HandBackContent, content: HandBackContent): HandBackContent {
+  if (withheld) return withhold(content);
+  return untold ? withoutScore(content) : content;
 }

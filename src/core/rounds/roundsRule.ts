@@ -56,6 +56,31 @@ export function finalScore(
   }
 }
 
+/**
+ * How the score that counts comes about, spelt out; null with fewer than two scores.
+ *
+ * @example sayFinalScore(["6", "10"], { final: "win back", winBackPercent: "50" }) // "6 + 50 % of (10 − 6) = 8"
+ */
+export function sayFinalScore(
+  scores: readonly string[],
+  rule: Pick<RoundsRule, "final" | "winBackPercent">,
+): string | null {
+  if (scores.length < 2) return null;
+  const plain = scores.map((score) => new Big(score).toString());
+  const final = finalScore(scores, rule)!;
+  const best = plain.reduce((a, b) => (new Big(b).gt(a) ? b : a));
+  switch (rule.final) {
+    case "latest":
+      return `the latest counts: ${final}`;
+    case "best":
+      return `the best of ${plain.join(", ")} counts: ${final}`;
+    case "average":
+      return `(${plain.join(" + ")}) ÷ ${plain.length} = ${final}`;
+    case "win back":
+      return `${plain[0]} + ${new Big(rule.winBackPercent).toString()} % of (${best} − ${plain[0]}) = ${final}`;
+  }
+}
+
 /** Why no further round can be opened; null when it can. @param round the round that is handed back now, from 1 */
 export function refuseRound(rule: RoundsRule, round: number, due: Date): string | null {
   if (rule.most !== null && round >= rule.most)

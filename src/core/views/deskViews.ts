@@ -52,6 +52,12 @@ export type DeskPiece = {
   /** The student's own copies of files. */
   copies: CopyView[];
   self: string | null;
+  /** What the student says was changed since the last round; "" where nothing was said. */
+  changes: string;
+  /** What came back in each round, with its score. */
+  rounds: { round: number; outcome: "final" | "revise"; score: string | null; when: string }[];
+  /** How the score that counts comes about from those of the rounds; null with fewer than two. */
+  finalWords: string | null;
   rubric: { name: string; rubric: Rubric } | null;
   picks: Picks;
   /** What can be typed as a score, for example. */
@@ -74,6 +80,8 @@ export type DeskPiece = {
   earlier: EarlierMark[];
   comparison: Comparison | null;
   thread: MessageView[];
+  /** What was said about single marks of this round, with their words. */
+  markTalk: { markId: string; quote: string; said: string; messages: MessageView[] }[];
   handedBack: (CameBackView & { seen: string | null; changedSince: boolean }) | null;
   mayHandBack: boolean;
   /** What the draft says will happen to the piece; null: nothing yet. */

@@ -4,7 +4,7 @@ import type { Mark } from "../marks/schema";
 import type { PieceState } from "../pieces/life";
 import type { RichDoc } from "../text/richDoc";
 import type { SelfAssessment } from "../handouts/plan";
-import type { Rubric } from "../rubrics/rubric";
+import type { Picks, Rubric } from "../rubrics/rubric";
 import type { SectionNotes } from "./sectionNoteViews";
 import type { ClipView } from "./voiceViews";
 import type { ItemView, PartView, Room, WorkState } from "./workViews";
@@ -156,16 +156,34 @@ export type CameBackView = {
   rubric: {
     name: string;
     lines: { criterion: string; level: string; descriptor: string; points: string }[];
+    /** The whole of it as it was then, and the levels that were chosen. */
+    whole: Rubric;
+    picks: Picks;
   } | null;
   by: string;
   when: string;
   nextDue: string | null;
 };
 
+/** One round as it came back, on the version its marks were made on. */
+export type RoundView = {
+  round: number;
+  back: CameBackView;
+  /** When that version was handed in; null where nothing was. */
+  handedIn: string | null;
+  doc: RichDoc;
+  items: ItemView[];
+  /** Of these the files that marks stand on. */
+  markedItems: string[];
+  marks: AnsweredMark[];
+  clips: ClipView[];
+};
+
 /** A line of My work. */
 
 export type WorkItem = {
   pieceId: string;
+  /** Something came back that was not looked at. */ unseen: boolean;
   title: string;
   section: string;
   moon: MoonView;

@@ -22,6 +22,7 @@ export type GivenBatch = {
   message: string;
   scores: ScoresGo;
   scoresAt: string | null;
+  tellScore?: boolean;
 };
 
 export type BatchRow = {
@@ -33,6 +34,7 @@ export type BatchRow = {
   message: string;
   scores: ScoresGo;
   scoresAt: Date | null;
+  tellScore: boolean;
   calledBackAt: Date | null;
   waiting: number;
   gone: number;
@@ -50,9 +52,9 @@ export async function makeBatch(call: Call, given: GivenBatch): Promise<BatchVie
   const times = batchTimes(given, { zone: who.zone, now });
   await requireFree(call, pieceIds);
   const id = newId();
-  const { outcome, message, scores } = given;
+  const { outcome, message, scores, tellScore = false } = given;
   await tx`
-    insert into hand_back_batch ${tx({ id, madeBy: who.id, madeAt: now, outcome, message, scores, ...times })}`;
+    insert into hand_back_batch ${tx({ id, madeBy: who.id, madeAt: now, outcome, message, scores, tellScore, ...times })}`;
   await tx`
     insert into hand_back_batch_piece (batch_id, piece_id, number)
     select ${id}, given.id, given.number

@@ -1,9 +1,10 @@
+import Big from "big.js";
 import { Invalid, Refused } from "@/core/refusals";
 import type { HandBackContent } from "@/core/rounds/cameBack";
 import { contentOf, hasChanged, isEmptyContent } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { refuseRound } from "@/core/rounds/roundsRule";
-import { hasScore, withhold } from "@/core/handingBack/withhold";
+import { hasScore, withhold, withoutScore } from "@/core/handingBack/withhold";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
@@ -12,6 +13,7 @@ import {
   readContent,
   lockPiece,
   readHandBacks,
+  readScores,
   readVersions,
   roundsRuleOf,
   storeMove,
@@ -26,7 +28,12 @@ import { storeHandBack, storeScore, type Next } from "./storeHandBack";
 import { judgementsOn } from "../marking/judgements";
 import { readDraft } from "../marking/queries";
 
-export type GivenHandBack = { outcome: "final" | "revise"; due: string | null };
+export type GivenHandBack = {
+  outcome: "final" | "revise";
+  due: string | null;
+  /** Whether a score is told with a round that only asks for revision; else teachers alone know it. */
+  tellScore?: boolean;
+};
 /** How one piece goes back; the score may wait (`withhold`: until when, or until all are done). */
 export type Goes = {
   outcome: "final" | "revise";
@@ -34,6 +41,7 @@ export type Goes = {
   withhold?: { until: Date | null };
   /** It goes with others, unseen: with nothing said it stays. */
   mustSay?: boolean;
+  tellScore?: boolean;
 };
 
 /** Hands one piece back now, for good or to revise, as the teacher says. */
@@ -44,7 +52,8 @@ export async function handBack(
 ): Promise<{ state: string; round: number }> {
   await requireOnPiece(call, pieceId, "feedback.handBack");
   const due = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
-  const { state, round } = await sendBack(call, pieceId, { outcome: given.outcome, due });
+  const { outcome, tellScore } = given;
+  const { state, round } = await sendBack(call, pieceId, { outcome, due, tellScore });
   return { state, round };
 }
 
@@ -57,7 +66,7 @@ export async function handBack(
 export async function sendBack(
   call: Call,
   pieceId: string,
-  { outcome, due: roundDue, withhold: later, mustSay }: Goes,
+  { outcome, due: roundDue, withhold: later, mustSay, tellScore }: Goes,
 ): Promise<{ state: string; round: number; handBackId: string }> {
   const piece = await lockPiece(call.tx, pieceId);
   const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
@@ -66,10 +75,12 @@ export async function sendBack(
   const whole = await contentNow(call, piece, round, version);
   if (mustSay && isEmptyContent(whole) && !(await asksQuestions(call, pieceId)))
     throw new Refused("Nothing is written on it.");
-  const content = later && hasScore(whole) ? withhold(whole) : whole;
+  const silent = outcome === "revise" && !tellScore;
+  const content = told(whole, { later, silent });
   const next: Next = { outcome, round, roundDue };
-  const id = await storeNext(call, pieceId, next, content);
-  if (content.withheld) await storeWithheld(call, id, whole, later!.until);
+  const id = await storeNext(call, pieceId, next, { content, scored: silent ? whole : content });
+  if (content.withheld)
+    await storeWithheld(call, id, silent ? withoutScore(whole) : whole, later!.until);
   const kind = outcome === "final" ? "handed back" : "handed back to revise";
   await storeMove(call, piece, to, { kind, detail: { handBackId: id } });
   await setRevisionRound(call, pieceId, round, roundDue);
@@ -93,15 +104,29 @@ async function storeNext(
   call: Call,
   pieceId: string,
   next: Next,
-  content: HandBackContent,
+  { content, scored }: { content: HandBackContent; scored: HandBackContent },
 ): Promise<string> {
   const { round } = next;
   const last = (await readHandBacks(call.tx, pieceId)).find((h) => h.round === round);
   requireSaysSomething(next, content, last);
   const id = await storeHandBack(call, pieceId, next, content);
-  if (content.points !== null && content.points !== last?.content.points)
-    await storeScore(call, { pieceId, round, handBackId: id }, content);
+  // A score that is not told counts all the same; one that comes later is kept when it comes.
+  const [before] = (await readScores(call.tx, pieceId)).filter((score) => score.round === round);
+  if (scored.points !== null && !isSame(scored.points, before?.points))
+    await storeScore(call, { pieceId, round, handBackId: id }, scored);
   return id;
+}
+
+const isSame = (points: string, before: string | undefined) =>
+  before !== undefined && new Big(points).eq(before);
+
+/** What of it the student is told now. */
+export function told(
+  whole: HandBackContent,
+  { later, silent }: { later: Goes["withhold"]; silent: boolean },
+): HandBackContent {
+  if (later && hasScore(whole)) return withhold(whole);
+  return silent && whole.points !== null ? withoutScore(whole) : whole;
 }
 
 /** What is handed back now: the draft, with what judgements and lateness make of it. */

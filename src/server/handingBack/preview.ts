@@ -1,17 +1,21 @@
 import { goingOf, type BatchOutcome, type Outcome } from "@/core/handingBack/outcome";
-import { hasScore, withhold } from "@/core/handingBack/withhold";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import type { PieceView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { ReadCall } from "../call";
 import { readPiece, readVersions } from "../life/queries";
-import { contentNow } from "./handBack";
+import { contentNow, told } from "./handBack";
 import { namesOut } from "../names/names";
 import { studentsView } from "../pieces/pieceView";
 import { readPerson } from "./readPerson";
 
 /** How it would go: what the act says, and whether scores wait. */
-export type Looked = { outcome: BatchOutcome; due: Date | null; scoresWait: boolean };
+export type Looked = {
+  outcome: BatchOutcome;
+  due: Date | null;
+  scoresWait: boolean;
+  tellScore: boolean;
+};
 
 /**
  * A draft as its student will see it, with nothing handed back: the student's own view of the piece, over a hand-back
@@ -36,7 +40,8 @@ export async function lookAsStudent(
   ]);
   const going = goingOf(looked, draft ?? { outcome: null, due: null });
   const outcome = going.goes ? going.outcome : "final";
-  const content = looked.scoresWait && hasScore(whole) ? withhold(whole) : whole;
+  const later = looked.scoresWait ? { until: null } : undefined;
+  const content = told(whole, { later, silent: outcome === "revise" && !looked.tellScore });
   const handBack = {
     ...{ id: pieceId, round, number: 0, outcome, content, by: who.name, handedBackAt: now },
     nextDueAt: going.goes && going.outcome === "revise" ? going.due : null,

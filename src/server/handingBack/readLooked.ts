@@ -10,5 +10,6 @@ export function readLooked(query: Readonly<Record<string, string>>, zone: string
     outcome: BATCH_OUTCOMES.find((one) => one === outcome) ?? "draft",
     due: due && isWall(due) ? wallToInstant(due, zone).at : null,
     scoresWait: scores === "later",
+    tellScore: query.told === "yes",
   };
 }

@@ -113,7 +113,8 @@ async function howItGoes({ tx }: Call, batch: BatchRow, pieceId: string): Promis
   if (!going.goes) throw new Refused(going.why);
   const withhold = batch.scores === "now" ? {} : { withhold: { until: batch.scoresAt } };
   const due = going.outcome === "revise" ? going.due : null;
-  return { outcome: going.outcome, due, mustSay: true, ...withhold };
+  const { tellScore } = batch;
+  return { outcome: going.outcome, due, mustSay: true, tellScore, ...withhold };
 }
 
 /** The word to all of them goes into each one's thread. */

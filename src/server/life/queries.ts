@@ -147,6 +147,7 @@ export type VersionRow = {
   /** The device's own word, where it was pressed without a connection. */ pressedAt: Date | null;
   claimAccepted: boolean;
   /** From when lateness counts. */ countedAt: Date;
+  /** What the student says was changed since the last round. */ changes: string;
 };
 
 /** What a version holds; read for the one that is looked at, never for all of them. */
@@ -178,7 +179,7 @@ export async function readVersions(db: Db, pieceId: string): Promise<VersionRow[
   return db<VersionRow[]>`
     select
       version.id, version.round_number, version.number, version.words,
-      version.sha256, version.receipt, version.handed_in_at, version.files, version.pressed_at, hand_out.grace_minutes,
+      version.sha256, version.receipt, version.handed_in_at, version.files, version.pressed_at, version.changes, hand_out.grace_minutes,
       claim_accepted.version_id is not null as claim_accepted,
       case when claim_accepted.version_id is null then version.handed_in_at else version.pressed_at end as counted_at,
       coalesce(round.due_at, piece.own_due_at, hand_out.due_at) as due
@@ -213,6 +214,19 @@ export async function readHandBacks(db: Db, pieceId: string): Promise<HandBackRo
     where hand_back.piece_id = ${pieceId}
       and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
     order by hand_back.round_number, hand_back.number desc`;
+}
+
+/** The score of each round that has one, the first round first: of each the newest that was not taken back. Index: score_piece. */
+export async function readScores(
+  db: Db,
+  pieceId: string,
+): Promise<{ round: number; points: string }[]> {
+  return db<{ round: number; points: string }[]>`
+    select distinct on (round_number) round_number as round, points::text
+    from score
+    where piece_id = ${pieceId}
+      and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
+    order by round_number, set_at desc, id desc`;
 }
 
 export async function readMarkAnswers(db: Db, pieceId: string): Promise<AnswerFact[]> {

@@ -81,7 +81,8 @@ export async function workView(call: ReadCall): Promise<WorkView> {
       .sort((a, b) => a.name.localeCompare(b.name)),
     fresh,
     takenOff,
-    needsYou: pick(presses),
+    // What came back and asks for something comes before what is missing.
+    needsYou: [...pick(revising), ...pick((row) => presses(row) && !revising(row))],
     dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),
     waiting: pick((row) => row.state === "handed_in"),
     finished: pick(
@@ -127,7 +128,7 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
   const last = handBacks.at(-1);
   const scored = [...handBacks].reverse().find((h) => h.content.points !== null)?.content;
   const moon = moonOf(row, now);
-  const unseen = last && (!row.seenAt || row.seenAt < new Date(last.at));
+  const unseen = last !== undefined && (!row.seenAt || row.seenAt < new Date(last.at));
   const overdue =
     (moon.missing || row.state === "to_revise" || row.state === "reworking") &&
     now > row.lastMoment;
@@ -140,6 +141,7 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
     dueDay: sayDueDay(dayOf(row.due, who.zone), dayOf(now, who.zone)),
     lateness: overdue ? sayLateness(row, now, who.zone) : lateWords(row, who.zone),
     openRequests: requestsOf(row).open,
+    unseen,
     news:
       [unseen ? `came back ${sayTime(new Date(last.at), now, who.zone)}` : "", row.notice ?? ""]
         .filter(Boolean)

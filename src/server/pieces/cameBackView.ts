@@ -38,5 +38,5 @@ function rubricLines(
         ]
       : [];
   });
-  return { name, lines };
+  return { name, lines, whole: content, picks };
 }

@@ -14,6 +14,7 @@ import { keepWork, readWork, snapshot, type GivenWork, type Snapshot } from "./w
 
 export type GivenHandIn = GivenWork & {
   self?: SaidOfIt | null;
+  /** What was changed since the last round, in the student's own words. */ changes?: string;
   /** When it was pressed by the device's clock, where it could not be sent then. */ pressedAt?:
     string | null;
 };
@@ -38,7 +39,8 @@ export async function handIn(
   await keepWork(call, pieceId, work, revision);
   await storeMove(call, piece, to, { kind: "handed in" });
   const pressed = pressedAt(given.pressedAt, piece.opensAt, now);
-  await storeVersion(call, piece, { round: to.round, pressed }, taken);
+  const changes = given.changes ?? "";
+  await storeVersion(call, piece, { round: to.round, pressed, changes }, taken);
   if (given.self) await storeSelfAssessment(call, pieceId, given.self);
   const versions = await readVersions(tx, pieceId);
   return receiptOf(versions.at(-1)!, call.who.zone);
@@ -47,7 +49,7 @@ export async function handIn(
 async function storeVersion(
   call: Call,
   piece: PieceRow,
-  { round, pressed }: { round: number; pressed: Date | null },
+  { round, pressed, changes }: { round: number; pressed: Date | null; changes: string },
   taken: Snapshot,
 ): Promise<void> {
   const { tx, now } = call;
@@ -58,10 +60,10 @@ async function storeVersion(
     ? [null, null]
     : [tx.json(taken.composed as never), tx.json(taken.answers as never)];
   await tx`
-    insert into version (id, piece_id, round_number, number, doc, text, words, sha256, receipt, due_at, grace_minutes, handed_in_at, answers, pressed_at, files, same_as)
+    insert into version (id, piece_id, round_number, number, doc, text, words, sha256, receipt, due_at, grace_minutes, handed_in_at, answers, pressed_at, files, same_as, changes)
     select
       ${id}, ${piece.id}, ${round}, coalesce(max(number), 0) + 1, ${doc}, ${same ? null : text}, ${countWords(text)},
-      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${answers}, ${pressed}, ${tx.json(taken.files)}, ${same}
+      ${taken.sha256}, ${receiptCode(id)}, ${piece.due}, ${piece.graceMinutes}, ${now}, ${answers}, ${pressed}, ${tx.json(taken.files)}, ${same}, ${changes}
     from version
     where piece_id = ${piece.id}`;
   if (taken.items.length > 0)

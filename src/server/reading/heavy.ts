@@ -1,5 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { mergeBank, readBankText, type BankFault, type Merged } from "@/core/formats/commentBank";
+import { docHtml } from "@/core/formats/docHtml";
+import type { RichDoc } from "@/core/text/richDoc";
 import { planRoster } from "@/core/roster/planRoster";
 import { readQtiFile, type ReadQti } from "./qtiFile";
 import { readRosterFile, type GivenRoster, type LookedAtRoster } from "./rosterFile";
@@ -19,6 +21,16 @@ export function readBankInto(
 ): { merged: Merged[]; faults: BankFault[] } {
   const { entries, faults } = readBankText(text);
   return { merged: mergeBank(own, entries), faults };
+}
+
+/** The words of a piece as files of a word processor and of a browser. */
+export async function wordsOut(
+  title: string,
+  doc: RichDoc,
+): Promise<{ docx: Uint8Array; html: string }> {
+  // Only whoever fetches words needs what makes such files.
+  const { docDocx } = await import("@/core/formats/docDocx");
+  return { docx: await docDocx(title, doc), html: docHtml(title, doc) };
 }
 
 /** Ids that say nothing of the order in which they were given out. */

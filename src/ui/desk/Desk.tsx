@@ -17,6 +17,7 @@ import { Palette } from "./commands/Palette";
 import { GoesSoon } from "./GoesSoon";
 import { DeskBar, FlagDialog, PieceHead } from "./DeskHead";
 import { DeskProvider, useDesk, usePieceOnDesk } from "./model";
+import { MarkTalk } from "./MarkTalk";
 import { QueueStrip } from "./QueueStrip";
 import { DeskSheet } from "./sheet/DeskSheet";
 import { ToolBar } from "./sheet/ToolBar";
@@ -165,6 +166,7 @@ function PieceHere() {
       <ToolBar />
       <DeskSheet key={piece.id} />
       <div className="mt-8 max-w-2xl">
+        <MarkTalk />
         <Thread
           pieceId={piece.id}
           messages={piece.thread}

@@ -179,6 +179,12 @@ export function PieceHead() {
       </p>
       <Claim piece={piece} onDone={() => void session.store.load()} />
       <PartsLine piece={piece} />
+      {piece.changes ? (
+        <p className="w-full border-l-2 border-plum pl-3">
+          <span className="label">what they changed</span>{" "}
+          <span className="font-serif">{piece.changes}</span>
+        </p>
+      ) : null}
       {piece.self || piece.copies.length > 0 ? (
         <p className="w-full text-sm">
           {piece.self ? <span className="mr-5">How it went: {piece.self}</span> : null}

@@ -17,18 +17,19 @@ export function AsStudent({
   onClose,
 }: {
   line: BackLine;
-  how: Pick<How, "outcome" | "due" | "scores">;
+  how: Pick<How, "outcome" | "due" | "scores" | "tellScore">;
   onClose: () => void;
 }) {
   const [view, setView] = useState<PieceView | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const { outcome, due } = how;
   const scores = how.scores === "now" ? "" : "later";
+  const told = how.tellScore ? "yes" : "";
   useEffect(() => {
     let wanted = true;
     call(contract.asStudent, {
       params: { pieceId: line.pieceId },
-      query: { outcome, due, scores },
+      query: { outcome, due, scores, told },
     }).then(
       (found) => wanted && setView(found),
       (error: unknown) => wanted && setProblem(sayProblem(error)),
@@ -36,7 +37,7 @@ export function AsStudent({
     return () => {
       wanted = false;
     };
-  }, [line.pieceId, outcome, due, scores]);
+  }, [line.pieceId, outcome, due, scores, told]);
   return (
     <Dialog open wide onClose={onClose} title={`What ${line.student} will see`}>
       {problem ? <Notice ink="ember">{problem}</Notice> : null}

@@ -34,6 +34,7 @@ export function HandBack({ plan }: { plan: BackPlan }) {
     message: "",
     scores: "now",
     scoresAt: plan.suggestedAt,
+    tellScore: false,
   }));
   const going = plan.lines.filter((line) => chosen.has(line.pieceId));
   const unready = going.filter((line) => !isReady(line.gaps));
@@ -56,6 +57,7 @@ export function HandBack({ plan }: { plan: BackPlan }) {
           hold: how.hold,
           message: how.message,
           scores: how.scores,
+          tellScore: how.tellScore,
           scoresAt: how.scores === "date" ? how.scoresAt : null,
         },
       }),

@@ -7,7 +7,7 @@ import { contract } from "@/core/api/contract";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { RadioLine, SelectField } from "../kit/Choices";
-import { TextArea, TextField } from "../kit/Field";
+import { CheckField, TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 
 /** How an act of handing back goes; times are the school's, as they are typed. */
@@ -20,6 +20,8 @@ export type How = {
   message: string;
   scores: ScoresGo;
   scoresAt: string;
+  /** A round that only asks for revision tells its score. */
+  tellScore: boolean;
 };
 
 type Props = {
@@ -102,7 +104,7 @@ const OUTCOME_WORDS: Readonly<Record<BatchOutcome, string>> = {
   draft: "each as its draft says",
 };
 
-function Outcome({ how, fields, onHow }: Props) {
+function Outcome({ plan, how, fields, onHow }: Props) {
   return (
     <div className="grid gap-2">
       <RadioLine
@@ -114,6 +116,14 @@ function Outcome({ how, fields, onHow }: Props) {
           words: OUTCOME_WORDS[value],
         }))}
       />
+      {how.outcome === "final" || !plan.scoring ? null : (
+        <CheckField
+          label="Tell the score of a round to revise"
+          hint="Else it is known to teachers only, and counts all the same."
+          checked={how.tellScore}
+          onChange={(event) => onHow({ tellScore: event.target.checked })}
+        />
+      )}
       {how.outcome === "final" ? null : (
         <TextField
           label="revisions are due"

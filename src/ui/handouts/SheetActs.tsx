@@ -88,6 +88,13 @@ export function SheetActs({
           <Button small onClick={() => setCopying(true)}>
             Copy
           </Button>
+          <a
+            href={`/api/hand-outs/${sheet.id}/zip`}
+            className="inline-flex min-h-7 items-center rounded-[3px] border border-line-strong bg-raised px-2 text-sm text-ink no-underline hover:bg-sunk max-sm:min-h-11"
+            title="A folder per student: writing as DOCX and HTML, files as they were, and a table"
+          >
+            Fetch all as a zip
+          </a>
           {sheet.withdrawn ? null : (
             <Button small disabled={busy} onClick={() => void withdraw(true)}>
               Withdraw

@@ -11,6 +11,7 @@ import { NoteText } from "../marks/NoteText";
 import { sayNote } from "@/core/text/noteText";
 import { Hear } from "../voice/Hear";
 import { VoiceNote } from "../voice/VoiceNote";
+import { goToWords } from "./rounds/goToTask";
 import { Thread } from "./Thread";
 
 type Acts = {
@@ -29,6 +30,7 @@ export function CameBackNote({
   chosen,
   active,
   onChoose,
+  onLeave,
   onTick,
   onDecide,
   whyNot,
@@ -40,8 +42,18 @@ export function CameBackNote({
   chosen: boolean;
   active: boolean;
   onChoose: () => void;
+  /** It is no longer what one is at. */ onLeave: () => void;
 } & Acts) {
   const edit = isEdit(mark);
+  const keys = (event: React.KeyboardEvent) => {
+    // Keys of the note itself, never of a field in it.
+    if (!active || event.target !== event.currentTarget || event.ctrlKey || event.metaKey) return;
+    const act = keyOf(event.key, mark, { onTick, onDecide });
+    if (event.key === "Escape" || event.key === "Enter") goToWords(mark.id);
+    else if (act) act();
+    else return;
+    event.preventDefault();
+  };
   return (
     <article
       className={classes(
@@ -50,7 +62,22 @@ export function CameBackNote({
         chosen && "bg-tide-wash",
       )}
       onClick={onChoose}
+      tabIndex={-1}
+      onKeyDown={keys}
     >
+      {active && chosen ? (
+        <button
+          type="button"
+          className="float-right min-h-11 min-w-11 cursor-pointer text-lg text-soft lg:hidden"
+          aria-label="Close this note"
+          onClick={(event) => {
+            event.stopPropagation();
+            onLeave();
+          }}
+        >
+          ×
+        </button>
+      ) : null}
       <p className="flex flex-wrap items-baseline gap-x-2">
         {number ? <span className="font-semibold">{number}</span> : null}
         <span className={classes("label", mark.request === "open" && "text-ember")}>
@@ -78,6 +105,20 @@ export function CameBackNote({
       <Replies mark={mark} pieceId={pieceId} active={active} onReply={onReply} />
     </article>
   );
+}
+
+/** On a note: d is done, a accepts, x declines; null: the key is not of this note. */
+function keyOf(
+  key: string,
+  mark: AnsweredMark,
+  { onTick, onDecide }: Pick<Acts, "onTick" | "onDecide">,
+): (() => void) | null {
+  const asks = mark.request === "open" || mark.request === "done";
+  if (key === "d" && asks) return () => onTick(mark, mark.request === "open");
+  if (!isEdit(mark)) return null;
+  if (key === "a") return () => onDecide(mark, "accepted");
+  if (key === "x") return () => onDecide(mark, "declined");
+  return null;
 }
 
 /** A request is ticked when it is done; one that was ruled on is over. */

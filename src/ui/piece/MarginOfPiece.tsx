@@ -3,8 +3,13 @@
 import { useCallback, useMemo, useRef, type RefObject } from "react";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import { inReadingOrder } from "../marks/drawn";
+import { classes } from "../kit/classes";
 import { useMargin } from "../text/useMargin";
 import { CameBackNote } from "./CameBackNote";
+
+/** On a narrow screen the note of what is chosen stands over the foot of the page, and its words above it. */
+const OVER_THE_FOOT =
+  "max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-30 max-lg:max-h-[45dvh] max-lg:overflow-y-auto max-lg:border-t max-lg:border-line-strong max-lg:bg-raised max-lg:px-4 max-lg:py-3 max-lg:shadow-lifted";
 
 type Acts = {
   onTick: (mark: AnsweredMark, done: boolean) => void;
@@ -30,7 +35,7 @@ export function MarginOfPiece({
   /** What stands on the pins. */ numbers?: ReadonlyMap<string, number>;
   pieceId: string;
   chosen: string | null;
-  setChosen: (id: string) => void;
+  setChosen: (id: string | null) => void;
   /** Null: the piece is not out for revision, so there is nothing to answer. */ acts: Acts | null;
   onReply: (mark: AnsweredMark, message: MessageView) => void;
   signal?: unknown;
@@ -56,7 +61,10 @@ export function MarginOfPiece({
         <div
           key={mark.id}
           data-note={mark.id}
-          className="lg:absolute lg:inset-x-0"
+          className={classes(
+            "lg:absolute lg:inset-x-0",
+            acts !== null && chosen === mark.id && OVER_THE_FOOT,
+          )}
           style={{ top: tops.get(mark.id) ?? 0, opacity: tops.has(mark.id) ? 1 : 0 }}
         >
           <CameBackNote
@@ -66,6 +74,7 @@ export function MarginOfPiece({
             chosen={chosen === mark.id}
             active={acts !== null}
             onChoose={() => setChosen(mark.id)}
+            onLeave={() => setChosen(null)}
             onTick={(m, done) => acts?.onTick(m, done)}
             onDecide={(m, d) => acts?.onDecide(m, d)}
             whyNot={acts?.whyNot}

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useRef } from "react";
 import { itemOf } from "@/core/marks/place";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
@@ -99,17 +99,20 @@ export function MarkedFiles({
   items,
   marks,
   pieceId,
+  chosen,
+  setChosen,
   acts,
   onReply,
 }: {
   items: readonly ItemView[];
+  chosen: string | null;
+  setChosen: (id: string | null) => void;
   marks: readonly AnsweredMark[];
   pieceId: string;
   acts: MarkActs | null;
   onReply: (mark: AnsweredMark, message: MessageView) => void;
 }) {
   const sheet = useRef<HTMLDivElement>(null);
-  const [chosen, setChosen] = useState<string | null>(null);
   const placed = useMemo(() => marks.map(placedMark), [marks]);
   const numbers = useMemo(() => numbersOf(placed), [placed]);
   if (items.length === 0) return null;

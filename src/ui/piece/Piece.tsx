@@ -14,13 +14,14 @@ import { ClipsProvider } from "../voice/clips";
 import { AloudProvider, AloudSwitch, Hear } from "../voice/Hear";
 import { HearAll } from "../voice/HearAll";
 import { VoiceNote } from "../voice/VoiceNote";
-import { classes } from "../kit/classes";
 import { RichText } from "../text/RichText";
 import { GivenWith } from "./GivenWith";
 import { ToTheClass } from "../sectionNotes/ToTheClass";
 import { HandedIn } from "./handingIn/HandedIn";
 import { ReceiptCard } from "./handingIn/ReceiptCard";
 import { SayingEnded } from "../comments/SayForm";
+import { ReachedLevels } from "./rounds/ReachedLevels";
+import { TrackOfRounds } from "./rounds/TrackOfRounds";
 import { Thread } from "./Thread";
 import { Working } from "./Working";
 import { Closed } from "./handingIn/Closed";
@@ -200,28 +201,7 @@ function PieceHead({ view }: { view: PieceView }) {
         {view.closes ? <span>closes {view.closes}</span> : null}
         {view.promised ? <span>promised back {view.promised}</span> : null}
       </p>
-      {view.rounds.length > 1 ? (
-        <ol className="mt-2 flex flex-wrap gap-x-1 text-sm" aria-label="Rounds">
-          {view.rounds.map((round) => {
-            const back = view.cameBack.find((b) => b.round === round.number);
-            const now = round.number === Math.max(...view.rounds.map((r) => r.number));
-            return (
-              <li
-                key={round.number}
-                aria-current={now ? "step" : undefined}
-                className={classes(
-                  "border-t-2 pr-6 pt-1",
-                  now ? "border-tide" : "border-line-strong text-soft",
-                )}
-              >
-                round {round.number}
-                {round.words ? `, ${round.words}` : ""}
-                {back ? ` · came back ${back.when}` : ""}
-              </li>
-            );
-          })}
-        </ol>
-      ) : null}
+      <TrackOfRounds view={view} />
     </header>
   );
 }
@@ -254,19 +234,7 @@ function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
       {back.deduction ? (
         <p className="mt-1 text-sm text-soft">How the score came about: {back.deduction}</p>
       ) : null}
-      {back.rubric ? (
-        <dl className="mt-3 grid gap-x-4 gap-y-1 border-t border-line pt-2 text-sm sm:grid-cols-[10rem_1fr]">
-          {back.rubric.lines.map((line) => (
-            <div key={line.criterion} className="contents">
-              <dt className="font-serif">{line.criterion}</dt>
-              <dd>
-                <strong>{line.level}</strong> <span className="text-soft">({line.points})</span>{" "}
-                {line.descriptor}
-              </dd>
-            </div>
-          ))}
-        </dl>
-      ) : null}
+      {back.rubric ? <ReachedLevels rubric={back.rubric.whole} picks={back.rubric.picks} /> : null}
     </section>
   );
 }

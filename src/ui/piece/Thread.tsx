@@ -45,23 +45,54 @@ export function Thread({
           </li>
         ))}
       </ul>
-      <SayForm
+      <ReplyForm
+        pieceId={pieceId}
+        markId={markId}
+        checkpoint={checkpoint}
         label={heading ? "Write in the thread" : "Reply"}
         placeholder={placeholder ?? "Write a word"}
-        button="Send"
-        pieceId={pieceId}
-        place={`reply ${pieceId} ${markId ?? checkpoint ?? ""}`}
         rows={heading ? 2 : 1}
-        onSend={async ({ body, clipId }, key) =>
-          onSent(
-            await call(contract.sendMessage, {
-              params: { pieceId },
-              body: { body, markId, checkpoint, clipId },
-              key,
-            }),
-          )
-        }
+        onSent={onSent}
       />
     </section>
+  );
+}
+
+/** Where a word is added to the thread of a piece, or to that about one mark or checkpoint. */
+export function ReplyForm({
+  pieceId,
+  markId,
+  checkpoint = null,
+  label,
+  placeholder,
+  rows,
+  onSent,
+}: {
+  pieceId: string;
+  markId: string | null;
+  checkpoint?: number | null;
+  label: string;
+  placeholder: string;
+  rows: number;
+  onSent: (message: MessageView) => void;
+}) {
+  return (
+    <SayForm
+      label={label}
+      placeholder={placeholder}
+      button="Send"
+      pieceId={pieceId}
+      place={`reply ${pieceId} ${markId ?? checkpoint ?? ""}`}
+      rows={rows}
+      onSend={async ({ body, clipId }, key) =>
+        onSent(
+          await call(contract.sendMessage, {
+            params: { pieceId },
+            body: { body, markId, checkpoint, clipId },
+            key,
+          }),
+        )
+      }
+    />
   );
 }

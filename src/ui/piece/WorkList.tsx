@@ -13,7 +13,10 @@ export function WorkList({ view }: { view: WorkView }) {
   const [section, setSection] = useState<string | null>(null);
   const own = (items: readonly WorkItem[]) =>
     section ? items.filter((i) => i.sectionId === section) : items;
-  const [needsYou, waiting, finished] = [own(view.needsYou), own(view.waiting), own(view.finished)];
+  const [needsYou, waiting] = [own(view.needsYou), own(view.waiting)];
+  // What is only to be read is marked as new until it was looked at.
+  const toRead = own(view.finished).filter((item) => item.unseen);
+  const finished = own(view.finished).filter((item) => !item.unseen);
   const dueByDay = view.dueByDay
     .map((d) => ({ day: d.day, items: own(d.items) }))
     .filter((d) => d.items.length > 0);
@@ -28,7 +31,6 @@ export function WorkList({ view }: { view: WorkView }) {
   return (
     <div className="grid gap-8">
       <SectionChoice sections={view.sections} chosen={section} onChoose={setSection} />
-      {view.fresh.lines.length > 0 && !section ? <Fresh fresh={view.fresh} /> : null}
       <section aria-labelledby="now">
         <h2 id="now">Needs you now</h2>
         {needsYou.length === 0 ? (
@@ -37,6 +39,8 @@ export function WorkList({ view }: { view: WorkView }) {
           <Items items={needsYou} strong />
         )}
       </section>
+      <ToRead items={toRead} />
+      {view.fresh.lines.length > 0 && !section ? <Fresh fresh={view.fresh} /> : null}
       <section aria-labelledby="due">
         <h2 id="due">Due</h2>
         {dueByDay.length === 0 ? <p className="mt-1 text-soft">Nothing is due.</p> : null}
@@ -64,6 +68,17 @@ export function WorkList({ view }: { view: WorkView }) {
       ) : null}
       {view.takenOff.length > 0 && !section ? <TakenOff items={view.takenOff} /> : null}
     </div>
+  );
+}
+
+/** What came back and asks for nothing but to be read. */
+function ToRead({ items }: { items: readonly WorkItem[] }) {
+  if (items.length === 0) return null;
+  return (
+    <section aria-labelledby="to-read">
+      <h2 id="to-read">Came back, to read</h2>
+      <Items items={items} />
+    </section>
   );
 }
 

@@ -16,6 +16,10 @@ import { TransferLines } from "../transfers/TransferLines";
 import { HandInDialog } from "./handingIn/HandInDialog";
 import { FilesPart } from "./parts/FilesPart";
 import { sayGoal } from "./parts/WritingPart";
+import { checklist } from "@/core/rounds/checklist";
+import { inReadingOrder } from "../marks/drawn";
+import { useClips } from "../voice/clips";
+import { Checklist } from "./rounds/Checklist";
 import { useItems, type Items } from "./parts/useItems";
 import { isOnFile, MarkedFiles } from "./MarkedFiles";
 import { TwoCopies } from "./TwoCopies";
@@ -51,6 +55,9 @@ export function Working({
   const [answers, setAnswers] = useState(view.work.answers);
   const [instead, setInstead] = useState<RichDoc | null>(null);
   const [asking, setAsking] = useState(false);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const clips = useClips();
+  const tasks = checklist(inReadingOrder(view.marks), (id) => clips.of(id)?.heard ?? true);
   const [problem, setProblem] = useState<string | null>(null);
   const [shown, setShown] = useState<string | null>(null);
   const items = useItems(view.id, view.items, view.room);
@@ -158,6 +165,9 @@ export function Working({
             instead={instead}
             saving={saving.saving}
             answers={marks}
+            tasks={tasks}
+            chosen={chosen}
+            setChosen={setChosen}
             onChange={(next) => {
               setDoc(next);
               saving.changed({ doc: next });
@@ -215,7 +225,16 @@ export function Working({
           }}
         />
       ) : null}
+      {writes ? null : (
+        <Checklist
+          tasks={tasks}
+          chosen={chosen}
+          acts={{ onChoose: setChosen, onDecideAll: null }}
+        />
+      )}
       <MarkedFiles
+        chosen={chosen}
+        setChosen={setChosen}
         items={view.markedItems}
         marks={view.marks.filter((m) => isOnFile(m) || !writes)}
         pieceId={view.id}
@@ -295,13 +314,14 @@ export function Working({
           underWay={items.transfers.list.filter((t) => t.state !== "refused").length}
           answered={answered}
           missing={missing}
-          openRequests={open}
+          open={view.marks.filter((m) => m.request === "open")}
+          onTick={(m) => void marks.answer(m, { request: "done", decision: null })}
           onClose={() => setAsking(false)}
-          onHandIn={async (self) => {
+          onHandIn={async (self, changes) => {
             const { work, revision, stopped } = await saving.settled();
             setAsking(false);
             if (stopped) return setProblem("Choose first which of the two copies to go on with.");
-            await handing.press(work, self, revision);
+            await handing.press(work, { self, changes }, revision);
           }}
         />
       ) : null}

@@ -1,4 +1,4 @@
-import { array, number, object, string } from "yup";
+import { array, boolean, number, object, string } from "yup";
 import { BATCH_OUTCOMES, OUTCOMES, SCORES_GO } from "../../handingBack/outcome";
 import type { BatchView, TakenBack } from "../../views/handBackViews";
 import type { PieceView } from "../../views/views";
@@ -33,6 +33,7 @@ export const handingBackRoutes = {
         .oneOf([...SCORES_GO])
         .required(),
       scoresAt: wallOrNull,
+      tellScore: boolean().optional(),
     }).noUnknown(),
   }),
   handBackAct: endpoint<BatchView>()({
@@ -59,6 +60,13 @@ export const handingBackRoutes = {
     for: "signed-in",
     summary: "Take back what an act handed back, and learn who had read it",
   }),
+  wholeHandOut: endpoint<unknown>()({
+    method: "GET",
+    path: "/api/hand-outs/{handOutId}/zip",
+    for: "signed-in",
+    summary: "Everything of a hand-out as one zip: a folder per student, and a table of who is who",
+    gives: "application/zip",
+  }),
   asStudent: endpoint<PieceView>()({
     method: "GET",
     path: "/api/pieces/{pieceId}/as-student",
@@ -67,6 +75,7 @@ export const handingBackRoutes = {
     query: {
       outcome: "final, revise, or draft (as the draft says)",
       due: "when the revision is due, as a wall-clock time of the school",
+      told: "yes: the score of a round to revise is told",
       scores: "later: without the score, which comes later",
     },
   }),

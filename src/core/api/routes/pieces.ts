@@ -7,6 +7,7 @@ import {
   type MessageView,
   type PieceView,
   type Receipt,
+  type RoundView,
 } from "../../views/views";
 import { type DeskPiece, type DraftMark, type EarlierMark } from "../../views/deskViews";
 import { endpoint } from "../endpoint";
@@ -62,6 +63,13 @@ export const pieceRoutes = {
     for: "signed-in",
     summary: "Note that the student has opened the piece and seen what came back",
   }),
+  round: endpoint<RoundView>()({
+    method: "GET",
+    path: "/api/pieces/{pieceId}/round",
+    for: "signed-in",
+    summary: "One round as it came back, on the version its marks were made on",
+    query: { number: "which round, from 1" },
+  }),
   saveWork: endpoint<{ revision: number; saved: string }>()({
     method: "PUT",
     path: "/api/pieces/{pieceId}/work",
@@ -82,6 +90,10 @@ export const pieceRoutes = {
       pressedAt: string()
         .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, "This is not an instant.")
         .nullable()
+        .optional(),
+      changes: string()
+        .trim()
+        .max(600, "A sentence or two are enough: 600 characters at most.")
         .optional(),
       self: object({
         choice: string().max(60).nullable().defined(),
@@ -193,6 +205,7 @@ export const pieceRoutes = {
         .oneOf(["final", "revise"] as const)
         .required(),
       due: wall.nullable().defined(),
+      tellScore: boolean().optional(),
     }).noUnknown(),
   }),
   takeFeedbackBack: endpoint<{ state: string; wasRead: boolean }>()({

@@ -18,6 +18,8 @@ create table hand_back_batch (
   next_due_at    timestamptz,
   message        text not null default '',
   scores         text not null check (scores in ('now', 'all', 'date')),
+  -- Whether a round that only asks for revision tells its score.
+  tell_score     boolean not null default false,
   scores_at      timestamptz check ((scores = 'date') = (scores_at is not null)),
   called_back_at timestamptz,
   done_at        timestamptz
@@ -50,6 +52,9 @@ create table withheld_score (
   come_at      timestamptz
 );
 create index withheld_score_to_come on withheld_score (hand_back_id) where come_at is null;
+
+-- "What did you change?", in the student's own words, with a hand-in of a further round.
+alter table version add column changes text not null default '';
 
 alter table person_setting
   drop constraint person_setting_name,

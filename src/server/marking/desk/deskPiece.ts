@@ -1,51 +1,22 @@
 import { may } from "@/core/access/access";
 import { sayPart } from "@/core/handouts/parts";
-import { Invalid } from "@/core/refusals";
-import { contentOf, hasChanged } from "@/core/rounds/draft";
-import { feedbackRound } from "@/core/rounds/feedbackRound";
-import { countedScore } from "@/core/scores/countedScore";
-import type { SchoolTime } from "@/core/scores/latePolicy";
 import { sayCount } from "@/core/text/sayCount";
+import { sayNote } from "@/core/text/noteText";
 import { countWords, plainText } from "@/core/text/plainText";
 import { lateness, sayLateness } from "@/core/time/lateness";
-import { dueInAWeek } from "@/core/time/lessons";
-import { sayFeedback, sayGoesBack } from "@/core/handingBack/say";
 import { sayExactly, sayTime } from "@/core/time/words";
-import { dayOf } from "@/core/time/zone";
 import type { DeskPiece } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
-import { readCalendar, readMeetings } from "../../calendar/calendar";
 import type { ReadCall } from "../../call";
-import { itemView, readItems } from "../../items/items";
-import { listCheckpoints } from "../../pieces/checkpoints";
-import { readCopies, readSelfAssessment } from "../../pieces/given";
-import { cameBackView } from "../../pieces/cameBackView";
+import { itemView } from "../../items/items";
 import { moonOfPiece } from "../../pieces/pieceView";
-import {
-  readContent,
-  readHandBacks,
-  readMessages,
-  readPiece,
-  readVersions,
-  readWorkingCopy,
-  type PieceRow,
-  type VersionRow,
-  type WorkingCopy,
-} from "../../life/queries";
-import { answerSheets, readAsked, readTries } from "../../questions/answers";
-import { clipViews, heardIn } from "../../speech/clips";
-import { comparedWith } from "../../text/aligned";
-import { countingOf, understandScore } from "../counted";
-import { readGoing } from "../../life/goingBack";
-import { readRubric } from "../../rubrics/readRubric";
-import { judgementsOn } from "../judgements";
-import { draftMark } from "../markRows";
-import { isHidden, readHidden, readTelling, shownName, withoutNames } from "../../names/names";
-import { readDraft } from "../queries";
-import { earlierMarks } from "../rulings";
-import { readAbout } from "./about";
-import { readAside } from "./aside";
+import { type VersionRow, type WorkingCopy } from "../../life/queries";
+import { answerSheets } from "../../questions/answers";
+import { readTelling, withoutNames } from "../../names/names";
 import { readStamp } from "./here";
+
+import { feedbackOf } from "./feedbackOf";
+import { load, readBeside, type Beside, type Loaded } from "./load";
 
 /** A piece as the section's teachers have it on the Desk: the work, the draft, and what went before. */
 export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPiece> {
@@ -67,6 +38,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
       materials: beside.aside.task.materials,
     },
     thread: loaded.messages.whole,
+    markTalk: markTalk(loaded, beside),
     stamp,
     mayHandBack: may(access, "feedback.handBack"),
   };
@@ -75,70 +47,18 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     : shown;
 }
 
-type Loaded = Awaited<ReturnType<typeof load>>;
-
-/** The piece, its hand-ins and hand-backs, and the draft of the round that feedback is about. */
-async function load(call: ReadCall, pieceId: string) {
-  const { db, who } = call;
-  const [piece, hidden, about, versions, handBacks, messages, { calendar }] = await Promise.all([
-    readPiece(db, pieceId),
-    readHidden(db, pieceId),
-    readAbout(call, pieceId),
-    readVersions(db, pieceId),
-    readHandBacks(db, pieceId),
-    readMessages(call, pieceId),
-    readCalendar(db, who.schoolId),
-  ]);
-  const { round, version } = feedbackRound(piece, versions);
-  const [draft, going, meetings, content, copy, asked] = await Promise.all([
-    readDraft(db, pieceId, round),
-    readGoing(db, pieceId),
-    readMeetings(db, [piece.sectionId]),
-    version ? readContent(db, version.id) : null,
-    version ? null : readWorkingCopy(db, pieceId),
-    readAsked(db, pieceId),
-  ]);
-  // Those handed in, or unfinished ones where the student knows that they may be read.
-  const readable = about.openBefore ? copy : null;
-  const answers = content?.answers ?? readable?.answers ?? null;
-  const judgements = answers ? await judgementsOn(db, piece, answers, asked.sets) : [];
-  const student = shownName(about.student, hidden);
-  return {
-    ...{ piece, about, versions, handBacks, messages, calendar },
-    ...{ round, version, content, draft, copy },
-    ...{ going: going.waiting, scoreComes: going.scoreComes },
-    meetings: meetings.get(piece.sectionId) ?? [],
-    ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
-  };
-}
-
-type Beside = Awaited<ReturnType<typeof readBeside>>;
-
-/** What is shown with it: earlier marks, files, the rubric, voices, and what lies at the side. */
-async function readBeside(call: ReadCall, loaded: Loaded) {
-  const { db } = call;
-  const { piece, about, versions, handBacks, round, version, content, hide } = loaded;
-  const given = version ? ({ version: version.id } as const) : "work";
-  const previous = versions.filter((v) => v.roundNumber < round).at(-1);
-  const [earlier, rubric, copies, self, tries, checkpoints, items, aside, comparison] =
-    await Promise.all([
-      earlierMarks(call, piece.id, { round, version }, { handBacks }),
-      readRubric(db, piece.rubricId),
-      readCopies(call, piece.id),
-      version ? readSelfAssessment(db, version.id) : null,
-      readTries(db, piece.id),
-      listCheckpoints(call, piece.id),
-      version || about.openBefore ? readItems(db, piece.id, given) : [],
-      readAside(call, piece, versions, hide),
-      previous && content ? comparedWith(db, previous.id, content.text) : null,
-    ]);
-  const messages = [...loaded.messages.whole, ...earlier.flatMap((m) => m.messages)];
-  const heard = heardIn([...loaded.draft.rows, ...earlier], messages, about.voice);
-  const clips = await clipViews(call, heard);
-  return {
-    ...{ earlier, rubric, copies, self, tries, checkpoints, items, aside, clips },
-    comparison,
-  };
+/** What was said about marks that came back, but for those that stand in the margin with it already. */
+function markTalk({ handBacks, messages }: Loaded, { earlier }: Beside): DeskPiece["markTalk"] {
+  const inMargin = new Set(earlier.map((mark) => mark.id));
+  return handBacks
+    .flatMap((handBack) => handBack.content.marks)
+    .filter((mark) => messages.byMark.has(mark.id) && !inMargin.has(mark.id))
+    .map((mark) => ({
+      markId: mark.id,
+      quote: mark.quote ?? "",
+      said: sayNote(mark.body ?? ""),
+      messages: messages.byMark.get(mark.id)!,
+    }));
 }
 
 function whose({ now }: ReadCall, { piece, about, versions, student, hide, round }: Loaded) {
@@ -175,6 +95,7 @@ function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
     checkpoints: beside.checkpoints,
     copies: beside.copies,
     self: beside.self,
+    changes: version?.changes ?? "",
     comparison: beside.comparison,
   };
 }
@@ -199,100 +120,6 @@ function handedInView(
     // A receipt's code can be looked up, and says whose it is.
     code: hide ? null : version.receipt,
   };
-}
-
-function feedbackOf({ who, now }: ReadCall, loaded: Loaded, { rubric, earlier, clips }: Beside) {
-  const { piece, about, round, draft, calendar, going } = loaded;
-  const { feedback } = draft;
-  const handedBack = handedBackView(loaded, now, who.zone);
-  const changedByOther = feedback !== null && feedback.changedBy !== who.id;
-  return {
-    points: plainPoints(piece),
-    rubric: rubric && { name: rubric.name, rubric: rubric.content },
-    ...draftedOf(loaded),
-    scoreHint: SCORE_HINTS[piece.scoreKind] ?? null,
-    scoreOf: piece.scoreKind === "points" ? plainPoints(piece) : null,
-    scoreWords: sayScoreNow(loaded, { calendar, zone: who.zone }),
-    lastBy: changedByOther ? feedback.changedByName : null,
-    lastRound: piece.roundsMost !== null && round >= piece.roundsMost,
-    marks: draft.rows.map(draftMark),
-    earlier,
-    clips,
-    voiceSeconds: about.voiceSeconds,
-    handedBack,
-    suggestedDue: dueInAWeek(dayOf(now, who.zone), loaded.meetings, calendar),
-    goes: going && { batchId: going.batchId, words: sayGoesBack(going.goesAt, now, who.zone) },
-    standing: standingOf(loaded, handedBack, now, who.zone),
-  };
-}
-
-/** What the draft of the round holds; of a round nobody has begun, nothing. */
-const draftedOf = ({ draft: { draft, feedback } }: Loaded) => ({
-  picks: draft.picks,
-  overall: draft.overall,
-  scoreTyped: draft.scoreTyped,
-  scoreReason: feedback?.scoreReason ?? "",
-  revision: feedback?.revision ?? 0,
-  outcome: feedback?.outcome ?? null,
-});
-
-/** Where its feedback is, as on the sheet and in lists. */
-function standingOf(
-  { draft, round, handBacks, about, going, scoreComes }: Loaded,
-  handedBack: DeskPiece["handedBack"],
-  now: Date,
-  zone: string,
-): string {
-  const last = handBacks.find((h) => h.round === round);
-  const facts = {
-    drafted: draft.feedback !== null || draft.rows.length > 0,
-    goesAt: going?.goesAt ?? null,
-    handedBackAt: last?.handedBackAt ?? null,
-    seenAt: about.seenAt,
-    changedSince: handedBack?.changedSince ?? false,
-    scoreComes,
-  };
-  return sayFeedback(facts, now, zone);
-}
-
-const plainPoints = ({ pointsPossible }: PieceRow): string | null =>
-  pointsPossible === null ? null : String(Number(pointsPossible));
-
-function handedBackView(loaded: Loaded, now: Date, zone: string): DeskPiece["handedBack"] {
-  const { piece, about, round, version, draft, judgements } = loaded;
-  const last = loaded.handBacks.find((h) => h.round === round);
-  if (!last) return null;
-  const held = { ...draft.draft, judgements };
-  const content = contentOf(held, version?.id ?? null, piece.pointsPossible);
-  const seen = about.seenAt && about.seenAt >= last.handedBackAt ? about.seenAt : null;
-  return {
-    ...cameBackView(last, now, zone),
-    seen: seen && sayTime(seen, now, zone),
-    changedSince: hasChanged(last.content, content),
-  };
-}
-
-const SCORE_HINTS: Record<string, string> = {
-  points: "8, 8/10, 85%",
-  percent: "85",
-  letters: "B+, 85%",
-  levels: "secure, 80%",
-  completion: "c or inc",
-};
-
-/** The score in words, with what lateness takes off; a score that no longer fits the kind of score says so. */
-function sayScoreNow({ piece, version, draft }: Loaded, school: SchoolTime): string | null {
-  const { scoreTyped } = draft.draft;
-  if (scoreTyped === "") return null;
-  try {
-    const { points, words, shown } = understandScore(scoreTyped, piece);
-    const earned = { points: points!, shown: shown! };
-    const { deduction } = countedScore(countingOf(piece), version, earned, school);
-    return deduction ? `${words} · ${deduction}` : words;
-  } catch (error) {
-    if (error instanceof Invalid) return error.message;
-    throw error;
-  }
 }
 
 function sayUnfinished({ doc, savedAt }: WorkingCopy, now: Date, zone: string): string {

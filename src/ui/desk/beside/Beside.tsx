@@ -15,14 +15,25 @@ import { RichText } from "../../text/RichText";
 import { usePieceOnDesk } from "../model";
 import { ClassBeside } from "./ClassBeside";
 import { Exchange } from "./Exchange";
+import { Rounds } from "./Rounds";
 import { PrivateNotes } from "./PrivateNotes";
 import { VoiceNote } from "../../voice/VoiceNote";
 
-const PAGES = ["task", "rubric", "versions", "before", "class", "private", "marks"] as const;
+const PAGES = [
+  "task",
+  "rubric",
+  "rounds",
+  "versions",
+  "before",
+  "class",
+  "private",
+  "marks",
+] as const;
 type Page = (typeof PAGES)[number];
 const WORDS: Readonly<Record<Page, string>> = {
   task: "Task",
   rubric: "Rubric",
+  rounds: "Rounds",
   versions: "Versions",
   before: "Earlier work",
   class: "To the class",
@@ -33,6 +44,7 @@ const WORDS: Readonly<Record<Page, string>> = {
 /** Where a page is not always there: whether it is. */
 const HAS: Partial<Record<Page, (piece: DeskPiece) => boolean>> = {
   rubric: (piece) => piece.rubric !== null,
+  rounds: (piece) => piece.rounds.length > 0,
   versions: (piece) => piece.versions.length > 0,
   before: (piece) => piece.otherWork.length > 0,
   marks: (piece) => piece.versionId !== null,
@@ -93,6 +105,7 @@ export function Beside() {
       >
         {open === "task" ? <Task piece={piece} /> : null}
         {open === "rubric" ? <RubricTable rubric={piece.rubric!.rubric} /> : null}
+        {open === "rounds" ? <Rounds /> : null}
         {open === "versions" ? <Versions key={piece.id} piece={piece} /> : null}
         {open === "before" ? <Before piece={piece} /> : null}
         {open === "class" ? <ClassBeside key={handOutId} handOutId={handOutId} /> : null}

@@ -6,6 +6,7 @@ import type { DeskSession } from "../store/DeskSession";
 import { handBackOrAsk, leave, whyNotBack, whyNotRevise } from "./handBack";
 import { goPages, goToPage, noPageField, noPages, nothingToTurn, turnPage } from "./pages";
 import { markStretch, noRecording, noteMoment, playBack, playOrStop } from "./recordings";
+import { noneDone, noRequests, ruleOn, settleDone } from "./requests";
 import { noMarks, stepMark, stepWords } from "./words";
 
 /** Something one can do at the Desk. */
@@ -453,6 +454,30 @@ export const DESK_COMMANDS = [
     words: "score",
     of: "feedback",
     run: ({ session }) => session.focus("score"),
+  },
+  {
+    id: "settle",
+    key: "Shift+S",
+    words: "settle the request of the last round, and on to the next",
+    of: "feedback",
+    when: noRequests,
+    run: (desk) => ruleOn(desk, "settled"),
+  },
+  {
+    id: "askAgain",
+    key: "Shift+A",
+    words: "ask that request again, and on to the next",
+    of: "feedback",
+    when: noRequests,
+    run: (desk) => ruleOn(desk, "again"),
+  },
+  {
+    id: "settleDone",
+    key: "Shift+D",
+    words: "settle all requests that the student says are done",
+    of: "feedback",
+    when: noneDone,
+    run: settleDone,
   },
   {
     id: "compare",

@@ -54,12 +54,13 @@ export async function handBack(
   desk: DeskModel,
   outcome: "final" | "revise",
   due: string | null,
+  tellScore = false,
 ): Promise<boolean> {
   const { session, piece, feedback, pile } = desk;
   const { store } = session;
   if (!piece || !feedback) return false;
   if (!(await store.settled()) || !(await feedback.flush())) return false;
-  const sent = await send(desk, piece, outcome, due);
+  const sent = await send(desk, piece, { outcome, due, tellScore });
   if (!sent) return false;
   await store.load();
   // A name that was hidden is known now.
@@ -71,20 +72,21 @@ export async function handBack(
   return true;
 }
 
+type Goes = { outcome: "final" | "revise"; due: string | null; tellScore: boolean };
+
 /** At once, or held for a moment. @returns null where it was refused or could not be sent */
 async function send(
   desk: DeskModel,
   piece: DeskPiece,
-  outcome: "final" | "revise",
-  due: string | null,
+  goes: Goes,
 ): Promise<{ batch: BatchView | null } | null> {
   // With nothing said it was asked for twice already; and what was handed back before changes at once.
   if (desk.own.hold > 0 && says(desk) && piece.handedBack === null) {
-    const batch = await hold(desk, piece, outcome, due);
+    const batch = await hold(desk, piece, goes);
     return batch && { batch };
   }
   const answer = await desk.session.store.attempt(() =>
-    call(contract.handBack, { params: { pieceId: piece.id }, body: { outcome, due } }),
+    call(contract.handBack, { params: { pieceId: piece.id }, body: goes }),
   );
   return answer ? { batch: null } : null;
 }
@@ -100,15 +102,14 @@ const says = (desk: DeskModel) => {
 async function hold(
   { session, own }: DeskModel,
   piece: DeskPiece,
-  outcome: "final" | "revise",
-  due: string | null,
+  goes: Goes,
 ): Promise<BatchView | null> {
   const { store } = session;
   if (piece.outcome !== null && !(await sayOutcome(store, null))) return null;
   const answer = await store.attempt(() =>
     call(contract.makeHandBack, {
       body: {
-        ...{ pieceIds: [piece.id], outcome, due, at: null, hold: own.hold },
+        ...{ ...goes, pieceIds: [piece.id], at: null, hold: own.hold },
         ...{ message: "", scores: "now", scoresAt: null },
       },
     }),

@@ -5,6 +5,7 @@ import type { EarlierMark } from "@/core/views/deskViews";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { sayPlace } from "../../marks/drawn";
+import { ReplyForm } from "../../piece/Thread";
 import { NoteText } from "../../marks/NoteText";
 import { VoiceNote } from "../../voice/VoiceNote";
 import type { DeskSession } from "../store/DeskSession";
@@ -39,6 +40,7 @@ export function EarlierCard({
     >
       <Head mark={mark} number={number} />
       <Said mark={mark} />
+      <Answer mark={mark} session={session} />
       {mark.nature === "request" ? <WhatAbout mark={mark} session={session} /> : null}
     </article>
   );
@@ -85,6 +87,30 @@ function Said({ mark }: { mark: EarlierMark }) {
         </p>
       ))}
     </>
+  );
+}
+
+/** A question that the student asked on a mark is answered where it stands. */
+function Answer({ mark, session }: { mark: EarlierMark; session: DeskSession }) {
+  const { piece } = session.store.getState();
+  const last = mark.messages.at(-1);
+  if (!piece || !last || last.mine) return null;
+  return (
+    <ReplyForm
+      pieceId={piece.id}
+      markId={mark.id}
+      label="Answer this"
+      placeholder="Answer this"
+      rows={1}
+      onSent={(message) =>
+        session.store.patch((old) => ({
+          ...old,
+          earlier: old.earlier.map((one) =>
+            one.id === mark.id ? { ...one, messages: [...one.messages, message] } : one,
+          ),
+        }))
+      }
+    />
   );
 }
 

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
-import { TextField } from "../../kit/Field";
+import { CheckField, TextField } from "../../kit/Field";
 import { askedBefore, handBack } from "../commands/handBack";
 import { usePieceOnDesk } from "../model";
 
@@ -13,11 +13,12 @@ export function ReviseDialog() {
   const desk = usePieceOnDesk();
   const { session, view, piece } = desk;
   const [due, setDue] = useState(piece.suggestedDue);
+  const [tellScore, setTellScore] = useState(false);
   const [busy, setBusy] = useState(false);
   const close = () => session.setRevising(false);
   async function send() {
     setBusy(true);
-    const done = await handBack(desk, "revise", due);
+    const done = await handBack(desk, "revise", due, tellScore);
     setBusy(false);
     if (done) close();
   }
@@ -46,6 +47,16 @@ export function ReviseDialog() {
           onChange={(e) => setDue(e.target.value)}
           required
         />
+        {piece.scoreWords ? (
+          <div className="mt-3">
+            <CheckField
+              label={`Tell the score (${piece.scoreWords})`}
+              hint="Else only teachers know it until the work is handed back for good; it counts all the same."
+              checked={tellScore}
+              onChange={(event) => setTellScore(event.target.checked)}
+            />
+          </div>
+        ) : null}
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={close}>Not yet</Button>
           <Button ink="plum" type="submit" disabled={busy}>

@@ -4,12 +4,14 @@ import { useState } from "react";
 import { sayPart } from "@/core/handouts/parts";
 import { countWords, plainText } from "@/core/text/plainText";
 import { picturesOf, type RichDoc } from "@/core/text/richDoc";
-import type { PieceView } from "@/core/views/views";
+import type { AnsweredMark, PieceView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
 import { sayItem } from "../../items/ItemShown";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
+import { WritingField } from "../../comments/WritingField";
 import { HowItWent } from "./HowItWent";
+import { StillOpen } from "./StillOpen";
 import type { SaidOfIt } from "./useHandIn";
 
 type Props = {
@@ -19,9 +21,11 @@ type Props = {
   underWay: number;
   answered: ReadonlyMap<string, { given: number; of: number }>;
   missing: readonly string[];
-  openRequests: number;
+  /** Requests that are not ticked. */
+  open: readonly AnsweredMark[];
+  onTick: (mark: AnsweredMark) => void;
   onClose: () => void;
-  onHandIn: (self: SaidOfIt) => Promise<void>;
+  onHandIn: (self: SaidOfIt, changes: string) => Promise<void>;
 };
 
 /** Before handing in: what goes, what is missing of what was asked, and the question on how it went. */
@@ -32,7 +36,8 @@ export function HandInDialog({
   underWay,
   answered,
   missing,
-  openRequests,
+  open,
+  onTick,
   onClose,
   onHandIn,
 }: Props) {
@@ -40,7 +45,9 @@ export function HandInDialog({
     choice: null,
     words: "",
   });
+  const [changes, setChanges] = useState("");
   const [busy, setBusy] = useState(false);
+  const again = view.cameBack.length > 0;
   const words = countWords(plainText(doc).text);
   const pictures = picturesOf(doc).length;
   return (
@@ -83,11 +90,17 @@ export function HandInDialog({
           in when {underWay === 1 ? "it is" : "they are"} through.
         </p>
       ) : null}
-      {openRequests > 0 ? (
-        <p className="mt-2 text-ember">
-          ▲ {openRequests === 1 ? "One request is" : `${openRequests} requests are`} not ticked yet.
-          You can hand in all the same.
-        </p>
+      <StillOpen open={open} onTick={onTick} />
+      {again ? (
+        <div className="mt-3">
+          <WritingField
+            label="What did you change? A sentence for your teacher, if you like"
+            rows={2}
+            maxLength={600}
+            value={changes}
+            onChange={setChanges}
+          />
+        </div>
       ) : null}
       {view.selfAssessment ? (
         <HowItWent asked={view.selfAssessment} said={self} onSay={setSelf} />
@@ -105,6 +118,7 @@ export function HandInDialog({
             setBusy(true);
             void onHandIn(
               view.selfAssessment && (self.choice || self.words.trim()) ? self : null,
+              changes.trim(),
             ).finally(() => setBusy(false));
           }}
         >

@@ -11,7 +11,14 @@ import type { OtherCopy, Work } from "../useSaving";
 
 export type SaidOfIt = { choice: string | null; words: string } | null;
 /** All attempts say the same, so that the server takes only one. */
-type Pending = { key: string; pressedAt: string; work: Work; self: SaidOfIt; revision: number };
+type Pending = {
+  key: string;
+  pressedAt: string;
+  work: Work;
+  self: SaidOfIt;
+  changes?: string;
+  revision: number;
+};
 
 export const handInKey = (view: Pick<PieceView, "id" | "receipts">) =>
   `hand-in ${view.id} ${view.receipts.length}`;
@@ -19,7 +26,12 @@ export const handInKey = (view: Pick<PieceView, "id" | "receipts">) =>
 const send = (pieceId: string) => (now: Pending) =>
   call(contract.handIn, {
     params: { pieceId },
-    body: { ...now.work, self: now.self, pressedAt: now.pressedAt },
+    body: {
+      ...now.work,
+      self: now.self,
+      pressedAt: now.pressedAt,
+      ...(now.changes ? { changes: now.changes } : {}),
+    },
     revision: now.revision,
     key: now.key,
   });
@@ -60,10 +72,10 @@ export function useHandIn(
   );
   useEffect(() => pressed.isReady(ready), [pressed, ready]);
 
-  async function press(work: Work, self: SaidOfIt, revision: number) {
+  async function press(work: Work, said: { self: SaidOfIt; changes: string }, revision: number) {
     setProblem(null);
     const pressedAt = new Date().toISOString();
-    await pressed.press({ key: crypto.randomUUID(), pressedAt, work, self, revision });
+    await pressed.press({ key: crypto.randomUUID(), pressedAt, work, ...said, revision });
   }
   return {
     pending: act,

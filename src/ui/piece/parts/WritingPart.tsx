@@ -5,6 +5,8 @@ import { countWords, plainText } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
 import { classes } from "../../kit/classes";
+import type { Task } from "@/core/rounds/checklist";
+import { Checklist } from "../rounds/Checklist";
 import { Editor, useWritingEditor } from "../writing/Editor";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { marksKey, whyNotHere } from "../writing/markPlugin";
@@ -29,13 +31,17 @@ type Props = {
   /** A document that takes the place of what is written. */ instead: RichDoc | null;
   saving: Saving;
   answers: ReturnType<typeof useAnswers>;
+  /** What there is to do in this round, and which of it one is at. */
+  tasks: readonly Task[];
+  chosen: string | null;
+  setChosen: (id: string | null) => void;
   onChange: (doc: RichDoc) => void;
 };
 
 /** The text to write, with what came back beside it. */
-export function WritingPart({ view, first, instead, saving, answers, onChange }: Props) {
+export function WritingPart(props: Props) {
+  const { view, first, instead, saving, answers, tasks, chosen, setChosen, onChange } = props;
   const [typed, setTyped] = useState(0);
-  const [chosen, setChosen] = useState<string | null>(null);
   const [look, setLook] = useLook();
   const sheet = useRef<HTMLDivElement>(null);
   // Marks that stand on a document's words, behind those of the writing, have no place in the editor.
@@ -69,70 +75,87 @@ export function WritingPart({ view, first, instead, saving, answers, onChange }:
     answers.answer(mark, { request: null, decision }),
   );
 
+  // One after the other: each changes the text that the next is looked for in.
+  const decideAll = async (decision: "accepted" | "declined") => {
+    for (const { mark, kind, over } of tasks)
+      if (kind === "edit" && !over && editor && !isOnFile(mark)) {
+        const can = decision === "declined" || whyNotHere(editor.state, mark) === null;
+        if (can) await decide(mark, decision);
+      }
+  };
+
   return (
-    <div
-      className={classes(
-        "grid gap-x-8",
-        marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
-      )}
-    >
+    <>
+      <Checklist
+        tasks={tasks}
+        chosen={chosen}
+        acts={{ onChoose: setChosen, onDecideAll: (decision) => void decideAll(decision) }}
+      />
       <div
-        ref={sheet}
-        className={classes("max-w-[42rem] min-w-0", `look-${look}`)}
-        onClick={(event) =>
-          setChosen(
-            (event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ?? null,
-          )
-        }
+        className={classes(
+          "grid gap-x-8",
+          marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
+        )}
       >
-        <Editor
-          editor={editor}
-          pictures={{ pieceId: view.id }}
-          history={history}
-          meanwhile={first}
-          tools={
-            <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
-              <span>Page</span>
-              <select
-                aria-label="Look of the page"
-                className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11"
-                value={look}
-                onChange={(event) => setLook(event.target.value as Look)}
-              >
-                {LOOKS.map((l) => (
-                  <option key={l.value} value={l.value}>
-                    {l.words}
-                  </option>
-                ))}
-              </select>
-            </label>
+        <div
+          ref={sheet}
+          className={classes("max-w-[42rem] min-w-0", `look-${look}`)}
+          onClick={(event) =>
+            setChosen(
+              (event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ??
+                null,
+            )
           }
         >
-          <span className={INK[saving.ink]} role="status" aria-live="polite" data-saving>
-            {saving.words}
-          </span>
-        </Editor>
+          <Editor
+            editor={editor}
+            pictures={{ pieceId: view.id }}
+            history={history}
+            meanwhile={first}
+            tools={
+              <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
+                <span>Page</span>
+                <select
+                  aria-label="Look of the page"
+                  className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11"
+                  value={look}
+                  onChange={(event) => setLook(event.target.value as Look)}
+                >
+                  {LOOKS.map((l) => (
+                    <option key={l.value} value={l.value}>
+                      {l.words}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            }
+          >
+            <span className={INK[saving.ink]} role="status" aria-live="polite" data-saving>
+              {saving.words}
+            </span>
+          </Editor>
+        </div>
+        {marks.length > 0 ? (
+          <MarginOfPiece
+            sheet={sheet}
+            marks={marks}
+            pieceId={view.id}
+            chosen={chosen}
+            setChosen={setChosen}
+            acts={{
+              onTick: (m, done) =>
+                void answers.answer(m, { request: done ? "done" : "open", decision: null }),
+              onDecide: (m, decision) => void decide(m, decision),
+              whyNot: (m) => (editor ? whyNotHere(editor.state, m) : null),
+            }}
+            onReply={(m, message) =>
+              answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
+            }
+            signal={`${typed} ${look} ${chosen} ${editor ? "ready" : ""}`}
+          />
+        ) : null}
       </div>
-      {marks.length > 0 ? (
-        <MarginOfPiece
-          sheet={sheet}
-          marks={marks}
-          pieceId={view.id}
-          chosen={chosen}
-          setChosen={setChosen}
-          acts={{
-            onTick: (m, done) =>
-              void answers.answer(m, { request: done ? "done" : "open", decision: null }),
-            onDecide: (m, decision) => void decide(m, decision),
-            whyNot: (m) => (editor ? whyNotHere(editor.state, m) : null),
-          }}
-          onReply={(m, message) =>
-            answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
-          }
-          signal={`${typed} ${look} ${editor ? "ready" : ""}`}
-        />
-      ) : null}
-    </div>
+    </>
   );
 }
 
