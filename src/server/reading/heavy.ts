@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { mergeBank, readBankText, type BankFault, type Merged } from "@/core/formats/commentBank";
+import { docDocx } from "@/core/formats/docDocx";
 import { docHtml } from "@/core/formats/docHtml";
 import type { RichDoc } from "@/core/text/richDoc";
 import { planRoster } from "@/core/roster/planRoster";
@@ -28,8 +29,6 @@ export async function wordsOut(
   title: string,
   doc: RichDoc,
 ): Promise<{ docx: Uint8Array; html: string }> {
-  // Only whoever fetches words needs what makes such files.
-  const { docDocx } = await import("@/core/formats/docDocx");
   return { docx: await docDocx(title, doc), html: docHtml(title, doc) };
 }
 
