@@ -433,6 +433,7 @@ const BODIES: Record<string, unknown> = {
     ...{ message: "", scores: "now", scoresAt: null },
   }),
   setOutcome: { outcome: null, due: null },
+  addReturnedFile: () => ({ uploadId: things.uploadId, pieceIds: [pieceId] }),
   here: { active: true },
   setFlag: { flag: null },
   excuse: { excused: false },

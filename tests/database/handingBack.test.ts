@@ -14,7 +14,8 @@ import { setOutcome } from "../../src/server/handingBack/draftOutcome";
 import { handBackPlan } from "../../src/server/handingBack/plan";
 import { lookAsStudent } from "../../src/server/handingBack/preview";
 import { sendBatch } from "../../src/server/handingBack/sendBatch";
-import { handBack } from "../../src/server/handingBack/handBack";
+import { addReturnedFile, removeReturnedFile } from "../../src/server/handingBack/files";
+import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
 import { runAll } from "../../src/server/jobs/jobs";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { addMark } from "../../src/server/marking/marks";
@@ -25,6 +26,7 @@ import { sendMessage } from "../../src/server/pieces/answers";
 import { roundView } from "../../src/server/pieces/roundView";
 import { handIn, openPiece } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";
+import { addUpload, lookAtUpload, readUpload } from "../../src/server/uploads/uploads";
 import { sweepReminders } from "../../src/server/reminders/sweep";
 import {
   answerOn,
@@ -401,5 +403,59 @@ describe("round by round", () => {
     await expect(
       owner().read(at(111), (call) => roundView(call, pieces[2]!, 1)),
     ).rejects.toBeInstanceOf(NotFound);
+  });
+});
+
+describe("files back", () => {
+  const give = async (name: string) => {
+    const owner_ = owner();
+    const kept = await owner_.read(NOW, (call) =>
+      lookAtUpload(call, { name, bytes: Buffer.from(`marked: ${name}`) }),
+    );
+    return owner_.change(NOW, (call) => addUpload(call, kept));
+  };
+  const mayRead = (who: Person, id: string) =>
+    asPerson(database.sql, who)
+      .read(at(2), (call) => readUpload(call, id))
+      .then(
+        () => true,
+        () => false,
+      );
+
+  test("one for a student, one for all: theirs when it is handed back, kept with its round, and nobody else's", async () => {
+    const [own, all] = [await give("marked copy.pdf"), await give("article.pdf")];
+    await owner().change(NOW, (call) =>
+      addReturnedFile(call, { uploadId: own.id, pieceIds: [pieces[0]!] }),
+    );
+    const laid = await owner().change(NOW, (call) =>
+      addReturnedFile(call, { uploadId: all.id, pieceIds: [...pieces, pieces[0]!] }),
+    );
+    expect(laid.added).toBe(4);
+    expect(await mayRead(studentOf(0), own.id)).toBe(false);
+    expect(await mayRead(school.co, own.id)).toBe(true);
+    await make({ pieceIds: [pieces[0]!] });
+    await jobs(NOW);
+    expect((await seen(0, at(1))).cameBack[0]!.files.map((file) => file.name)).toEqual([
+      "marked copy.pdf",
+      "article.pdf",
+    ]);
+    const reads = await Promise.all([
+      mayRead(studentOf(0), own.id),
+      mayRead(studentOf(1), own.id),
+      mayRead(studentOf(1), all.id),
+      mayRead(school.stranger, all.id),
+      mayRead(school.guardian, own.id),
+    ]);
+    expect(reads).toEqual([true, false, false, false, false]);
+    // A file alone is something that goes back, and taken back it is hidden again.
+    await make({ pieceIds: [pieces[3]!] }, at(3));
+    await jobs(at(3));
+    expect(await mayRead(studentOf(3), all.id)).toBe(true);
+    await owner().change(at(4), (call) => takeFeedbackBack(call, pieces[3]!));
+    expect(await mayRead(studentOf(3), all.id)).toBe(false);
+    const { files } = await owner().change(at(5), (call) =>
+      removeReturnedFile(call, pieces[1]!, all.id),
+    );
+    expect(files).toEqual([]);
   });
 });

@@ -119,6 +119,8 @@ export const REACH: Record<string, string[]> = {
   callHandBack: ["owner"],
   goOnHandBack: ["owner"],
   takeHandBack: ["owner"],
+  addReturnedFile: TEACHERS,
+  removeReturnedFile: TEACHERS,
   asStudent: TEACHERS,
   wholeHandOut: TEACHERS,
   setOutcome: TEACHERS,

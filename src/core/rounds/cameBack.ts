@@ -8,6 +8,9 @@ import type { Range } from "../text/selectors";
 import { reattach, type Reattached } from "../marks/reattach";
 import type { AnsweredMark, MessageView, RequestState } from "../views/views";
 
+/** A file of a teacher's that goes back with feedback; its size in bytes. */
+export type ReturnedFile = { id: string; name: string; size: number };
+
 /**
  * What was handed back, and what became of it. A hand-back is kept as it was at that moment; the
  * student's answers and the teacher's later rulings stand beside it and are joined here.
@@ -32,6 +35,8 @@ export type HandBackContent = {
   rulings: { markId: string; ruling: "settled" | "again" }[];
   /** What teachers said that answers are worth, over what the key says. */
   judgements?: { partId: string; questionId: string; points: string }[];
+  /** Files that went back with it, by their uploads. */
+  files?: ReturnedFile[];
   /** The score was held back, and comes later (`handingBack/withhold`). */
   withheld?: boolean;
   /** The score of a round to revise is known to teachers only (`handingBack/withhold`). */
@@ -223,6 +228,7 @@ function comparable(content: HandBackContent): unknown {
       j.questionId,
       Number(j.points),
     ]),
+    (content.files ?? []).map((file) => file.id).sort(),
     byId(content.rulings, (r) => r.markId).map((r) => [r.markId, r.ruling]),
   ];
 }

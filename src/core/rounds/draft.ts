@@ -12,6 +12,7 @@ export type Draft = {
   marks: readonly Mark[];
   rulings: readonly { markId: string; ruling: "settled" | "again" }[];
   judgements?: HandBackContent["judgements"];
+  files?: HandBackContent["files"];
 };
 
 /** What handing the draft back now would say. @param possible the points of the work */
@@ -30,13 +31,15 @@ export function contentOf(
     marks: [...draft.marks],
     rulings: draft.rulings.map(({ markId, ruling }) => ({ markId, ruling })),
     judgements: draft.judgements ?? [],
+    files: [...(draft.files ?? [])],
   };
 }
 
 export function isEmptyContent(content: HandBackContent): boolean {
   const words = content.overall.trim();
   const scored = content.points !== null || Object.keys(content.picks ?? {}).length > 0;
-  return words === "" && !scored && content.marks.length === 0 && content.rulings.length === 0;
+  const marked = content.marks.length + content.rulings.length + (content.files ?? []).length;
+  return words === "" && !scored && marked === 0;
 }
 
 /** Whether the draft says something else now. A score that was held back is not a change: it comes by itself. */

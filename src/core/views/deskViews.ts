@@ -1,5 +1,6 @@
 import type { Outcome } from "../handingBack/outcome";
 import type { Mark } from "../marks/schema";
+import type { ReturnedFile } from "../rounds/cameBack";
 import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
 import type { Picks, Rubric } from "../rubrics/rubric";
@@ -88,6 +89,8 @@ export type DeskPiece = {
   outcome: Outcome | null;
   /** It goes back by itself at a time. */
   goes: { batchId: string; words: string } | null;
+  /** Files that go back with the draft. */
+  returned: ReturnedFile[];
   /** Where the feedback is, in the words of every list. */
   standing: string;
   suggestedDue: string;

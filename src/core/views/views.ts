@@ -4,6 +4,7 @@ import type { Mark } from "../marks/schema";
 import type { PieceState } from "../pieces/life";
 import type { RichDoc } from "../text/richDoc";
 import type { SelfAssessment } from "../handouts/plan";
+import type { ReturnedFile } from "../rounds/cameBack";
 import type { Picks, Rubric } from "../rubrics/rubric";
 import type { SectionNotes } from "./sectionNoteViews";
 import type { ClipView } from "./voiceViews";
@@ -163,6 +164,8 @@ export type CameBackView = {
   by: string;
   when: string;
   nextDue: string | null;
+  /** Files that came back with it. */
+  files: ReturnedFile[];
 };
 
 /** One round as it came back, on the version its marks were made on. */

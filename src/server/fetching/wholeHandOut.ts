@@ -151,7 +151,6 @@ async function* entriesOf(
   yield { name: `${title}/who is who.csv`, at: call.now, bytes: once(Buffer.from(text)) };
 }
 
- 
 async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   yield bytes;
 }

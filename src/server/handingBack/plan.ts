@@ -121,11 +121,12 @@ async function isChanged({ db }: ReadCall, pieceId: string): Promise<boolean> {
 }
 
 /** @example "3 notes, 2 of them requests · a word on the whole" */
-function sayHolds({ marks, requests, voices, overall, ruled }: Draft): string {
+function sayHolds({ marks, requests, voices, files, overall, ruled }: Draft): string {
   return [
     marks > 0 ? sayCount(marks, "mark") : "",
     requests > 0 ? sayCount(requests, "request") : "",
     voices > 0 ? sayCount(voices, "voice note") : "",
+    files > 0 ? sayCount(files, "file") : "",
     ruled.length > 0 ? `${ruled.length} ruled on` : "",
     overall.trim() ? "a word on the whole" : "",
   ]
@@ -139,7 +140,7 @@ function gapsOf(draft: Draft, rubric: Rubric | null, { now }: ReadCall): Gap[] {
   const chosen = Object.keys(picks).length;
   const said = overall.trim() !== "" || scoreTyped !== "";
   return readiness({
-    says: said || marks + ruled.length + chosen > 0 || draft.asksQuestions,
+    says: said || marks + ruled.length + chosen + draft.files > 0 || draft.asksQuestions,
     scored: draft.points !== null,
     scoring: isScored(draft.scoreKind) && !draft.asksQuestions,
     scoreFault: scoreFaultOf(draft),

@@ -28,6 +28,7 @@ export type Draft = StandingRow &
     requests: number;
     voices: number;
     silent: number;
+    files: number;
     asksQuestions: boolean;
     /** Something of the draft is newer than what was handed back in this round. */
     touchedSince: boolean | null;
@@ -75,6 +76,10 @@ export function readDrafts({ db }: ReadCall, handOutIds: readonly string[]): Pro
       feedback.overall, feedback.score_typed, feedback.points, feedback.picks, feedback.outcome, feedback.next_due_at,
       coalesce((select array_agg(mark_id) from ruling where piece_id = standing.id and round_number = standing.round), '{}') as ruled,
       marks.*,
+      (
+        select count(*)::int from feedback_file
+        where piece_id = standing.id and round_number = standing.round
+      ) as files,
       last.handed_back_at < greatest(feedback.changed_at, marks.touched_at) as touched_since,
       waiting.batch_id, waiting.goes_at,
       ${whatCameBack(db)}

@@ -1,5 +1,6 @@
 import type { Outcome } from "@/core/handingBack/outcome";
 import type { Picks } from "@/core/rubrics/rubric";
+import type { ReturnedFile } from "@/core/rounds/cameBack";
 import type { Draft } from "@/core/rounds/draft";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
@@ -53,6 +54,21 @@ export async function readRulings(db: Db, pieceId: string, round: number): Promi
   >`select mark_id, ruling, again_mark from ruling where piece_id = ${pieceId} and round_number = ${round}`;
 }
 
+/** The files that go back with a round's feedback, in the order they were added. Index: feedback_file's key. */
+export async function readReturned(
+  db: Db,
+  pieceId: string,
+  round: number,
+): Promise<ReturnedFile[]> {
+  const rows = await db<ReturnedFile[]>`
+    select upload.id, upload.name, upload.size
+    from feedback_file
+    join upload on upload.id = feedback_file.upload_id
+    where feedback_file.piece_id = ${pieceId} and feedback_file.round_number = ${round}
+    order by feedback_file.added_at, upload.id`;
+  return rows.map((row) => ({ ...row, size: Number(row.size) }));
+}
+
 /** Begins the draft of a round if there is none; marks and rulings hang on it. */
 export async function beginFeedback(
   { tx, who, now }: Call,
@@ -82,16 +98,17 @@ export const touching = ({ tx, who, now }: Call, pieceId: string, round: number)
 
 /** The draft of a round as the core asks for it; a round nobody has begun is an empty one. */
 export async function readDraft(db: Db, pieceId: string, round: number): Promise<RoundDraft> {
-  const [feedback, marks, rulings] = await Promise.all([
+  const [feedback, marks, rulings, files] = await Promise.all([
     readFeedback(db, pieceId, round),
     readMarks(db, pieceId, round),
     readRulings(db, pieceId, round),
+    readReturned(db, pieceId, round),
   ]);
   const { overall = "", scoreTyped = "", points = null, picks = {} } = feedback ?? {};
   return {
     feedback,
     rows: marks,
-    draft: { overall, scoreTyped, points, picks, marks: marks.map(markOf), rulings },
+    draft: { overall, scoreTyped, points, picks, marks: marks.map(markOf), rulings, files },
   };
 }
 export type RoundDraft = { feedback: FeedbackRow | null; rows: MarkRow[]; draft: Draft };

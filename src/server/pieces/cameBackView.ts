@@ -16,6 +16,7 @@ export function cameBackView(handBack: HandBackRow, now: Date, zone: string): Ca
     rubric: content.rubric ? rubricLines(content.rubric, content.picks ?? {}) : null,
     by: handBack.by,
     when: sayTime(handBack.handedBackAt, now, zone),
+    files: content.files ?? [],
     nextDue: handBack.nextDueAt && sayTime(handBack.nextDueAt, now, zone),
   };
 }

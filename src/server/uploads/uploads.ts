@@ -94,6 +94,24 @@ function maySee(db: Db, who: Person, now: Date) {
   return db`(
     upload.owner_id = ${who.id}
     or exists (
+      -- It goes back with feedback: its section's teachers have it, and its student once it was handed back.
+      select
+      from feedback_file
+      join piece on piece.id = feedback_file.piece_id
+      join hand_out on hand_out.id = piece.hand_out_id
+      where feedback_file.upload_id = upload.id
+        and (
+          exists (select from section_teacher where section_id = hand_out.section_id and person_id = ${who.id})
+          or piece.student_id = ${who.id} and exists (
+            select
+            from hand_back
+            where hand_back.piece_id = piece.id
+              and hand_back.content->'files' @> jsonb_build_array(jsonb_build_object('id', upload.id))
+              and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
+          )
+        )
+    )
+    or exists (
       select
       from private_note_file
       join private_note on private_note.id = private_note_file.note_id and private_note.deleted_at is null

@@ -91,6 +91,7 @@ export function HandBack({ plan }: { plan: BackPlan }) {
           <HowItGoes
             plan={plan}
             how={how}
+            pieceIds={going.map((line) => line.pieceId)}
             going={going.length}
             unready={unready.length}
             busy={busy}

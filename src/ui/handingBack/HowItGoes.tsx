@@ -9,6 +9,7 @@ import { Button } from "../kit/Button";
 import { RadioLine, SelectField } from "../kit/Choices";
 import { CheckField, TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { FileForAll } from "./FileForAll";
 
 /** How an act of handing back goes; times are the school's, as they are typed. */
 export type How = {
@@ -27,6 +28,7 @@ export type How = {
 type Props = {
   plan: BackPlan;
   how: How;
+  /** Those chosen. */ pieceIds: readonly string[];
   going: number;
   unready: number;
   busy: boolean;
@@ -61,6 +63,7 @@ export function HowItGoes(props: Props) {
         error={fields.message}
         onChange={(event) => onHow({ message: event.target.value })}
       />
+      <FileForAll pieceIds={props.pieceIds} />
       {problem ? <Notice ink="ember">{problem} Nothing was handed back.</Notice> : null}
       {unready > 0 ? (
         <Notice

@@ -9,7 +9,7 @@ import { CameBackNote } from "./CameBackNote";
 
 /** On a narrow screen the note of what is chosen stands over the foot of the page, and its words above it. */
 const OVER_THE_FOOT =
-  "max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-30 max-lg:max-h-[45dvh] max-lg:overflow-y-auto max-lg:border-t max-lg:border-line-strong max-lg:bg-raised max-lg:px-4 max-lg:py-3 max-lg:shadow-lifted";
+  "max-lg:fixed max-lg:inset-x-0 max-lg:top-auto! max-lg:bottom-0 max-lg:z-30 max-lg:max-h-[45dvh] max-lg:overflow-y-auto max-lg:border-t max-lg:border-line-strong max-lg:bg-raised max-lg:px-4 max-lg:py-3 max-lg:shadow-lifted";
 
 type Acts = {
   onTick: (mark: AnsweredMark, done: boolean) => void;

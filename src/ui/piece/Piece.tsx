@@ -20,6 +20,7 @@ import { ToTheClass } from "../sectionNotes/ToTheClass";
 import { HandedIn } from "./handingIn/HandedIn";
 import { ReceiptCard } from "./handingIn/ReceiptCard";
 import { SayingEnded } from "../comments/SayForm";
+import { ReturnedFiles } from "./rounds/ReturnedFiles";
 import { ReachedLevels } from "./rounds/ReachedLevels";
 import { TrackOfRounds } from "./rounds/TrackOfRounds";
 import { Thread } from "./Thread";
@@ -223,17 +224,21 @@ function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
       <p className="mt-2 flex flex-wrap gap-x-5 text-soft">
         {back.score ? <strong className="text-ink">score {back.score}</strong> : null}
         {back.outcome === "revise" ? (
-          <span className={view.openRequests > 0 ? "font-semibold text-ember" : "text-moss"}>
+          <a
+            href="#to-do"
+            className={view.openRequests > 0 ? "font-semibold text-ember" : "text-moss"}
+          >
             {view.openRequests > 0
-              ? `${view.openRequests} ${view.openRequests === 1 ? "request is" : "requests are"} open`
+              ? `${view.openRequests} ${view.openRequests === 1 ? "request is" : "requests are"} open ↓`
               : "✓ no open requests"}
-          </span>
+          </a>
         ) : null}
         {back.nextDue ? <span>due again {back.nextDue}</span> : null}
       </p>
       {back.deduction ? (
         <p className="mt-1 text-sm text-soft">How the score came about: {back.deduction}</p>
       ) : null}
+      <ReturnedFiles files={back.files} />
       {back.rubric ? <ReachedLevels rubric={back.rubric.whole} picks={back.rubric.picks} /> : null}
     </section>
   );

@@ -3,6 +3,7 @@ import { BATCH_OUTCOMES, OUTCOMES, SCORES_GO } from "../../handingBack/outcome";
 import type { BatchView, TakenBack } from "../../views/handBackViews";
 import type { PieceView } from "../../views/views";
 import { endpoint } from "../endpoint";
+import type { ReturnedFile } from "../../rounds/cameBack";
 import { uuid, wall, wallOrNull } from "../fields";
 
 /** So many pieces go in one act at most: a school year of one teacher's sections. */
@@ -66,6 +67,22 @@ export const handingBackRoutes = {
     for: "signed-in",
     summary: "Everything of a hand-out as one zip: a folder per student, and a table of who is who",
     gives: "application/zip",
+  }),
+  addReturnedFile: endpoint<{ added: number }>()({
+    method: "POST",
+    path: "/api/feedback-files",
+    for: "signed-in",
+    summary: "Lay a file into the drafts of one piece or of several: it goes back with them",
+    body: object({
+      uploadId: uuid.required(),
+      pieceIds: array().of(uuid.required()).required().min(1).max(MOST_AT_ONCE),
+    }).noUnknown(),
+  }),
+  removeReturnedFile: endpoint<{ files: ReturnedFile[] }>()({
+    method: "DELETE",
+    path: "/api/pieces/{pieceId}/feedback-files/{uploadId}",
+    for: "signed-in",
+    summary: "Take a file out of a draft",
   }),
   asStudent: endpoint<PieceView>()({
     method: "GET",

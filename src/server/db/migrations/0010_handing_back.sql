@@ -53,6 +53,19 @@ create table withheld_score (
 );
 create index withheld_score_to_come on withheld_score (hand_back_id) where come_at is null;
 
+-- Files that go back with the feedback of a round: a marked copy made elsewhere, an article. Part of the draft until
+-- it is handed back, and then of what was.
+create table feedback_file (
+  piece_id     uuid not null,
+  round_number integer not null,
+  upload_id    uuid not null references upload,
+  added_by     uuid not null references person,
+  added_at     timestamptz not null,
+  primary key (piece_id, round_number, upload_id),
+  foreign key (piece_id, round_number) references feedback (piece_id, round_number)
+);
+create index feedback_file_upload on feedback_file (upload_id);
+
 -- "What did you change?", in the student's own words, with a hand-in of a further round.
 alter table version add column changes text not null default '';
 

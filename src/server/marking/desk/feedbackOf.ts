@@ -53,6 +53,7 @@ const draftedOf = ({ draft: { draft, feedback } }: Loaded) => ({
   picks: draft.picks,
   overall: draft.overall,
   scoreTyped: draft.scoreTyped,
+  returned: [...(draft.files ?? [])],
   scoreReason: feedback?.scoreReason ?? "",
   revision: feedback?.revision ?? 0,
   outcome: feedback?.outcome ?? null,

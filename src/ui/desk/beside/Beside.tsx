@@ -15,6 +15,7 @@ import { RichText } from "../../text/RichText";
 import { usePieceOnDesk } from "../model";
 import { ClassBeside } from "./ClassBeside";
 import { Exchange } from "./Exchange";
+import { FilesBack } from "./FilesBack";
 import { Rounds } from "./Rounds";
 import { PrivateNotes } from "./PrivateNotes";
 import { VoiceNote } from "../../voice/VoiceNote";
@@ -22,6 +23,7 @@ import { VoiceNote } from "../../voice/VoiceNote";
 const PAGES = [
   "task",
   "rubric",
+  "files",
   "rounds",
   "versions",
   "before",
@@ -33,6 +35,7 @@ type Page = (typeof PAGES)[number];
 const WORDS: Readonly<Record<Page, string>> = {
   task: "Task",
   rubric: "Rubric",
+  files: "Files back",
   rounds: "Rounds",
   versions: "Versions",
   before: "Earlier work",
@@ -82,6 +85,7 @@ export function Beside() {
               )}
             >
               {WORDS[p]}
+              {p === "files" && piece.returned.length > 0 ? ` (${piece.returned.length})` : ""}
               {p === "private" && piece.privateNotes.length > 0
                 ? ` (${piece.privateNotes.length})`
                 : ""}
@@ -105,6 +109,7 @@ export function Beside() {
       >
         {open === "task" ? <Task piece={piece} /> : null}
         {open === "rubric" ? <RubricTable rubric={piece.rubric!.rubric} /> : null}
+        {open === "files" ? <FilesBack /> : null}
         {open === "rounds" ? <Rounds /> : null}
         {open === "versions" ? <Versions key={piece.id} piece={piece} /> : null}
         {open === "before" ? <Before piece={piece} /> : null}

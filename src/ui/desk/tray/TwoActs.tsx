@@ -46,7 +46,8 @@ const OUTCOME_WORDS: Readonly<Record<Outcome, string>> = {
 /** What the draft says becomes of its piece when many go back together. */
 function OutcomeOfDraft() {
   const { session, piece } = usePieceOnDesk();
-  if (piece.moon.state !== "handed_in" && piece.moon.state !== "started") return null;
+  const begun = piece.revision > 0 || piece.marks.length > 0;
+  if (!begun || (piece.moon.state !== "handed_in" && piece.moon.state !== "started")) return null;
   return (
     <label className="flex items-baseline gap-2 text-sm">
       <span className="label">with others it goes back</span>

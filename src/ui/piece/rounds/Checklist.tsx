@@ -48,6 +48,7 @@ export function Checklist({
   const edits = tasks.filter((task) => task.kind === "edit" && !task.over);
   return (
     <section
+      id="to-do"
       aria-label="What to do in this round"
       className="sticky top-0 z-20 mb-5 border-y border-line-strong bg-paper py-2"
     >

@@ -11,6 +11,7 @@ import { RubricTable } from "../../rubrics/RubricTable";
 import { RichText, type DrawnMark } from "../../text/RichText";
 import { ClipsProvider } from "../../voice/clips";
 import { isBlank } from "@/core/text/plainText";
+import { ReturnedFiles } from "./ReturnedFiles";
 import { isOnFile, MarkedFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 
@@ -80,6 +81,7 @@ function Round({ view, pieceId }: { view: RoundView; pieceId: string }) {
           <span className="text-sm text-soft">{back.deduction}</span>
         </p>
       ) : null}
+      <ReturnedFiles files={back.files} />
       {back.rubric ? <RubricTable rubric={back.rubric.whole} picks={back.rubric.picks} /> : null}
       <div className="mt-4 grid gap-x-6 sm:grid-cols-[minmax(0,1fr)_16rem]">
         <div ref={sheet} className="min-w-0">

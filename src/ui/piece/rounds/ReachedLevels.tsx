@@ -7,7 +7,10 @@ import { classes } from "../../kit/classes";
  */
 export function ReachedLevels({ rubric, picks }: { rubric: Rubric; picks: Picks }) {
   return (
-    <ul className="mt-3 grid gap-3" aria-label="Rubric">
+    <ul
+      className="mt-3 grid gap-x-8 gap-y-2 lg:w-[64rem] lg:max-w-[calc(100vw-3rem)] lg:grid-cols-2"
+      aria-label="Rubric"
+    >
       {rubric.criteria.map((criterion) => {
         const reached = criterion.levels.find((l) => l.id === picks[criterion.id]?.levelId);
         const next = reached ? above(criterion.levels, reached) : null;
