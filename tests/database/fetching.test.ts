@@ -4,7 +4,8 @@ import { codeOf } from "../../src/core/fetching/folders";
 import { aPart } from "../../src/core/handouts/parts";
 import { NotFound } from "../../src/core/refusals";
 import type { Person } from "../../src/server/call";
-import { giveWholeHandOut } from "../../src/server/fetching/wholeHandOut";
+import { crc32, matchFiles } from "../../src/core/fetching/comeBack";
+import { folderCodes, giveWholeHandOut } from "../../src/server/fetching/wholeHandOut";
 import { handBack } from "../../src/server/handingBack/handBack";
 import { saveFeedback } from "../../src/server/marking/draft";
 import { handIn } from "../../src/server/pieces/moves";
@@ -87,7 +88,18 @@ describe("everything as one zip", () => {
       `${folder(0)}/Rain 2.txt`,
       `${folder(1)}/writing.docx`,
       `${folder(1)}/writing.html`,
+      "Rain log, Gannet/contents.json",
       "Rain log, Gannet/who is who.csv",
+    ]);
+    const contents = JSON.parse(zip["Rain log, Gannet/contents.json"]!) as Record<string, number>;
+    const path = `${folder(0)}/rain.txt`;
+    expect(contents[path]).toBe(crc32(Buffer.from(zip[path]!)));
+    const known = await asPerson(database.sql, school.owner).read(NOW, (call) =>
+      folderCodes(call, handOutId),
+    );
+    const came = [{ path, crc: contents[path]! + 1 }];
+    expect(matchFiles(came, known, contents)).toMatchObject([
+      { pieceId: pieces[0], student: "Student 1", unchanged: false },
     ]);
     expect(zip[`${folder(0)}/Rain 2.txt`]).toBe("Rain.txt: 12 mm");
     expect(zip[`${folder(1)}/writing.html`]).toContain("<p>It did not rain.</p>");

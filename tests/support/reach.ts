@@ -120,6 +120,7 @@ export const REACH: Record<string, string[]> = {
   goOnHandBack: ["owner"],
   takeHandBack: ["owner"],
   addReturnedFile: TEACHERS,
+  folderCodes: TEACHERS,
   removeReturnedFile: TEACHERS,
   asStudent: TEACHERS,
   wholeHandOut: TEACHERS,

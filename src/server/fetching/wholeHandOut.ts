@@ -1,3 +1,4 @@
+import { CONTENTS_NAME, crc32, TABLE_NAME, type Known } from "@/core/fetching/comeBack";
 import { fileNames, foldersFor, safeName } from "@/core/fetching/folders";
 import { writeTable } from "@/core/formats/table";
 import { Refused } from "@/core/refusals";
@@ -61,6 +62,18 @@ export async function giveWholeHandOut(call: ReadCall, handOutId: string): Promi
       "x-content-type-options": "nosniff",
     },
   });
+}
+
+/** The pieces of a hand-out as the folders of its zip name them, for files that come back. */
+export async function folderCodes(call: ReadCall, handOutId: string): Promise<Known[]> {
+  await requireOnHandOut(call.db, call.who, handOutId, "feedback.draft");
+  const pieces = await readPieces(call, handOutId);
+  const folders = foldersFor(pieces);
+  return pieces.map(({ pieceId, student }) => ({
+    pieceId,
+    student,
+    ...folders.get(pieceId)!,
+  }));
 }
 
 async function* asBuffers(chunks: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
@@ -130,25 +143,45 @@ async function* entriesOf(
   pieces: readonly Piece[],
 ): AsyncGenerator<Entry> {
   const folders = foldersFor(pieces);
+  const contents: Record<string, number> = {};
+  const noting = (name: string, at: Date, bytes: AsyncIterable<Uint8Array>): Entry => {
+    const path = `${title}/${name}`;
+    return { name: path, at, bytes: counted(bytes, (crc) => (contents[path] = crc)) };
+  };
   const table = [["folder", "code", "student", "state", "handed in", "lateness", "score", "files"]];
   for (const piece of pieces) {
     const { folder, code } = folders.get(piece.pieceId)!;
     const at = piece.handedInAt ?? call.now;
     const names = fileNames(piece.files?.map((file) => file.name) ?? []);
     const words = piece.versionId ? await wordsOf(call, piece, `${title}: ${piece.student}`) : [];
-    for (const { name, bytes } of words)
-      yield { name: `${title}/${folder}/${name}`, at, bytes: once(bytes) };
+    for (const { name, bytes } of words) yield noting(`${folder}/${name}`, at, once(bytes));
     for (const [n, file] of (piece.files ?? []).entries())
-      yield {
-        name: `${title}/${folder}/${names[n]!}`,
+      yield noting(
+        `${folder}/${names[n]!}`,
         at,
-        bytes: readBlob(database(), Buffer.from(file.sha256, "hex")),
-      };
+        readBlob(database(), Buffer.from(file.sha256, "hex")),
+      );
     table.push([folder, code, ...lineOf(piece, call), String(names.length)]);
   }
+  // By which it is known, when the zip comes back, what was changed since.
+  const known = Buffer.from(JSON.stringify(contents));
+  yield { name: `${title}/${CONTENTS_NAME}`, at: call.now, bytes: once(known) };
   // Last, so that a fetch that was cut is known by its missing.
   const text = `\uFEFF${writeTable(table)}`;
-  yield { name: `${title}/who is who.csv`, at: call.now, bytes: once(Buffer.from(text)) };
+  yield { name: `${title}/${TABLE_NAME}`, at: call.now, bytes: once(Buffer.from(text)) };
+}
+
+/** Passes bytes on, and says their CRC-32 when they have all gone by. */
+async function* counted(
+  bytes: AsyncIterable<Uint8Array>,
+  onEnd: (crc: number) => void,
+): AsyncGenerator<Uint8Array> {
+  let crc = 0;
+  for await (const chunk of bytes) {
+    crc = crc32(chunk, crc);
+    yield chunk;
+  }
+  onEnd(crc);
 }
 
 async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {

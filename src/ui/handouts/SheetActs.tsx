@@ -9,6 +9,7 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
+import { BringBack } from "./BringBack";
 import { CopyDialog } from "./CopyDialog";
 
 /** What can be done with a hand-out as a whole: change, copy, withdraw and bring back, delete while nobody has begun. */
@@ -24,6 +25,7 @@ export function SheetActs({
   const router = useRouter();
   const { act, busy, problem } = useAct();
   const [copying, setCopying] = useState(false);
+  const [bringing, setBringing] = useState(false);
   const params = { handOutId: sheet.id };
   const withdraw = (withdrawn: boolean) =>
     act(() => call(contract.withdraw, { params, body: { withdrawn } }));
@@ -95,6 +97,9 @@ export function SheetActs({
           >
             Fetch all as a zip
           </a>
+          <Button small onClick={() => setBringing(true)}>
+            Bring marked files back
+          </Button>
           {sheet.withdrawn ? null : (
             <Button small disabled={busy} onClick={() => void withdraw(true)}>
               Withdraw
@@ -120,6 +125,7 @@ export function SheetActs({
           ) : null}
         </div>
       ) : null}
+      {bringing ? <BringBack handOutId={sheet.id} onClose={() => setBringing(false)} /> : null}
       {copying ? (
         <CopyDialog
           handOutId={sheet.id}

@@ -3,6 +3,7 @@ import { BATCH_OUTCOMES, OUTCOMES, SCORES_GO } from "../../handingBack/outcome";
 import type { BatchView, TakenBack } from "../../views/handBackViews";
 import type { PieceView } from "../../views/views";
 import { endpoint } from "../endpoint";
+import type { Known } from "../../fetching/comeBack";
 import type { ReturnedFile } from "../../rounds/cameBack";
 import { uuid, wall, wallOrNull } from "../fields";
 
@@ -67,6 +68,13 @@ export const handingBackRoutes = {
     for: "signed-in",
     summary: "Everything of a hand-out as one zip: a folder per student, and a table of who is who",
     gives: "application/zip",
+  }),
+  folderCodes: endpoint<Known[]>()({
+    method: "GET",
+    path: "/api/hand-outs/{handOutId}/folders",
+    for: "signed-in",
+    summary:
+      "The pieces of a hand-out as the folders of its zip name them, for files that come back",
   }),
   addReturnedFile: endpoint<{ added: number }>()({
     method: "POST",
