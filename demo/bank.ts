@@ -331,26 +331,74 @@ export const FINDERS: readonly [pattern: RegExp, shorthands: readonly string[]][
   [/\bmodel\b[^.\n]*\./u, ["model"]],
 ];
 
+/** Words on the whole, by the kind of work they are about: a film is not told that its paragraph is good. */
 export const OVERALL = {
-  revise: [
-    "{name}, the place is there and I can stand in it. What I miss is one person in it who speaks. Do the requests in order; the first matters most.",
-    "You have measured carefully. Now make it readable for somebody who was not there: units, please, and a sentence under the table that says what it shows.",
-    "A strong beginning. In the middle you start telling me things that you showed me before. Look at the marks, choose three sentences to cut, and send it again.",
-    "Your explanation is nearly complete. One step is missing, and without it I could not draw it. You will find the place.",
-    "I like how honest this is about what went wrong. Answer your own question at the end, then it is done.",
-    "{name}, read it aloud to somebody before you hand it in again. Wherever they look up, something is missing.",
-    "Good notes, but I can’t yet tell what you saw from what you concluded. Separate the two.",
-  ],
-  final: [
-    "Done, and done well. The last paragraph is the best you have written this term.",
-    "All that I asked for is there. Next time, begin where it gets interesting.",
-    "Clear and complete. I would trust these figures.",
-    "Much better than the first round: now I see it with your eyes.",
-    "Good work, {name}. Your drawing in words is more exact than most photographs.",
-    "It does what it should. You can do more than this, and I think you know it.",
-    "You worked hard on this and it shows. Keep it; you will want to read it again.",
-    "Right in all but one place, and you saw that one yourself.",
-  ],
+  letter: {
+    revise: [
+      "{name}, the place is there and I can stand in it. What I miss is one person in it who speaks. Do the requests in order; the first matters most.",
+      "A strong beginning. In the middle you start telling me things that you showed me before. Look at the marks, choose three sentences to cut, and send it again.",
+      "{name}, read it aloud to somebody before you hand it in again. Wherever they look up, something is missing.",
+    ],
+    final: [
+      "Done, and done well. The last paragraph is the best you have written this term.",
+      "All that I asked for is there. Next time, begin where it gets interesting.",
+      "Much better than the first round: now I see it with your eyes.",
+      "Good work, {name}. Your drawing in words is more exact than most photographs.",
+    ],
+  },
+  figures: {
+    revise: [
+      "You have measured carefully. Now make it readable for somebody who was not there: units, please, and a sentence that says what the figures show.",
+      "I like how honest this is about what went wrong. Answer your own question at the end, then it is done.",
+      "Good notes, but I can’t yet tell what you saw from what you concluded. Separate the two.",
+    ],
+    final: [
+      "Clear and complete. I would trust these figures.",
+      "Right in all but one place, and you saw that one yourself.",
+      "You worked hard on this and it shows. Keep it; you will want to compare next year.",
+    ],
+  },
+  explained: {
+    revise: [
+      "Your explanation is nearly complete. One step is missing, and without it I could not draw it. You will find the place.",
+      "Good, but I can’t yet tell what you know from what you suppose. Say which is which.",
+    ],
+    final: [
+      "It does what it should. You can do more than this, and I think you know it.",
+      "All that I asked for is there, and in the right order.",
+      "Clear. I could explain it to somebody else now, {name}.",
+    ],
+  },
+  picture: {
+    revise: [
+      "The shapes are right. Give it an edge to measure by: where is the horizon, and how high is the lowest layer?",
+      "Carefully looked at, {name}. Name what you drew, beside it, so that it can be read without you.",
+    ],
+    final: [
+      "I would know this sky again. The shading tells how thick it was.",
+      "Exact, and still a picture. The date and the wind beside it make it useful.",
+    ],
+  },
+  heard: {
+    revise: [
+      "I could follow every word but the numbers: say them more slowly, and stop before each place.",
+      "The order is right. Speak to somebody who is at sea, {name}, not to the paper.",
+    ],
+    final: [
+      "I could have written it all down. That is what a forecast is for.",
+      "Calm and clear. The pause before the gale warning was well placed.",
+    ],
+  },
+  film: {
+    revise: [
+      "I can see that it works. Now let me see the scale: hold it still and close for five seconds while the water rises.",
+      "Well built, {name}. In the film I can’t tell how you made sure that it stands level; show that.",
+    ],
+    final: [
+      "Now I could build one myself. That is the best that can be said of it.",
+      "Short, steady, and the scale can be read. Done.",
+    ],
+  },
   paper: [
     "Notebook seen: dated, legible, and every walk is in it.",
     "Notebook seen. Two walks are missing the weather.",
@@ -358,6 +406,15 @@ export const OVERALL = {
     "Notebook seen; it got wet, but it can be read.",
   ],
 };
+
+/** The kind of work a title of the demo is about. */
+export function kindOfWork(title: string): Exclude<keyof typeof OVERALL, "paper"> {
+  if (/^letter|script/i.test(title)) return "letter";
+  if (/film/i.test(title)) return "film";
+  if (/spoken/i.test(title)) return "heard";
+  if (/drawn|clouds|poster/i.test(title)) return "picture";
+  return /why|memory/i.test(title) ? "explained" : "figures";
+}
 
 export const REPLIES = [
   "I asked my uncle, it was 1974.",

@@ -35,7 +35,7 @@ import { readFeedback } from "../src/server/marking/queries";
 import { rule } from "../src/server/marking/rulings";
 import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
-import { BANK, FINDERS, OVERALL, QUESTIONS, REPLIES } from "./bank";
+import { BANK, FINDERS, kindOfWork, OVERALL, QUESTIONS, REPLIES } from "./bank";
 import type { DemoHandOut } from "./handouts";
 import { drawRainGauge } from "./picture";
 import { anyOf, between, chance, seeded, upTo, type Random } from "./random";
@@ -622,10 +622,11 @@ export class Play {
     );
     if (round > 1) await this.ruleOn(call, pieceId, random, outcome);
     const feedback = (await readFeedback(call.tx, pieceId, round))!;
+    const said = OVERALL[kindOfWork(given.title)][outcome === "revise" ? "revise" : "final"];
     const overall =
       outcome === "draft" && chance(random, 0.5)
         ? ""
-        : fillPlaceholders(anyOf(random, outcome === "revise" ? OVERALL.revise : OVERALL.final), {
+        : fillPlaceholders(anyOf(random, said), {
             name: student.called,
           });
     const share = Math.min(

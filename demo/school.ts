@@ -3,6 +3,7 @@ import { addDays, dayOf, wallToInstant } from "../src/core/time/zone";
 import { hashPassword } from "../src/server/auth/passwords";
 import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
+import { setBacks } from "./backs";
 import { BANK, SHARED } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
@@ -153,6 +154,7 @@ export async function loadSchool(
     { tx, db: tx, now, newId, who: teachers.get("odalys")! },
     sections.get("Curlew")!.id,
   );
+  await setBacks({ tx, db: tx, now, newId, who: teachers.get("odalys")! }, calendar);
   const [counts] = await tx<{ people: number; pieces: number; versions: number }[]>`
     select (select count(*)::int from person) as people, (select count(*)::int from piece) as pieces, (select count(*)::int from version) as versions`;
   return counts!;

@@ -34,10 +34,6 @@ async function main(): Promise<void> {
   const film = await one(
     sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join item on item.id::text = mark.place ->> 'itemId' where item.kind = 'film' and mark.kind = 'ink' and mark.round_number = standing.round order by (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`,
   );
-  const heard = await one(
-    sql`select standing.id from piece_standing standing join mark on mark.piece_id = standing.id join clip on clip.id = mark.clip_id where mark.place is null and standing.state in ('to_revise', 'reworking', 'handed_back') and clip.shows = 'words' order by clip.words is not null desc, (select count(*) from mark m where m.piece_id = standing.id and m.clip_id is not null) desc, standing.id limit 1`,
-  );
-
   const browser = await openBrowser(process.env.ORIGIN!);
   const take = async (
     name: string,
@@ -67,16 +63,13 @@ async function main(): Promise<void> {
   );
   await take("hand-out", null, ".ProseMirror");
   await take("sheet", `/hand-outs/${letter}`, "table");
+  const goes = await one(
+    sql`select hand_out_id as id from piece join hand_back_batch_piece on piece_id = piece.id where waits limit 1`,
+  );
+  await take("hand-back", `/hand-back?handOut=${goes}`, "table");
+  await take("student", `/students/${student}`, "table");
   await take("ledger", `/ledger/${gannet}`, "table");
   await take("calendar", "/calendar", "table");
-  await browser.go(
-    `/desk?pile=new&piece=${await one(sql`select id from piece_standing where state = 'handed_in' and round = 1 and title like '%Why the tide%' order by id limit 1`)}`,
-  );
-  await browser.awake("[data-sheet]");
-  await browser.keys(Key.ARROW_DOWN, Key.ARROW_DOWN);
-  await browser.shift("v");
-  await browser.driver.sleep(3600);
-  await take("voice-recorder", null, "[aria-label='Record sound']");
   await browser.go(`/desk?pile=all&piece=${film}`);
   await browser.find("video[data-player]");
   await browser.driver.sleep(800);
@@ -97,7 +90,8 @@ async function main(): Promise<void> {
     ["desk-photo", await marked("picture", "ink")],
   ] as const) {
     await browser.go(`/desk?pile=all&handOut=${piece.handOutId}&piece=${piece.id}`);
-    await browser.find("[data-item] [data-mark]", 30);
+    // Pages and pictures of a new demo are made first.
+    await browser.find("[data-item] [data-mark]", 240);
     await browser.driver.sleep(2500);
     await browser.driver.executeScript(
       "const s = document.querySelector('[data-scroll]'); s.scrollTop += document.querySelector('[data-item] [data-mark]').getBoundingClientRect().top - 260",
@@ -109,21 +103,16 @@ async function main(): Promise<void> {
   await take("shelf-bank", "/shelf/comments", "nav[aria-label='Folders and tags']");
   await browser.enterAs(student);
   await take("my-work", "/work", "h2");
-  await take("my-work-phone", null, "h2", PHONE);
   await browser.go(`/work/${revising}`);
   await browser.find(".ProseMirror");
+  await browser.find("[data-note]");
+  await browser.keys(Key.F8);
+  await browser.find("article:focus");
   await take("piece-revising", null, "[data-note]");
+  await take("piece-revising-phone", null, "[data-note]", PHONE);
   await browser.enterAs(await studentOf(writing));
   await browser.go(`/work/${writing}`);
   await take("piece-writing", null, ".ProseMirror");
-  await browser.enterAs(await studentOf(heard));
-  await browser.go(`/work/${heard}`);
-  await browser.awake("[data-clip] button");
-  await browser.driver.executeScript(
-    "document.querySelector('[data-clip]').scrollIntoView({ block: 'center' }); document.querySelector('[data-clip] button').click()",
-  );
-  await browser.driver.sleep(2600);
-  await take("voice-heard", null, ".voice-words");
   await browser.enterAs(guardian);
   await take("week-sheet", "/week", "h1");
   await browser.close();

@@ -61,6 +61,10 @@ beforeAll(async () => {
   ids.said = await one(
     sql`select hand_out_id as id from section_note order by clip_id nulls last, id limit 1`,
   );
+  ids.act = await one(sql`select batch_id as id from hand_back_batch_piece where waits limit 1`);
+  ids.drafts = await one(
+    sql`select hand_out_id as id from piece join hand_back_batch_piece on piece_id = piece.id where waits limit 1`,
+  );
   for (const key of ["revising", "done", "spoken", "tide", "clouds", "poster"])
     ids[`${key}Student`] = await one(
       sql`select student_id as id from piece where id = ${ids[key]!}`,
@@ -89,6 +93,9 @@ const SCREENS: [as: string, path: string][] = [
   ["teacher", "/calendar?view=term"],
   ["teacher", "/hand-outs/{letter}"],
   ["teacher", "/hand-outs/{said}"],
+  ["teacher", "/hand-back?handOut={drafts}"],
+  ["teacher", "/hand-back?act={act}&handOut={drafts}"],
+  ["teacher", "/students/{doneStudent}"],
   ["teacher", "/ledger/{section}"],
   ["teacher", "/shelf"],
   ["teacher", "/shelf/comments"],

@@ -20,6 +20,8 @@ import { runAll } from "../../src/server/jobs/jobs";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { addMark } from "../../src/server/marking/marks";
 import { saveFeedback } from "../../src/server/marking/draft";
+import { addPrivateNote } from "../../src/server/marking/privateNotes";
+import { studentPage } from "../../src/server/overview/student";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
 import { sendMessage } from "../../src/server/pieces/answers";
@@ -457,5 +459,35 @@ describe("files back", () => {
       removeReturnedFile(call, pieces[1]!, all.id),
     );
     expect(files).toEqual([]);
+  });
+});
+
+describe("a student's page for teachers", () => {
+  const page = (who: Person, now = at(200)) =>
+    asPerson(database.sql, who).read(now, (call) => studentPage(call, studentOf(1).id));
+  test("pieces, requests, what was said and private notes of one's own sections; nobody else's", async () => {
+    await owner().change(at(-5), (call) =>
+      addPrivateNote(call, pieces[1]!, { about: "student", body: "moved house", uploads: [] }),
+    );
+    await make({ pieceIds: [pieces[1]!], message: "Well done." });
+    await jobs(NOW);
+    const { lines, talk, notes, overTime, sections } = await page(school.co);
+    expect(sections.map((section) => section.name)).toEqual(["Gannet"]);
+    expect(lines).toMatchObject([{ title: "Letter", score: "5 / 10", state: "handed back" }]);
+    expect(talk).toMatchObject([{ body: "Well done.", title: "Letter" }]);
+    expect(notes).toMatchObject([{ body: "moved house" }]);
+    expect(overTime).toMatchObject({ back: 1, rounds: "1.0", asked: 0 });
+    for (const who of [school.stranger, studentOf(1), school.guardian, school.office])
+      await expect(page(who)).rejects.toBeInstanceOf(NotFound);
+  });
+  test("of work that is read without names it says only whether it is in", async () => {
+    await database.sql`update hand_out set anonymous = true where id = ${handOutId}`;
+    await asPerson(database.sql, studentOf(1)).change(at(1), (call) =>
+      sendMessage(call, pieces[1]!, { body: "It is me.", markId: null }),
+    );
+    const { lines, talk } = await page(school.owner);
+    expect(lines).toMatchObject([{ onDesk: false, feedback: "", score: null }]);
+    expect(JSON.stringify([lines, talk])).not.toContain(pieces[1]);
+    expect(talk).toEqual([]);
   });
 });

@@ -5,7 +5,9 @@ import { instantToWall } from "@/core/time/zone";
 import { sayTime } from "@/core/time/words";
 import type { SheetLine } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";
+import type { Fragment } from "postgres";
 import type { ReadCall } from "../call";
+import type { Db } from "../db/connection";
 import { draftTouchedAt, feedbackFacts, scoreToCome, whenItGoes } from "../life/goingBack";
 import { hiddenNow, unlinked } from "../names/names";
 import {
@@ -19,6 +21,7 @@ import {
 
 export type Line = StandingRow &
   CameBackColumns & {
+    title: string;
     hidden: boolean;
     byName: string;
     student: string;
@@ -39,7 +42,11 @@ export type Line = StandingRow &
   };
 
 /** The lines of a sheet, in the order of names. Index: piece by hand-out. */
-export function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> {
+export const readLines = ({ db }: ReadCall, handOutId: string): Promise<Line[]> =>
+  linesWhere(db, db`standing.hand_out_id = ${handOutId}`);
+
+/** Lines of pieces that fit, each as on its sheet; `standing` is the piece. */
+export function linesWhere(db: Db, fits: Fragment): Promise<Line[]> {
   return db<Line[]>`
     select
       standing.*, shown_name(student) as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
@@ -64,7 +71,7 @@ export function readLines({ db }: ReadCall, handOutId: string): Promise<Line[]> 
     join assignment on assignment.id = hand_out.assignment_id
     left join assignment_version wording on wording.id = piece.version_id
     ${whenItGoes(db)}
-    where standing.hand_out_id = ${handOutId} and standing.removed_at is null
+    where ${fits} and standing.removed_at is null
     order by student.sort_name, standing.id`;
 }
 

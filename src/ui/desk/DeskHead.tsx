@@ -146,6 +146,14 @@ export function PieceHead() {
       <h1 className="text-2xl!">{piece.student}</h1>
       <p className="text-soft">
         <em className="font-serif">{piece.title}</em> · {piece.section} · {sayState(piece.moon)}
+        {piece.studentId ? (
+          <>
+            {" · "}
+            <Link href={`/students/${piece.studentId}`} prefetch={false}>
+              all of theirs
+            </Link>
+          </>
+        ) : null}
       </p>
       {piece.flag || piece.moon.excused ? (
         <button

@@ -40,7 +40,13 @@ export function MoonBoard({ view }: { view: SectionView }) {
                 scope="row"
                 className="sticky left-0 border-b border-line! bg-paper whitespace-nowrap"
               >
-                {line.name}
+                <Link
+                  href={`/students/${line.studentId}`}
+                  prefetch={false}
+                  className="text-ink no-underline hover:underline"
+                >
+                  {line.name}
+                </Link>
               </th>
               {line.moons.map(({ pieceId, moon, takenOff = false }, n) => (
                 <td key={view.handOuts[n]!.id} className={moon || takenOff ? undefined : "hatched"}>
