@@ -1,3 +1,4 @@
+import { handingBackLines } from "./handingBack";
 import { existsSync } from "node:fs";
 import { readFile, writeFile } from "node:fs/promises";
 import os from "node:os";
@@ -82,6 +83,7 @@ async function main(): Promise<void> {
     ...said(await voiceLines(sql, ORIGIN)),
     ...said(await deskLines(sql, ORIGIN)),
     ...said(await studentLines(sql, ORIGIN)),
+    ...said(await handingBackLines(sql)),
     `- JavaScript sent to a student's first page, compressed: ${((await scriptSize(pupil)) / 1000).toFixed(0)} kB (target: under 200 kB).`,
     `- 200 marks followed from a text of 5,000 words into its revision: ${reattachTime().toFixed(0)} ms (target: under 150 ms).`,
     await textLines(),

@@ -64,7 +64,7 @@ async function main(): Promise<void> {
   await take("hand-out", null, ".ProseMirror");
   await take("sheet", `/hand-outs/${letter}`, "table");
   const goes = await one(
-    sql`select hand_out_id as id from piece join hand_back_batch_piece on piece_id = piece.id where waits limit 1`,
+    sql`select hand_out_id as id from piece_standing standing where drafted and state = 'handed_in' and not exists (select from hand_back_batch_piece where piece_id = standing.id and waits) group by hand_out_id order by count(*) desc, hand_out_id limit 1`,
   );
   await take("hand-back", `/hand-back?handOut=${goes}`, "table");
   await take("student", `/students/${student}`, "table");
@@ -81,8 +81,8 @@ async function main(): Promise<void> {
   // The Desk on pages and on a photo; one criterion through all pieces; the bank.
   const marked = (kind: string, order: string) =>
     sql<
-      { id: string; handOutId: string }[]
-    >`select standing.id, standing.hand_out_id from piece_standing standing join mark on mark.piece_id = standing.id where mark.place ->> 'on' = ${kind} and mark.deleted_at is null and mark.round_number = standing.round group by standing.id, standing.hand_out_id order by count(*) filter (where mark.kind = ${order}) desc, count(*) desc, standing.id limit 1`.then(
+      { id: string; handOutId: string; itemId: string }[]
+    >`select standing.id, standing.hand_out_id, min(mark.place ->> 'itemId') as item_id from piece_standing standing join mark on mark.piece_id = standing.id where mark.place ->> 'on' = ${kind} and mark.deleted_at is null and mark.round_number = standing.round group by standing.id, standing.hand_out_id order by count(*) filter (where mark.kind = ${order}) desc, count(*) desc, standing.id limit 1`.then(
       (rows) => rows[0]!,
     );
   for (const [name, piece] of [
@@ -90,8 +90,13 @@ async function main(): Promise<void> {
     ["desk-photo", await marked("picture", "ink")],
   ] as const) {
     await browser.go(`/desk?pile=all&handOut=${piece.handOutId}&piece=${piece.id}`);
-    // Pages and pictures of a new demo are made first.
-    await browser.find("[data-item] [data-mark]", 240);
+    // A page draws its marks when it comes into view.
+    await browser.find("[data-item]", 60);
+    await browser.driver.executeScript(
+      "const at = arguments[0]; const item = document.querySelector(`[data-item='${at}']`) ?? document.querySelector('[data-item]'); item.scrollIntoView();",
+      piece.itemId,
+    );
+    await browser.find("[data-item] [data-mark]", 60);
     await browser.driver.sleep(2500);
     await browser.driver.executeScript(
       "const s = document.querySelector('[data-scroll]'); s.scrollTop += document.querySelector('[data-item] [data-mark]').getBoundingClientRect().top - 260",

@@ -35,6 +35,8 @@ describe("a round as a checklist", () => {
     ]);
     expect(sayTasks(tasks)).toBe("2 requests · 2 edits · 1 voice note");
     expect(leftOf(tasks)).toBe(3);
+    const gone = mark("gone", { nature: "request", request: "open", at: null, gone: true });
+    expect(checklist([gone, ...MARKS], heard).at(-1)!.mark.id).toBe("gone");
     expect(leftOf(checklist(MARKS, (clip) => clip === "c1"))).toBe(2);
   });
   test("the next that is left, both ways and round the end", () => {

@@ -27,7 +27,9 @@ export function checklist(
   marks: readonly AnsweredMark[],
   heard: (clipId: string) => boolean,
 ): Task[] {
-  return marks.flatMap((mark): Task[] => {
+  // What still has its words comes first, in their order; what lost them is for the end.
+  const standing = [...marks.filter((m) => !m.gone), ...marks.filter((m) => m.gone)];
+  return standing.flatMap((mark): Task[] => {
     if (mark.request === "open" || mark.request === "done")
       return [{ mark, kind: "request", over: mark.request === "done" }];
     if (mark.request !== null) return [];

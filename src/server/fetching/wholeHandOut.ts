@@ -1,4 +1,4 @@
-import { CONTENTS_NAME, crc32, TABLE_NAME, type Known } from "@/core/fetching/comeBack";
+import { CONTENTS_NAME, TABLE_NAME, type Known } from "@/core/fetching/comeBack";
 import { fileNames, foldersFor, safeName } from "@/core/fetching/folders";
 import { writeTable } from "@/core/formats/table";
 import { Refused } from "@/core/refusals";
@@ -146,7 +146,7 @@ async function* entriesOf(
   const contents: Record<string, number> = {};
   const noting = (name: string, at: Date, bytes: AsyncIterable<Uint8Array>): Entry => {
     const path = `${title}/${name}`;
-    return { name: path, at, bytes: counted(bytes, (crc) => (contents[path] = crc)) };
+    return { name: path, at, bytes, onEnd: (crc) => (contents[path] = crc) };
   };
   const table = [["folder", "code", "student", "state", "handed in", "lateness", "score", "files"]];
   for (const piece of pieces) {
@@ -169,19 +169,6 @@ async function* entriesOf(
   // Last, so that a fetch that was cut is known by its missing.
   const text = `\uFEFF${writeTable(table)}`;
   yield { name: `${title}/${TABLE_NAME}`, at: call.now, bytes: once(Buffer.from(text)) };
-}
-
-/** Passes bytes on, and says their CRC-32 when they have all gone by. */
-async function* counted(
-  bytes: AsyncIterable<Uint8Array>,
-  onEnd: (crc: number) => void,
-): AsyncGenerator<Uint8Array> {
-  let crc = 0;
-  for await (const chunk of bytes) {
-    crc = crc32(chunk, crc);
-    yield chunk;
-  }
-  onEnd(crc);
 }
 
 async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {

@@ -1,7 +1,12 @@
 import { Zip, ZipPassThrough } from "fflate";
 
 /** One file of a zip: its bytes come as they are asked for. */
-export type Entry = { name: string; at: Date; bytes: AsyncIterable<Uint8Array> };
+export type Entry = {
+  name: string;
+  at: Date;
+  bytes: AsyncIterable<Uint8Array>;
+  /** Told its CRC-32 once it has gone by. */ onEnd?: (crc: number) => void;
+};
 
 /**
  * A zip as it is read: nothing is made before it is asked for, and of no file more than a chunk is held. Files are
@@ -13,7 +18,7 @@ export async function* zipOf(entries: AsyncIterable<Entry>): AsyncGenerator<Uint
     if (error) throw error;
     if (chunk.length > 0) made.push(chunk);
   });
-  for await (const { name, at, bytes } of entries) {
+  for await (const { name, at, bytes, onEnd } of entries) {
     const entry = new ZipPassThrough(name);
     entry.mtime = at;
     zip.add(entry);
@@ -22,6 +27,7 @@ export async function* zipOf(entries: AsyncIterable<Entry>): AsyncGenerator<Uint
       yield* made.splice(0);
     }
     entry.push(new Uint8Array(0), true);
+    onEnd?.(entry.crc);
     yield* made.splice(0);
   }
   zip.end();

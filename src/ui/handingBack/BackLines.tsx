@@ -23,7 +23,7 @@ export function BackLines({
   onShow: (line: BackLine) => void;
 }) {
   const free = lines.filter(mayGo).map((line) => line.pieceId);
-  const all = free.every((id) => chosen.has(id));
+  const all = free.length > 0 && free.every((id) => chosen.has(id));
   const press = useChoosing(free, chosen, onChoose);
   return (
     <div className="overflow-x-auto">
@@ -35,6 +35,7 @@ export function BackLines({
                 type="checkbox"
                 className="size-5 accent-tide"
                 aria-label="All of them"
+                disabled={free.length === 0}
                 checked={all}
                 onChange={() => onChoose(free, !all)}
               />

@@ -53,17 +53,6 @@ export function HowItGoes(props: Props) {
     >
       {plan.mayRevise ? <Outcome {...props} /> : null}
       <When {...props} />
-      {plan.scoring ? <Scores {...props} /> : null}
-      <TextArea
-        label="A word to all of them (optional)"
-        hint="It stands in each one’s thread."
-        rows={2}
-        maxLength={4000}
-        value={how.message}
-        error={fields.message}
-        onChange={(event) => onHow({ message: event.target.value })}
-      />
-      <FileForAll pieceIds={props.pieceIds} />
       {problem ? <Notice ink="ember">{problem} Nothing was handed back.</Notice> : null}
       {unready > 0 ? (
         <Notice
@@ -84,6 +73,24 @@ export function HowItGoes(props: Props) {
       >
         {sayAct(how, going)}
       </Button>
+      <details className="border-t border-line pt-2">
+        <summary className="label cursor-pointer max-sm:min-h-11">
+          also: scores, a word to all, a file
+        </summary>
+        <div className="mt-3 grid gap-4">
+          {plan.scoring ? <Scores {...props} /> : null}
+          <TextArea
+            label="A word to all of them (optional)"
+            hint="It stands in each one’s thread."
+            rows={2}
+            maxLength={4000}
+            value={how.message}
+            error={fields.message}
+            onChange={(event) => onHow({ message: event.target.value })}
+          />
+          <FileForAll pieceIds={props.pieceIds} />
+        </div>
+      </details>
       {plan.unread > 0 ? (
         <p className="text-sm text-soft">
           {plan.unread === 1
