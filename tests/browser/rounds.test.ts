@@ -1,5 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { strToU8, zipSync } from "fflate";
+import { mkdir, rm, writeFile } from "node:fs/promises";
+import os from "node:os";
+import path from "node:path";
 import { Key } from "selenium-webdriver";
+import { codeOf } from "../../src/core/fetching/folders";
 import type { Person } from "../../src/server/call";
 import { setOutcome } from "../../src/server/handingBack/draftOutcome";
 import { saveFeedback } from "../../src/server/marking/draft";
@@ -182,6 +187,40 @@ describe("a class goes back", () => {
     await teacher.press("Take it back");
     await teacher.waitForText("Nobody had read it.");
     await becomes(2, "handed_in");
+  });
+});
+
+describe("marked files come back", () => {
+  test("from a zip: what matches is listed before anything happens, and then lies in the drafts", async () => {
+    const folder = path.join(os.tmpdir(), `zip ${crypto.randomUUID()}`);
+    await mkdir(folder, { recursive: true });
+    const zip = path.join(folder, "marked.zip");
+    await writeFile(
+      zip,
+      zipSync({
+        [`A wet day/Someone (${codeOf(pieces[1]!)})/marked.txt`]: strToU8("Read this again."),
+        "A wet day/Nobody (zzzzzz)/lost.txt": strToU8("?"),
+        "A wet day/who is who.csv": strToU8("folder"),
+      }),
+    );
+    await teacher.go(`/hand-outs/${handOutId}`);
+    await teacher.awake("table input[type=checkbox]");
+    await teacher.press("Bring marked files back");
+    await (await teacher.find("[role=dialog] input[type=file]")).sendKeys(zip);
+    await teacher.waitForText("1 go into the drafts", "[role=dialog]");
+    await teacher.waitForText("1 belong to nobody here", "[role=dialog]");
+    expect(await database.sql`select from feedback_file where piece_id = ${pieces[1]!}`).toEqual(
+      [],
+    );
+    await teacher.press("Lay 1 file into the drafts");
+    await teacher.waitForText("1 of 1 file in the drafts");
+    await rm(folder, { recursive: true });
+    const laid = await database.sql<{ name: string }[]>`
+      select upload.name from feedback_file join upload on upload.id = upload_id
+      where piece_id = ${pieces[1]!}`;
+    expect(laid.map((row) => row.name)).toEqual(["marked.txt"]);
+    await teacher.go(`/hand-back?handOut=${handOutId}`);
+    await teacher.waitForText("changed since it went", "table");
   });
 });
 

@@ -12,7 +12,7 @@ import { readBlob, streamOf } from "../blobs/blobs";
 import type { ReadCall } from "../call";
 import { database } from "../db/connection";
 import { readContent } from "../life/queries";
-import { lateWords, moonOf, type StandingRow } from "../life/standings";
+import { lateWords, moonOf, scoresByRound, type StandingRow } from "../life/standings";
 import { hiddenNow, plainFile, readNumbers, unlinked } from "../names/names";
 import { readInThread } from "../threads/threads";
 import { zipOf, type Entry } from "./zipOf";
@@ -103,16 +103,7 @@ async function readPieces({ db }: ReadCall, handOutId: string): Promise<Piece[]>
         join item on item.id = held.item_id
         where held.version_id = newest.id
       ) as files,
-      coalesce((
-        select array_agg(kept.points::text order by kept.round_number)
-        from (
-          select distinct on (round_number) round_number, points
-          from score
-          where piece_id = standing.id
-            and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
-          order by round_number, set_at desc, id desc
-        ) kept
-      ), '{}') as finals
+      ${scoresByRound(db)} as finals
     from piece_standing standing
     join person student on student.id = standing.student_id
     join hand_out on hand_out.id = standing.hand_out_id

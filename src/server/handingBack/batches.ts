@@ -79,6 +79,17 @@ async function requireFree({ tx }: Call, pieceIds: readonly string[]): Promise<v
 async function requireBatch(call: ReadCall, batchId: string, lock: boolean): Promise<BatchRow> {
   const { db } = call;
   if (lock) await db`select from hand_back_batch where id = ${batchId} for update`;
+  const row = await readRow(db, batchId);
+  if (!row) throw new NotFound();
+  await requireOnPieces(call, row.pieceIds, "feedback.handBack");
+  return row;
+}
+
+/** The act with what became of its pieces. Index: hand_back_batch_piece's key. */
+async function readRow(
+  db: Db,
+  batchId: string,
+): Promise<(BatchRow & { pieceIds: string[] }) | undefined> {
   const [row] = await db<(BatchRow & { pieceIds: string[] })[]>`
     select
       batch.*,
@@ -89,8 +100,6 @@ async function requireBatch(call: ReadCall, batchId: string, lock: boolean): Pro
     join hand_back_batch_piece piece on piece.batch_id = batch.id
     where batch.id = ${batchId}
     group by batch.id`;
-  if (!row) throw new NotFound();
-  await requireOnPieces(call, row.pieceIds, "feedback.handBack");
   return row;
 }
 
@@ -167,15 +176,7 @@ type PieceOfBatch = {
 
 async function batchView(call: ReadCall, batchId: string): Promise<BatchView> {
   const { db, who, now } = call;
-  const [batch] = await db<BatchRow[]>`
-    select
-      batch.*,
-      count(*) filter (where piece.waits)::int as waiting,
-      count(*) filter (where piece.hand_back_id is not null)::int as gone
-    from hand_back_batch batch
-    join hand_back_batch_piece piece on piece.batch_id = batch.id
-    where batch.id = ${batchId}
-    group by batch.id`;
+  const batch = await readRow(db, batchId);
   const pieces = await namedPieces(
     db,
     await db<PieceOfBatch[]>`

@@ -92,3 +92,16 @@ export function whatCameBack(db: Db) {
     ) as hand_backs,
     (select jsonb_agg(jsonb_build_object('markId', mark_id, 'request', request, 'decision', decision)) from answer where piece_id = standing.id) as answers`;
 }
+
+/** A column beside a row of piece_standing (named `standing`): the score of each round that has one, the first first. Index: score_piece. */
+export const scoresByRound = (db: Db) => db`
+  coalesce((
+    select array_agg(kept.points::text order by kept.round_number)
+    from (
+      select distinct on (round_number) round_number, points
+      from score
+      where piece_id = standing.id
+        and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
+      order by round_number, set_at desc, id desc
+    ) kept
+  ), '{}')`;

@@ -14,6 +14,7 @@ import {
   lateWords,
   moonOf,
   requestsOf,
+  scoresByRound,
   whatCameBack,
   type CameBackColumns,
   type StandingRow,
@@ -50,15 +51,7 @@ export function linesWhere(db: Db, fits: Fragment): Promise<Line[]> {
   return db<Line[]>`
     select
       standing.*, shown_name(student) as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
-      coalesce((
-        select array_agg(kept.points::text order by kept.round_number)
-        from (
-          select distinct on (round_number) round_number, points
-          from score
-          where piece_id = standing.id and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
-          order by round_number, set_at desc, id desc
-        ) kept
-      ), '{}') as finals,
+      ${scoresByRound(db)} as finals,
       waiting.goes_at,
       ${draftTouchedAt(db)} as touched_at,
       ${scoreToCome(db)} as score_comes,
