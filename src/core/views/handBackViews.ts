@@ -48,8 +48,8 @@ export type BackPlan = {
 export type BatchView = {
   id: string;
   state: BatchState;
-  /** When it goes, as an instant and in words. */
-  goesAt: string;
+  /** In how many milliseconds it goes, from when this was said: clocks of devices differ. */
+  goesIn: number;
   goesWords: string;
   total: number;
   gone: number;

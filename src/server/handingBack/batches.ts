@@ -195,7 +195,7 @@ async function batchView(call: ReadCall, batchId: string): Promise<BatchView> {
   return {
     id: batchId,
     state: batchState(batch!, now),
-    goesAt: batch!.goesAt.toISOString(),
+    goesIn: Math.max(0, batch!.goesAt.getTime() - now.getTime()),
     goesWords: sayTime(batch!.goesAt, now, who.zone),
     total: pieces.length,
     gone: batch!.gone,

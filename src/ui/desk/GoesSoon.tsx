@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import type { BatchView } from "@/core/views/handBackViews";
 import { RunsOut } from "../handingBack/RunsOut";
 import { useBatch } from "../handingBack/useBatch";
@@ -13,7 +13,7 @@ import { useDesk } from "./model";
 export function GoesSoon({ first }: { first: BatchView }) {
   const desk = useDesk();
   const { batch, left, problem, callBack } = useBatch(first);
-  const [whole] = useState(() => Math.ceil((Date.parse(first.goesAt) - Date.now()) / 1000));
+  const whole = Math.ceil(first.goesIn / 1000);
   const pieceId = first.pieceIds[0]!;
   const { session, pile } = desk;
   const { state } = batch;

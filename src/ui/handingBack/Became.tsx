@@ -15,7 +15,7 @@ import { useBatch } from "./useBatch";
 /** What became of an act of handing back: how it goes on, what stayed and why, and taking it back. */
 export function Became({ first, handOutId }: { first: BatchView; handOutId: string | null }) {
   const { batch, problem, left, callBack, goOn } = useBatch(first);
-  const [whole] = useState(() => Math.ceil((Date.parse(first.goesAt) - Date.now()) / 1000));
+  const whole = Math.ceil(first.goesIn / 1000);
   return (
     <section aria-label="Handing back">
       <h1>{batch.title}</h1>

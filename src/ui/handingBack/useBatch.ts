@@ -10,19 +10,21 @@ const LOOK_MS = 700;
 const NEAR_MS = 15 * 60_000;
 
 /**
- * An act of handing back as it goes on: asked after while anything may change, and by the clock of this machine how
- * long it can still be called back.
+ * An act of handing back as it goes on: asked after while anything may change, with how long it can still be called
+ * back.
  */
 export function useBatch(first: BatchView) {
   const [batch, setBatch] = useState(first);
   const [problem, setProblem] = useState<string | null>(null);
   const [left, setLeft] = useState<number | null>(null);
-  const { id, state, goesAt } = batch;
+  const { id, state, goesIn } = batch;
   const moving = state === "waiting" || state === "going";
   useEffect(() => {
-    if (!moving || Date.parse(goesAt) - Date.now() > NEAR_MS) return;
+    if (!moving || goesIn > NEAR_MS) return;
+    // Counted from when the server said it, by a clock that nobody sets.
+    const goes = performance.now() + goesIn;
     const timer = setInterval(() => {
-      const ms = Date.parse(goesAt) - Date.now();
+      const ms = goes - performance.now();
       setLeft(Math.max(0, Math.ceil(ms / 1000)));
       // Nothing is asked while nothing can have happened.
       if (ms > 0) return;
@@ -35,7 +37,7 @@ export function useBatch(first: BatchView) {
       );
     }, LOOK_MS);
     return () => clearInterval(timer);
-  }, [id, moving, goesAt]);
+  }, [id, moving, goesIn]);
   const act = useCallback(async (work: () => Promise<BatchView>) => {
     try {
       setBatch(await work());
