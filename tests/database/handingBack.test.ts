@@ -191,6 +191,12 @@ describe("now, in a minute, at a time", () => {
   test("a piece waits in one act at most", async () => {
     await make({ at: "2026-10-15T15:30" });
     await expect(make({ pieceIds: [pieces[0]!] })).rejects.toBeInstanceOf(Refused);
+    // Two who press at the same moment: one act is made, and the other is told why not.
+    const both = await Promise.allSettled([1, 2].map(() => make({ pieceIds: [pieces[3]!] })));
+    expect(both.map((one) => one.status).sort()).toEqual(["fulfilled", "rejected"]);
+    expect(both.find((one) => one.status === "rejected")).toMatchObject({
+      reason: expect.any(Refused),
+    });
   });
 
   test("it is said on the sheet and on the day's sheet, and what goes is what the draft says then", async () => {

@@ -28,6 +28,7 @@ beforeAll(async () => {
   ids.withQuestions = await one(
     sql`select hand_out.id from hand_out join assignment_questions using (assignment_id) limit 1`,
   );
+  ids.studentId = await one(sql`select student_id as id from piece where id = ${ids.pieceId}`);
   const people: Record<string, string> = {
     owner: await one(sql`select id from person where name = 'Odalys Brandt'`),
     "co-teacher": await one(sql`select id from person where name = 'Ruben Achterberg'`),
@@ -73,6 +74,9 @@ const SEEN_BY: Record<string, string[]> = {
   "/sections/[sectionId]": ["owner", "co-teacher", "office"],
   "/sections/[sectionId]/set-up": ["owner", "co-teacher"],
   "/hand-out": TEACHERS,
+  // The co-teacher of the demo may not hand back.
+  "/hand-back": ["owner"],
+  "/students/[studentId]": ["owner", "co-teacher"],
   "/hand-outs/[handOutId]/change": ["owner"],
   "/calendar": TEACHERS,
   "/shelf/comments": TEACHERS,
@@ -101,6 +105,7 @@ const SEEN_BY: Record<string, string[]> = {
 const ABOUT: Record<string, () => string> = {
   "/desk/criterion": () => `?handOut=${ids.withRubric}`,
   "/desk/answers": () => `?handOut=${ids.withQuestions}`,
+  "/hand-back": () => `?handOut=${ids.handOutId}`,
 };
 const addressOf = (page: string) =>
   page.replace(/\[(\w+)\]/g, (_, name: string) => ids[name]!) + (ABOUT[page]?.() ?? "");

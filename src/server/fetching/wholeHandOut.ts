@@ -4,7 +4,7 @@ import { writeTable } from "@/core/formats/table";
 import { Refused } from "@/core/refusals";
 import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayPoints, type ScoreKind } from "@/core/scores/scales";
-import { isBlank } from "@/core/text/plainText";
+import { isBlank, plainText } from "@/core/text/plainText";
 import { sayExactly } from "@/core/time/words";
 import { sayState } from "@/core/views/states";
 import { requireOnHandOut } from "../access/standing";
@@ -174,11 +174,17 @@ async function wordsOf(
 ): Promise<{ name: string; bytes: Uint8Array }[]> {
   const { doc } = await readContent(database(), versionId!);
   if (isBlank(doc)) return [];
-  const { docx, html } = await readInThread(who, "wordsOut", [title, doc]);
-  return [
-    { name: "writing.docx", bytes: docx },
-    { name: "writing.html", bytes: Buffer.from(html) },
-  ];
+  try {
+    const { docx, html } = await readInThread(who, "wordsOut", [title, doc]);
+    return [
+      { name: "writing.docx", bytes: docx },
+      { name: "writing.html", bytes: Buffer.from(html) },
+    ];
+  } catch (error) {
+    // One text that takes too long to set does not cost the others: its words come plain.
+    if (!(error instanceof Refused)) throw error;
+    return [{ name: "writing.txt", bytes: Buffer.from(plainText(doc).text) }];
+  }
 }
 
 function lineOf(piece: Piece, { now, who }: ReadCall): string[] {

@@ -63,8 +63,9 @@ export async function makeBatch(call: Call, given: GivenBatch): Promise<BatchVie
   return batchView(call, id);
 }
 
-/** A piece waits in one act at most. */
+/** A piece waits in one act at most; of two teachers who press at the same moment the second is told. */
 async function requireFree({ tx }: Call, pieceIds: readonly string[]): Promise<void> {
+  await tx`select from piece where id = any(${pieceIds as string[]}) order by id for update`;
   const [row] = await tx<{ n: number }[]>`
     select count(*)::int as n
     from hand_back_batch_piece
