@@ -74,7 +74,7 @@ export function HowItGoes(props: Props) {
         {sayAct(how, going)}
       </Button>
       <details className="border-t border-line pt-2">
-        <summary className="label cursor-pointer max-sm:min-h-11">
+        <summary className="label cursor-pointer max-sm:leading-[2.75rem]">
           also: scores, a word to all, a file
         </summary>
         <div className="mt-3 grid gap-4">

@@ -85,7 +85,7 @@ export function Checklist({
         </Button>
       </div>
       <details className="mt-1" open={tasks.length <= 4 ? undefined : false}>
-        <summary className="label cursor-pointer max-sm:min-h-9">each of them</summary>
+        <summary className="label cursor-pointer max-sm:leading-[2.75rem]">each of them</summary>
         <ol className="max-h-56 overflow-y-auto">
           {tasks.map((task) => (
             <li key={task.mark.id}>
