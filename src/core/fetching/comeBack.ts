@@ -1,3 +1,5 @@
+import { fold } from "../comments/lookup";
+
 /** A file of a zip that comes back, by its path in it. */
 export type Came = { path: string; crc: number };
 /** A piece as its folder names it. */
@@ -62,15 +64,13 @@ const codesIn = (path: string): string[] =>
     .reverse();
 
 function byFolder(path: string, known: readonly Known[]): Known | null {
-  const fold = (text: string) =>
-    text
-      .normalize("NFD")
-      .replace(/\p{M}/gu, "")
-      .toLowerCase()
+  // What stands in brackets may be the code, or a copy's number.
+  const plain = (text: string) =>
+    fold(text)
       .replace(/\s*\(.*$/, "")
       .trim();
-  const folders = path.split("/").slice(0, -1).map(fold);
-  const found = known.filter((piece) => folders.includes(fold(piece.folder)));
+  const folders = path.split("/").slice(0, -1).map(plain);
+  const found = known.filter((piece) => folders.includes(plain(piece.folder)));
   return found.length === 1 ? found[0]! : null;
 }
 

@@ -41,8 +41,6 @@ export type BackPlan = {
   suggestedAt: string;
   /** Seconds in which an act can be called back. */
   hold: number;
-  /** The moment the page was made, and what that is in the school. */
-  now: string;
 };
 
 export type BatchView = {

@@ -126,7 +126,6 @@ export type SheetLine = {
   /** Checkpoints sent in this round, while nothing of it is in. */
   checkpoints: number;
   score: string | null;
-  seen: string | null;
   /** Something is written that was not handed back. */ drafted: boolean;
   /** Where its feedback is, in plain words; "" where there is none. */ feedback: string;
   studentId: string;

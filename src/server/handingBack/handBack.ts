@@ -111,14 +111,21 @@ async function storeNext(
   requireSaysSomething(next, content, last);
   const id = await storeHandBack(call, pieceId, next, content);
   // A score that is not told counts all the same; one that comes later is kept when it comes.
-  const [before] = (await readScores(call.tx, pieceId)).filter((score) => score.round === round);
-  if (scored.points !== null && !isSame(scored.points, before?.points))
+  if (scored.points !== null && !(await hasScored(call, pieceId, round, scored.points)))
     await storeScore(call, { pieceId, round, handBackId: id }, scored);
   return id;
 }
 
-const isSame = (points: string, before: string | undefined) =>
-  before !== undefined && new Big(points).eq(before);
+/** Whether the round has this very score already. */
+async function hasScored(
+  { tx }: Call,
+  pieceId: string,
+  round: number,
+  points: string,
+): Promise<boolean> {
+  const before = (await readScores(tx, pieceId)).find((score) => score.round === round);
+  return before !== undefined && new Big(points).eq(before.points);
+}
 
 /** What of it the student is told now. */
 export function told(

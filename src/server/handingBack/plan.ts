@@ -37,7 +37,7 @@ export async function handBackPlan(
   call: ReadCall,
   handOutIds: readonly string[],
 ): Promise<BackPlan> {
-  const { db, who, now } = call;
+  const { db, who } = call;
   requireKind(who, "teacher");
   for (const id of handOutIds) await requireOnHandOut(db, who, id, "feedback.handBack");
   const [handOuts, drafts, unread, days, settings] = await Promise.all([
@@ -72,7 +72,6 @@ export async function handBackPlan(
     mayRevise: first.expects === "work" && first.roundsMost !== 1,
     ...times,
     hold: settings["desk.hold"] ?? USUAL_HOLD,
-    now: now.toISOString(),
   };
 }
 

@@ -88,7 +88,7 @@ export function lineOf(line: Line, now: Date, zone: string): SheetLine {
     ...seen,
     ...{ pieceId: line.byName, onDesk: false, moon, state: sayState(moon) },
     ...{ handedIn: null, lateness: null, openRequests: 0, settledRequests: 0, checkpoints: 0 },
-    ...{ score: null, seen: null, feedback: "" },
+    ...{ score: null, feedback: "" },
   };
 }
 
@@ -131,9 +131,5 @@ function openLineOf(line: Line, now: Date, zone: string): SheetLine {
         : sayPoints(final, { kind: line.scoreKind, possible: line.pointsPossible }),
     drafted: line.drafted,
     feedback: sayFeedback(feedbackFacts(line, last ? new Date(last.at) : null), now, zone),
-    seen:
-      last && line.seenAt && line.seenAt >= new Date(last.at)
-        ? sayTime(line.seenAt, now, zone)
-        : null,
   };
 }

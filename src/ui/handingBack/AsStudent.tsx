@@ -1,10 +1,9 @@
 "use client";
 
-import { useEffect, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { BackLine } from "@/core/views/handBackViews";
-import type { PieceView } from "@/core/views/views";
-import { call, sayProblem } from "../client";
+import { call } from "../client";
+import { useFetched } from "../useFetched";
 import { Dialog } from "../kit/Dialog";
 import { Notice } from "../kit/Notice";
 import { Piece } from "../piece/Piece";
@@ -20,24 +19,13 @@ export function AsStudent({
   how: Pick<How, "outcome" | "due" | "scores" | "tellScore">;
   onClose: () => void;
 }) {
-  const [view, setView] = useState<PieceView | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const { outcome, due } = how;
   const scores = how.scores === "now" ? "" : "later";
   const told = how.tellScore ? "yes" : "";
-  useEffect(() => {
-    let wanted = true;
-    call(contract.asStudent, {
-      params: { pieceId: line.pieceId },
-      query: { outcome, due, scores, told },
-    }).then(
-      (found) => wanted && setView(found),
-      (error: unknown) => wanted && setProblem(sayProblem(error)),
-    );
-    return () => {
-      wanted = false;
-    };
-  }, [line.pieceId, outcome, due, scores, told]);
+  const query = { outcome, due, scores, told };
+  const { found: view, problem } = useFetched(JSON.stringify([line.pieceId, query]), () =>
+    call(contract.asStudent, { params: { pieceId: line.pieceId }, query }),
+  );
   return (
     <Dialog open wide onClose={onClose} title={`What ${line.student} will see`}>
       {problem ? <Notice ink="ember">{problem}</Notice> : null}

@@ -1,5 +1,6 @@
 "use client";
 
+import { fold } from "@/core/comments/lookup";
 import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
 import { useState } from "react";
@@ -35,7 +36,6 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const choose = (ids: readonly string[], on: boolean) =>
     setChosen((old) => new Set([...old].filter((id) => !ids.includes(id)).concat(on ? ids : [])));
-  const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
   const shown = lines.filter(
     (line) => filter.test(line) && fold(line.student).includes(fold(search)),
   );

@@ -1,5 +1,6 @@
 "use client";
 
+import { fold } from "@/core/comments/lookup";
 import Link from "next/link";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
@@ -22,7 +23,6 @@ export function WorkAgain({
   const { act, busy, problem } = useAct();
   const [search, setSearch] = useState("");
   const [copying, setCopying] = useState<ShelfView["assignments"][number] | null>(null);
-  const fold = (text: string) => text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
   const shown = shelf.assignments.filter((a) =>
     fold(`${a.title} ${a.course} ${a.sections.join(" ")}`).includes(fold(search)),
   );

@@ -7,9 +7,10 @@ import { Notice } from "../../kit/Notice";
 import { classes } from "../../kit/classes";
 import { isBlank } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
-import { RichText, type DrawnMark } from "../../text/RichText";
+import { RichText } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
-import { answeredTone, numbersOf, sayWhole } from "../../marks/drawn";
+import { numbersOf } from "../../marks/drawn";
+import { drawnOnWords } from "../drawnOnWords";
 import { isOnFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { patchMark, type SetView } from "../useAnswers";
@@ -27,21 +28,7 @@ export function HandedIn({
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const marks = view.moon.state === "handed_in" ? [] : view.marks;
-  const drawn = marks.flatMap((mark): DrawnMark[] =>
-    mark.at
-      ? [
-          {
-            id: mark.id,
-            kind: mark.kind,
-            tone: answeredTone(mark),
-            ...mark.at,
-            replacement: mark.replacement,
-            body: mark.body,
-            label: sayWhole(mark),
-          },
-        ]
-      : [],
-  );
+  const drawn = drawnOnWords(marks);
   const placed = marks.filter(isOnFile).map(placedMark);
   const numbers = numbersOf(placed);
   return (

@@ -1,17 +1,19 @@
 "use client";
 
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { RoundView } from "@/core/views/views";
-import { call, sayProblem } from "../../client";
+import { call } from "../../client";
+import { useFetched } from "../../useFetched";
 import { Dialog } from "../../kit/Dialog";
 import { Notice } from "../../kit/Notice";
-import { answeredTone, numbersOf, sayWhole } from "../../marks/drawn";
+import { numbersOf } from "../../marks/drawn";
 import { RubricTable } from "../../rubrics/RubricTable";
-import { RichText, type DrawnMark } from "../../text/RichText";
+import { RichText } from "../../text/RichText";
 import { ClipsProvider } from "../../voice/clips";
 import { isBlank } from "@/core/text/plainText";
 import { ReturnedFiles } from "./ReturnedFiles";
+import { drawnOnWords } from "../drawnOnWords";
 import { isOnFile, MarkedFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 
@@ -25,18 +27,9 @@ export function EarlierRound({
   round: number;
   onClose: () => void;
 }) {
-  const [view, setView] = useState<RoundView | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    let wanted = true;
-    call(contract.round, { params: { pieceId }, query: { number: String(round) } }).then(
-      (found) => wanted && setView(found),
-      (error: unknown) => wanted && setProblem(sayProblem(error)),
-    );
-    return () => {
-      wanted = false;
-    };
-  }, [pieceId, round]);
+  const { found: view, problem } = useFetched(`${pieceId} ${round}`, () =>
+    call(contract.round, { params: { pieceId }, query: { number: String(round) } }),
+  );
   return (
     <Dialog open wide onClose={onClose} title={`Round ${round}, as it came back`}>
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
@@ -60,9 +53,7 @@ function Round({ view, pieceId }: { view: RoundView; pieceId: string }) {
   const { back, marks } = view;
   const placed = marks.filter(isOnFile).map(placedMark);
   const numbers = numbersOf(placed);
-  const drawn = marks.flatMap((mark): DrawnMark[] =>
-    mark.at ? [{ ...mark, tone: answeredTone(mark), ...mark.at, label: sayWhole(mark) }] : [],
-  );
+  const drawn = drawnOnWords(marks);
   return (
     <>
       <p className="text-soft">
