@@ -2,6 +2,8 @@ import { expect, test } from "@jest/globals";
 import { ACTS, may, STANDINGS, type Act, type Standing } from "./access";
 
 const CLASS: Act[] = ["class.see", "class.answer", "class.say", "class.moderate"];
+const TALK: Act[] = ["thread.close", "letter.write"];
+const SHOWN: Act[] = ["shown.see", "shown.say", "shown.moderate"];
 /** Written out a second time, by standing, so that a slip in the one table shows against the other. */
 const EXPECTED: Record<Standing, Act[]> = {
   student: [
@@ -12,7 +14,11 @@ const EXPECTED: Record<Standing, Act[]> = {
     "thread.write",
     "class.see",
     "class.answer",
+    "look.ask",
+    "shown.see",
   ],
+  // Never the piece itself, its thread, its feedback: what is shown, and what they say of it.
+  reader: ["shown.see", "shown.say"],
   classmate: [],
   guardian: ["week.see"],
   owner: [
@@ -29,6 +35,8 @@ const EXPECTED: Record<Standing, Act[]> = {
     "thread.write",
     "comment.use",
     ...CLASS,
+    ...SHOWN,
+    ...TALK,
   ],
   "trusted co-teacher": [
     "section.passwords",
@@ -42,6 +50,8 @@ const EXPECTED: Record<Standing, Act[]> = {
     "feedback.handBack",
     "thread.write",
     ...CLASS,
+    ...SHOWN,
+    ...TALK,
   ],
   "co-teacher": [
     "section.see",
@@ -51,6 +61,8 @@ const EXPECTED: Record<Standing, Act[]> = {
     "feedback.draft",
     "thread.write",
     ...CLASS,
+    ...SHOWN,
+    ...TALK,
   ],
   office: ["section.see", "section.passwords", "school.see"],
   "taken off": ["piece.see"],

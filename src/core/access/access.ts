@@ -8,6 +8,7 @@
 export const STANDINGS = [
   "student", // the piece is theirs, or they are on the roster of the section
   "taken off", // the piece was theirs: what they did stays theirs to read and fetch
+  "reader", // a classmate to whom the work is shown just now: they were asked for a look, or a display is open
   "classmate", // on the roster of the section, but the piece is another's
   "guardian", // of the student whose piece it is
   "owner", // owner of the section, or of the comment
@@ -41,11 +42,19 @@ const TABLE = {
   "feedback.draft": TEACHERS,
   "feedback.handBack": MAY_HAND_BACK,
   "thread.write": ["student", ...TEACHERS],
+  "thread.close": TEACHERS,
+  // letters to students of a section, or to their guardians
+  "letter.write": TEACHERS,
   // what is said to all the students of a hand-out
   "class.see": ["student", ...TEACHERS],
   "class.answer": ["student", ...TEACHERS],
   "class.say": TEACHERS,
   "class.moderate": TEACHERS,
+  // work that is shown to others for a time
+  "look.ask": ["student"],
+  "shown.see": ["student", "reader", ...TEACHERS],
+  "shown.say": ["reader", ...TEACHERS],
+  "shown.moderate": TEACHERS,
   // a child's week, as dates and states only
   "week.see": ["guardian"],
   // a teacher's own comments
@@ -61,6 +70,10 @@ export const ACTS = Object.keys(TABLE) as Act[];
 export function may(standing: Standing, act: Act): boolean {
   return (TABLE[act] as readonly Standing[]).includes(standing);
 }
+
+/** Whether the standing is a teacher's of the section. */
+export const isTeacher = (standing: Standing): boolean =>
+  (TEACHERS as readonly Standing[]).includes(standing);
 
 export type PersonKind = "teacher" | "student" | "guardian" | "office";
 

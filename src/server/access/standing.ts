@@ -22,14 +22,16 @@ type Facts = {
 
 function standingOf(who: Person, facts: Facts | undefined): Standing {
   if (!facts || !facts.sameSchool) return "none";
-  if (who.kind === "teacher") {
-    if (facts.role === "owner") return "owner";
-    if (facts.role === "co-teacher") return facts.mayHandBack ? "trusted co-teacher" : "co-teacher";
-    return "none";
-  }
+  if (who.kind === "teacher") return standingOfTeacher(facts);
   if (who.kind === "office") return "office";
   if (who.kind === "guardian") return facts.guardian ? "guardian" : "none";
   return standingOfStudent(facts);
+}
+
+export function standingOfTeacher({ role, mayHandBack }: Pick<Facts, "role" | "mayHandBack">) {
+  if (role === "owner") return "owner";
+  if (role !== "co-teacher") return "none";
+  return mayHandBack ? "trusted co-teacher" : "co-teacher";
 }
 
 function standingOfStudent({ own, was, enrolled }: Facts): Standing {
@@ -38,7 +40,8 @@ function standingOfStudent({ own, was, enrolled }: Facts): Standing {
   return enrolled ? "classmate" : "none";
 }
 
-function require(standing: Standing, act: Act): Standing {
+/** @throws NotFound where the standing does not allow the act */
+export function require(standing: Standing, act: Act): Standing {
   if (!may(standing, act)) throw new NotFound();
   return standing;
 }
@@ -49,6 +52,11 @@ export async function requireOnSection(
   sectionId: string,
   act: Act,
 ): Promise<Standing> {
+  return require(await standingOnSection(db, who, sectionId), act);
+}
+
+/** What someone is to a section. */
+export async function standingOnSection(db: Db, who: Person, sectionId: string): Promise<Standing> {
   const [facts] = await db<Facts[]>`
     select
       teacher.role,
@@ -61,7 +69,7 @@ export async function requireOnSection(
     join course on course.id = section.course_id
     left join section_teacher teacher on teacher.section_id = section.id and teacher.person_id = ${who.id}
     where section.id = ${sectionId}`;
-  return require(standingOf(who, facts), act);
+  return standingOf(who, facts);
 }
 
 export async function requireOnHandOut(

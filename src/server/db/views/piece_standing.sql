@@ -9,7 +9,7 @@ drop view if exists piece_times;
 create view piece_times as
 select
   piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
-  piece.removed_at, piece.left_at, piece.own_due_from,
+  piece.removed_at, piece.left_at, piece.own_due_from, piece.thread_closed_at,
   hand_out.section_id, hand_out.assignment_id, hand_out.opens_at, hand_out.promised_at, hand_out.grace_minutes,
   hand_out.withdrawn_at, hand_out.archive_days,
   coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
@@ -59,6 +59,8 @@ from (
     piece.feedback_begun and (piece.nothing_in or piece.state = 'handed_in') as drafted,
     coalesce(
       last_word.author_id = piece.student_id
+      -- A thread that was closed asks nothing more.
+      and last_word.sent_at > coalesce(piece.thread_closed_at, '-infinity')
       and not exists (
         select
         from hand_back
