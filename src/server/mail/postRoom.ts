@@ -15,6 +15,8 @@ export type Letter = {
   name: string;
   subject: string;
   text: string;
+  /** Not before then: when the quiet hours end; absent: at once. */ goesAt?: Date;
+  /** Where an answer comes back to; absent: nobody answers a machine. */ replyTo?: string;
 };
 
 /**
@@ -23,10 +25,10 @@ export type Letter = {
  */
 export async function post(
   db: Db,
-  { personId, address, name, subject, text }: Letter,
+  { personId, address, name, subject, text, goesAt, replyTo }: Letter,
   now: Date,
   newId: () => string,
-): Promise<void> {
+): Promise<string> {
   const { mailFrom, publicOrigin, smtp } = settings();
   const id = newId();
   const composer = new MailComposer({
@@ -36,17 +38,19 @@ export async function post(
     text,
     date: now,
     messageId: `<${id}@${mailFrom.split("@").at(-1)}>`,
-    // Nobody's machine should answer a machine (RFC 3834).
+    ...(replyTo ? { replyTo } : {}),
     headers: {
-      "Auto-Submitted": "auto-generated",
+      // Nobody's machine should answer a machine (RFC 3834); what a person wrote is none.
+      ...(replyTo ? {} : { "Auto-Submitted": "auto-generated" }),
       ...(publicOrigin ? { "List-Unsubscribe": `<${publicOrigin}/reminders>` } : {}),
     },
   });
   const mime = await composer.compile().build();
   await db`
-    insert into mail (id, person_id, address, subject, mime, made_at)
-    values (${id}, ${personId}, ${address}, ${subject}, ${mime}, ${now})`;
-  if (smtp) await enqueue(db, { kind: "mail", key: id, payload: { id } }, now);
+    insert into mail (id, person_id, address, subject, mime, made_at, goes_at)
+    values (${id}, ${personId}, ${address}, ${subject}, ${mime}, ${now}, ${goesAt ?? now})`;
+  if (smtp) await enqueue(db, { kind: "mail", key: id, payload: { id } }, goesAt ?? now);
+  return id;
 }
 
 /** The job: hands one message to the school's own mail server. */
@@ -73,10 +77,13 @@ export async function listMail({ db, who, now }: ReadCall): Promise<MailView[]> 
       subject: string;
       mime: Buffer;
       madeAt: Date;
+      goesAt: Date | null;
       sentAt: Date | null;
+      answers: boolean;
     }[]
   >`
-    select mail.id, person.name, mail.address, mail.subject, mail.mime, mail.made_at, mail.sent_at
+    select mail.id, person.name, mail.address, mail.subject, mail.mime, mail.made_at, mail.goes_at, mail.sent_at,
+      mail.person_id = ${who.id} and exists (select from letter_to where letter_to.mail_id = mail.id) as answers
     from mail
     join person on person.id = mail.person_id
     where person.school_id = ${who.schoolId} and (mail.person_id = ${who.id} or ${who.kind === "office"})
@@ -88,6 +95,8 @@ export async function listMail({ db, who, now }: ReadCall): Promise<MailView[]> 
     subject: r.subject,
     when: sayTime(r.madeAt, now, who.zone),
     sent: r.sentAt !== null,
+    held: r.goesAt && r.goesAt > now ? sayTime(r.goesAt, now, who.zone) : null,
+    mayAnswer: r.answers,
     text: readPlain(r.mime),
   }));
 }

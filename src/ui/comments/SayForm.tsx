@@ -3,7 +3,9 @@
 import { createContext, useContext, useEffect, useRef, useState } from "react";
 import { sayProblem } from "../client";
 import { keep, kept, release } from "../device";
+import type { SentFile } from "@/core/threads/message";
 import { Button } from "../kit/Button";
+import { FilesToSend } from "./FilesToSend";
 import { Speak } from "../voice/Speak";
 import { WritingField } from "./WritingField";
 
@@ -18,10 +20,12 @@ type Props = {
   /** Whose voice it is: of this piece, or (null) a teacher's own. */ pieceId: string | null;
   /** Where a recording is kept on the device. */ place: string;
   rows: number;
+  /** The piece in whose thread files can go with it; absent: words and voice alone. */
+  filesOf?: string;
   onSend: (said: Said, key: string) => Promise<void>;
 };
-type Said = { body: string; clipId: string | null };
-const NOTHING: Said = { body: "", clipId: null };
+type Said = { body: string; clipId: string | null; files: SentFile[] };
+const NOTHING: Said = { body: "", clipId: null, files: [] };
 const KEPT = "said ";
 
 /**
@@ -32,12 +36,12 @@ export function SayForm(props: Props) {
   return useContext(Ended) ? null : <OpenForm {...props} />;
 }
 
-function OpenForm({ label, placeholder, button, pieceId, place, rows, onSend }: Props) {
+function OpenForm({ label, placeholder, button, pieceId, place, rows, filesOf, onSend }: Props) {
   const [said, setSaid] = useState<Said>(NOTHING);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const key = useRef<string | null>(null);
-  const empty = said.body.trim() === "" && !said.clipId;
+  const empty = said.body.trim() === "" && !said.clipId && said.files.length === 0;
   const change = (part: Partial<Said>) => {
     const next = { ...said, ...part };
     setSaid(next);
@@ -48,7 +52,8 @@ function OpenForm({ label, placeholder, button, pieceId, place, rows, onSend }: 
   useEffect(() => {
     let gone = false;
     void kept<Said>(KEPT + place).then((found) => {
-      if (!gone && found) setSaid((now) => (now.body === "" && !now.clipId ? found.value : now));
+      if (!gone && found)
+        setSaid((now) => (now.body === "" && !now.clipId ? { ...NOTHING, ...found.value } : now));
     });
     return () => {
       gone = true;
@@ -60,7 +65,7 @@ function OpenForm({ label, placeholder, button, pieceId, place, rows, onSend }: 
     setBusy(true);
     key.current ??= crypto.randomUUID();
     try {
-      await onSend({ body: said.body.trim(), clipId: said.clipId }, key.current);
+      await onSend({ ...said, body: said.body.trim() }, key.current);
       key.current = null;
       setSaid(NOTHING);
       await release(KEPT + place);
@@ -96,7 +101,7 @@ function OpenForm({ label, placeholder, button, pieceId, place, rows, onSend }: 
           {button}
         </Button>
       </form>
-      <div className="mt-1.5">
+      <div className="mt-1.5 flex flex-wrap items-start gap-x-3 gap-y-1">
         <Speak
           pieceId={pieceId}
           place={place}
@@ -104,6 +109,13 @@ function OpenForm({ label, placeholder, button, pieceId, place, rows, onSend }: 
           words={rows === 1 ? "Answer by voice" : "Speak"}
           onClip={(clip) => change({ clipId: clip?.id ?? null })}
         />
+        {filesOf ? (
+          <FilesToSend
+            pieceId={filesOf}
+            files={said.files}
+            onFiles={(files) => change({ files })}
+          />
+        ) : null}
       </div>
     </div>
   );

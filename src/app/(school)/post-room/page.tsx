@@ -1,5 +1,6 @@
 import { listMail } from "@/server/mail/postRoom";
 import { pageCall, view } from "@/server/page";
+import { MailAnswer } from "@/ui/letters/MailAnswer";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Post room" };
@@ -27,12 +28,14 @@ export default async function PostRoomPage() {
               <strong className="font-serif text-lg font-normal">{m.subject}</strong>
               <span className="text-sm text-soft">
                 to {m.to}, {m.when}
+                {m.held ? ` · held by the quiet hours until ${m.held}` : ""}
               </span>
               <a className="ml-auto text-sm" href={`/api/post-room/${m.id}`} download>
                 fetch as .eml
               </a>
             </p>
             <pre className="mt-1 font-sans whitespace-pre-wrap">{m.text}</pre>
+            {m.mayAnswer ? <MailAnswer mailId={m.id} text={m.text} /> : null}
           </li>
         ))}
       </ol>
