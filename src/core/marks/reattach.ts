@@ -7,7 +7,9 @@ import { insideWords, wholeCharacters } from "./insideWords";
 /** What following marks needs of an alignment. */
 type Alignment = ReturnType<typeof alignmentOf>;
 
-export type Reattached = { found: true; start: number; end: number } | { found: false };
+/** `likely`: where to offer a mark whose words are gone (see `likelyPlace`). */
+export type Reattached =
+  { found: true; start: number; end: number } | { found: false; likely?: Range | null };
 
 /** At least this share of a mark's letters must still be there for the mark to stand on them. */
 const ENOUGH = 0.5;

@@ -1,7 +1,9 @@
+import type { SaidOfRound } from "./asked";
 import type { Decision } from "../marks/edits";
 import { allItSays, wholeMark, type GivenMark, type Mark } from "../marks/schema";
 import type { PieceState } from "../pieces/life";
 import type { Picks, Rubric } from "../rubrics/rubric";
+import { around } from "../marks/likelyPlace";
 import { itemOf } from "../marks/place";
 import { sayScore } from "../scores/parseScore";
 import type { Range } from "../text/selectors";
@@ -37,6 +39,8 @@ export type HandBackContent = {
   judgements?: { partId: string; questionId: string; points: string }[];
   /** Files that went back with it, by their uploads. */
   files?: ReturnedFile[];
+  /** What was said of the round that it opens. */
+  asked?: SaidOfRound;
   /** The score was held back, and comes later (`handingBack/withhold`). */
   withheld?: boolean;
   /** The score of a round to revise is known to teachers only (`handingBack/withhold`). */
@@ -96,6 +100,7 @@ export function answeredMarks(
         ...said,
         round,
         ...whereNow(mark, stood ? found[n] : undefined, items),
+        ...lostFrom(original, mark, stood ? found[n] : undefined),
         request: mark.nature === "request" ? requestState(rulings.get(mark.id), answer) : null,
         decision: answer?.decision ?? null,
         messages: messages.get(mark.id) ?? [],
@@ -129,8 +134,8 @@ function placesHere(cameBack: CameBack, text: string): Places {
 }
 
 /** On the text a mark stands where its words are now; on a file it is there as long as the file is. */
-function whereNow(
-  { place }: Mark,
+export function whereNow(
+  { place }: Pick<Mark, "place">,
   found: Reattached | undefined,
   items: ReadonlySet<string> | undefined,
 ): Pick<AnsweredMark, "at" | "gone"> {
@@ -140,6 +145,16 @@ function whereNow(
       : { at: null, gone: true };
   const itemId = itemOf(place);
   return { at: null, gone: itemId !== null && items !== undefined && !items.has(itemId) };
+}
+
+/** Of a mark on words that are gone: what stood around them, and where it could be put now. */
+function lostFrom(
+  original: string | undefined,
+  { place, start, end }: Mark,
+  found: Reattached | undefined,
+): Pick<AnsweredMark, "lost"> {
+  if (place.on !== "text" || !original || !found || found.found || start === end) return {};
+  return { lost: { ...around(original, { start, end }), likely: found.likely ?? null } };
 }
 
 function requestState(

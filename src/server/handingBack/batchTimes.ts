@@ -1,10 +1,9 @@
 import { Invalid } from "@/core/refusals";
+import { faultAhead } from "@/core/time/ahead";
 import { wallToInstant } from "@/core/time/zone";
 import type { GivenBatch } from "./batches";
 
 export type Times = { goesAt: Date; nextDueAt: Date | null; scoresAt: Date | null };
-
-const YEAR_MS = 366 * 86_400_000;
 
 /**
  * The instants of an act from the wall-clock times it was given.
@@ -23,11 +22,10 @@ export function batchTimes(given: GivenBatch, { zone, now }: { zone: string; now
   return times;
 }
 
+/** What goes in a moment lies ahead by itself. */
 function goesFault({ at }: GivenBatch, { goesAt }: Times, now: Date): Record<string, string> {
-  if (at !== null && goesAt <= now) return { at: "This time is past. Choose a later one." };
-  if (goesAt.getTime() > now.getTime() + YEAR_MS)
-    return { at: "That is more than a year from now." };
-  return {};
+  const fault = at === null ? null : faultAhead(goesAt, now);
+  return fault ? { at: fault } : {};
 }
 
 function laterFaults(

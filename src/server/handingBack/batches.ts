@@ -23,6 +23,8 @@ export type GivenBatch = {
   scores: ScoresGo;
   scoresAt: string | null;
   tellScore?: boolean;
+  /** What is said of the rounds that it opens. */ more?: number | null;
+  parts?: string[];
 };
 
 export type BatchRow = {
@@ -35,6 +37,8 @@ export type BatchRow = {
   scores: ScoresGo;
   scoresAt: Date | null;
   tellScore: boolean;
+  moreRounds: number | null;
+  askedParts: string[];
   calledBackAt: Date | null;
   waiting: number;
   gone: number;
@@ -52,9 +56,10 @@ export async function makeBatch(call: Call, given: GivenBatch): Promise<BatchVie
   const times = batchTimes(given, { zone: who.zone, now });
   await requireFree(call, pieceIds);
   const id = newId();
-  const { outcome, message, scores, tellScore = false } = given;
+  const { outcome, message, scores, tellScore = false, more = null, parts = [] } = given;
+  const asked = { moreRounds: more, askedParts: tx.json(parts) };
   await tx`
-    insert into hand_back_batch ${tx({ id, madeBy: who.id, madeAt: now, outcome, message, scores, tellScore, ...times })}`;
+    insert into hand_back_batch ${tx({ id, madeBy: who.id, madeAt: now, outcome, message, scores, tellScore, ...asked, ...times })}`;
   await tx`
     insert into hand_back_batch_piece (batch_id, piece_id, number)
     select ${id}, given.id, given.number

@@ -1,6 +1,7 @@
 import Big from "big.js";
 import { Invalid, Refused } from "@/core/refusals";
 import type { HandBackContent } from "@/core/rounds/cameBack";
+import { saidOfRound, type AskedOfRound } from "@/core/rounds/asked";
 import { contentOf, hasChanged, isEmptyContent } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { refuseRound } from "@/core/rounds/roundsRule";
@@ -26,13 +27,15 @@ import { readAsked } from "../questions/answers";
 import { withScore } from "../marking/counted";
 import { storeHandBack, storeScore, type Next } from "./storeHandBack";
 import { judgementsOn } from "../marking/judgements";
-import { readDraft } from "../marking/queries";
+import { beginFeedback, readDraft } from "../marking/queries";
 
 export type GivenHandBack = {
   outcome: "final" | "revise";
   due: string | null;
   /** Whether a score is told with a round that only asks for revision; else teachers alone know it. */
   tellScore?: boolean;
+  more?: number | null;
+  parts?: string[];
 };
 /** How one piece goes back; the score may wait (`withhold`: until when, or until all are done). */
 export type Goes = {
@@ -42,6 +45,7 @@ export type Goes = {
   /** It goes with others, unseen: with nothing said it stays. */
   mustSay?: boolean;
   tellScore?: boolean;
+  /** What is said of the round that it opens. */ asked?: AskedOfRound;
 };
 
 /** Hands one piece back now, for good or to revise, as the teacher says. */
@@ -52,8 +56,9 @@ export async function handBack(
 ): Promise<{ state: string; round: number }> {
   await requireOnPiece(call, pieceId, "feedback.handBack");
   const due = given.outcome === "revise" ? readDue(given.due, call.who.zone) : null;
-  const { outcome, tellScore } = given;
-  const { state, round } = await sendBack(call, pieceId, { outcome, due, tellScore });
+  const { outcome, tellScore, more = null, parts = [] } = given;
+  const goes = { outcome, due, tellScore, asked: { more, parts } };
+  const { state, round } = await sendBack(call, pieceId, goes);
   return { state, round };
 }
 
@@ -66,17 +71,22 @@ export async function handBack(
 export async function sendBack(
   call: Call,
   pieceId: string,
-  { outcome, due: roundDue, withhold: later, mustSay, tellScore }: Goes,
+  { outcome, due: roundDue, withhold: later, mustSay, tellScore, asked }: Goes,
 ): Promise<{ state: string; round: number; handBackId: string }> {
   const piece = await lockPiece(call.tx, pieceId);
   const { round, version } = feedbackRound(piece, await readVersions(call.tx, pieceId));
   const to = decideBack(piece, round, roundDue, call.now);
+  // Where nobody has begun anything there is no round yet that it could be kept with.
+  await beginFeedback(call, pieceId, round);
   await fillNames(call, pieceId, round);
   const whole = await contentNow(call, piece, round, version);
   if (mustSay && isEmptyContent(whole) && !(await asksQuestions(call, pieceId)))
     throw new Refused("Nothing is written on it.");
   const silent = outcome === "revise" && !tellScore;
-  const content = told(whole, { later, silent });
+  const content = {
+    ...told(whole, { later, silent }),
+    ...(await askedWith(call, pieceId, outcome === "revise" ? asked : undefined)),
+  };
   const next: Next = { outcome, round, roundDue };
   const id = await storeNext(call, pieceId, next, { content, scored: silent ? whole : content });
   if (content.withheld)
@@ -86,6 +96,17 @@ export async function sendBack(
   await setRevisionRound(call, pieceId, round, roundDue);
   await askForScores(call, piece.handOutId);
   return { ...to, handBackId: id };
+}
+
+/** What is said of the round that opens, as it is kept: parts by the names they have now. */
+async function askedWith(
+  { tx }: Call,
+  pieceId: string,
+  asked: AskedOfRound | undefined,
+): Promise<Pick<HandBackContent, "asked">> {
+  if (!asked || (asked.more === null && asked.parts.length === 0)) return {};
+  const said = saidOfRound(asked, (await readAsked(tx, pieceId)).parts);
+  return said ? { asked: said } : {};
 }
 
 /** Where the piece goes by the rules of its life and of its rounds. @throws Refused */

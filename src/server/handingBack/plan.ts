@@ -6,6 +6,7 @@ import { Invalid, NotFound } from "@/core/refusals";
 import { contentOf, hasChanged } from "@/core/rounds/draft";
 import { unruledRequests } from "@/core/rounds/cameBack";
 import type { Rubric } from "@/core/rubrics/rubric";
+import { sayPart } from "@/core/handouts/parts";
 import { isScored } from "@/core/scores/scales";
 import { sayCount } from "@/core/text/sayCount";
 import { dueInAWeek, lessonsOn, type Meeting } from "@/core/time/lessons";
@@ -69,6 +70,7 @@ export async function handBackPlan(
     ),
     unread,
     scoring: isScored(first.scoreKind) || rubric !== null,
+    parts: first.parts.map((part) => ({ id: part.id, label: sayPart(part) })),
     mayRevise: first.expects === "work" && first.roundsMost !== 1,
     ...times,
     hold: settings["desk.hold"] ?? USUAL_HOLD,

@@ -1,4 +1,5 @@
 import type { Outcome } from "@/core/handingBack/outcome";
+import type { Part } from "@/core/handouts/parts";
 import type { Picks } from "@/core/rubrics/rubric";
 import type { ScoreKind } from "@/core/scores/scales";
 import type { ReadCall } from "../call";
@@ -49,12 +50,13 @@ export function readHandOuts({ db, who }: ReadCall, handOutId: string) {
       rubricId: string | null;
       expects: "work" | "nothing";
       roundsMost: number | null;
+      parts: Part[];
     }[]
   >`
     select
       hand_out.id, section.name as section, section.id as section_id,
       full_title(assignment.emoji, assignment.number, assignment.title) as title,
-      assignment.score_kind, assignment.rubric_id, assignment.expects, assignment.rounds_most,
+      assignment.score_kind, assignment.rubric_id, assignment.expects, assignment.rounds_most, assignment.parts,
       (select count(*)::int from every_piece where hand_out_id = hand_out.id and drafted and removed_at is null) as drafts
     from hand_out
     join assignment on assignment.id = hand_out.assignment_id

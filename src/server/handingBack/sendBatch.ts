@@ -114,7 +114,8 @@ async function howItGoes({ tx }: Call, batch: BatchRow, pieceId: string): Promis
   const withhold = batch.scores === "now" ? {} : { withhold: { until: batch.scoresAt } };
   const due = going.outcome === "revise" ? going.due : null;
   const { tellScore } = batch;
-  return { outcome: going.outcome, due, mustSay: true, tellScore, ...withhold };
+  const asked = { more: batch.moreRounds, parts: batch.askedParts };
+  return { outcome: going.outcome, due, mustSay: true, tellScore, asked, ...withhold };
 }
 
 /** The word to all of them goes into each one's thread. */

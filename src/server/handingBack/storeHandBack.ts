@@ -38,6 +38,10 @@ export async function storeScore(
     rawPoints: content.raw ?? null,
     deduction: content.deduction || null,
   };
+  const [draft] = await tx<
+    { scoreReason: string }[]
+  >`select score_reason from feedback where piece_id = ${whose.pieceId} and round_number = ${round}`;
   const made = { id: newId(), roundNumber: round, setBy: who.id, setAt: now };
-  await tx`insert into score ${tx({ ...whose, ...score, ...made })}`;
+  const reason = draft?.scoreReason ?? "";
+  await tx`insert into score ${tx({ ...whose, ...score, ...made, reason })}`;
 }

@@ -1,14 +1,13 @@
 import type { PieceFacts } from "@/core/pieces/life";
 import type { FinalScore, RoundsRule } from "@/core/rounds/roundsRule";
+import type { ScoreFact } from "@/core/scores/scoreChanges";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import type { Scale, ScoreKind } from "@/core/scores/scales";
 import type { AnswerFact, HandBackContent } from "@/core/rounds/cameBack";
 import type { Answers } from "@/core/questions/question";
 import type { RichDoc } from "@/core/text/richDoc";
-import type { MessageView } from "@/core/views/views";
 import { NotFound } from "@/core/refusals";
-import { sayTime } from "@/core/time/words";
-import type { Call, ReadCall } from "../call";
+import type { Call } from "../call";
 import type { Db, Tx } from "../db/connection";
 
 export type PieceRow = PieceFacts & {
@@ -20,6 +19,7 @@ export type PieceRow = PieceFacts & {
   pointsPossible: string | null;
   /** The due time of the revision that is out; null in every other state. */
   revisionDue: Date | null;
+  /** A teacher closed its thread. */ threadClosed: boolean;
   /** Which wording of the task the student has; null: the assignment's own. */
   versionId: string | null;
   scoreKind: ScoreKind;
@@ -52,7 +52,7 @@ async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceR
       assignment.expects, assignment.may_take_back, assignment.points_possible, assignment.score_kind, assignment.rubric_id,
       assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent,
       hand_out.opens_at, hand_out.grace_minutes, hand_out.late_policy,
-      times.closes_at, times.due, times.revision_due, times.feedback_begun, piece.left_at is not null as left,
+      times.closes_at, times.due, times.revision_due, times.feedback_begun, piece.left_at is not null as left, piece.thread_closed_at is not null as thread_closed,
       not times.nothing_in and exists (select from version where piece_id = piece.id) as has_hand_in
     from piece
     join piece_times times on times.id = piece.id
@@ -229,49 +229,20 @@ export async function readScores(
     order by round_number, set_at desc, id desc`;
 }
 
+/** Every score that was handed back, in order, but those that were taken back: what became of a score. Index: score_piece. */
+export async function readScoreFacts(db: Db, pieceId: string): Promise<ScoreFact[]> {
+  return db<ScoreFact[]>`
+    select score.round_number as round, score.points::text, coalesce(score.shown, trim_scale(score.points)::text || ' / ' || trim_scale(score.possible)::text) as shown,
+      person.name as by, score.set_at as at, score.reason
+    from score
+    join person on person.id = score.set_by
+    where score.piece_id = ${pieceId}
+      and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
+    order by score.set_at, score.id`;
+}
+
 export async function readMarkAnswers(db: Db, pieceId: string): Promise<AnswerFact[]> {
   return db<
     AnswerFact[]
   >`select mark_id, request, decision from answer where piece_id = ${pieceId}`;
-}
-
-/** The thread of a piece: what is about the whole, and what is about single marks. Index: message_piece. */
-export async function readMessages(
-  { db, who, now }: ReadCall,
-  pieceId: string,
-): Promise<{ whole: MessageView[]; byMark: Map<string, MessageView[]> }> {
-  const rows = await db<
-    {
-      id: string;
-      markId: string | null;
-      checkpoint: number | null;
-      authorId: string;
-      author: string;
-      body: string;
-      clipId: string | null;
-      sentAt: Date;
-    }[]
-  >`
-    select message.id, message.mark_id, checkpoint.number as checkpoint, message.author_id, person.name as author, message.body, message.clip_id, message.sent_at
-    from message
-    join person on person.id = message.author_id
-    left join checkpoint on checkpoint.id = message.checkpoint_id
-    where message.piece_id = ${pieceId}
-    order by message.sent_at, message.id`;
-  const byMark = new Map<string, MessageView[]>();
-  const whole: MessageView[] = [];
-  for (const row of rows) {
-    const view = {
-      id: row.id,
-      author: row.author,
-      mine: row.authorId === who.id,
-      body: row.body,
-      clipId: row.clipId,
-      checkpoint: row.checkpoint,
-      when: sayTime(row.sentAt, now, who.zone),
-    };
-    if (row.markId === null) whole.push(view);
-    else byMark.set(row.markId, [...(byMark.get(row.markId) ?? []), view]);
-  }
-  return { whole, byMark };
 }

@@ -35,6 +35,7 @@ export function HandBack({ plan }: { plan: BackPlan }) {
     scores: "now",
     scoresAt: plan.suggestedAt,
     tellScore: false,
+    asked: { more: null, parts: [] },
   }));
   const going = plan.lines.filter((line) => chosen.has(line.pieceId));
   const unready = going.filter((line) => !isReady(line.gaps));
@@ -58,6 +59,7 @@ export function HandBack({ plan }: { plan: BackPlan }) {
           message: how.message,
           scores: how.scores,
           tellScore: how.tellScore,
+          ...(how.outcome === "final" ? {} : how.asked),
           scoresAt: how.scores === "date" ? how.scoresAt : null,
         },
       }),

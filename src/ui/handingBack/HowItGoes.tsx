@@ -1,6 +1,7 @@
 "use client";
 
 import { HOLDS, type BatchOutcome, type ScoresGo } from "@/core/handingBack/outcome";
+import type { AskedOfRound } from "@/core/rounds/asked";
 import { sayCount } from "@/core/text/sayCount";
 import type { BackPlan } from "@/core/views/handBackViews";
 import { contract } from "@/core/api/contract";
@@ -9,6 +10,7 @@ import { Button } from "../kit/Button";
 import { RadioLine, SelectField } from "../kit/Choices";
 import { CheckField, TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { AskedFields } from "./AskedFields";
 import { FileForAll } from "./FileForAll";
 
 /** How an act of handing back goes; times are the school's, as they are typed. */
@@ -23,6 +25,7 @@ export type How = {
   scoresAt: string;
   /** A round that only asks for revision tells its score. */
   tellScore: boolean;
+  /** What is said of the rounds it opens. */ asked: AskedOfRound;
 };
 
 type Props = {
@@ -148,6 +151,9 @@ function Outcome({ plan, how, fields, onHow }: Props) {
           error={fields.due}
           onChange={(event) => onHow({ due: event.target.value })}
         />
+      )}
+      {how.outcome === "final" ? null : (
+        <AskedFields parts={plan.parts} asked={how.asked} onChange={(asked) => onHow({ asked })} />
       )}
     </div>
   );

@@ -2,7 +2,7 @@
 
 import type { PDFDocumentProxy } from "pdfjs-dist";
 import { useEffect, useRef, useState } from "react";
-import { drawPage } from "./pdfDocuments";
+import { drawLater } from "./pdfDocuments";
 
 const WIDTH = 76;
 
@@ -52,22 +52,8 @@ function Small({
     return () => observer.disconnect();
   }, []);
   useEffect(() => {
-    if (!seen) return;
-    let task: { cancel: () => void } | null = null;
-    let gone = false;
-    void pdf
-      .getPage(page)
-      .then((found) => {
-        if (gone || !canvas.current) return undefined;
-        const drawing = drawPage(found, canvas.current, WIDTH * 2);
-        task = drawing;
-        return drawing.promise;
-      })
-      .catch(() => undefined);
-    return () => {
-      gone = true;
-      task?.cancel();
-    };
+    if (!seen || !canvas.current) return;
+    return drawLater({ pdf, page }, canvas.current, WIDTH * 2);
   }, [page, pdf, seen]);
   return (
     <button

@@ -80,3 +80,33 @@ export function drawPage(page: PDFPageProxy, canvas: HTMLCanvasElement, width: n
   canvas.height = Math.max(1, Math.floor(viewport.height));
   return page.render({ canvas, viewport });
 }
+
+/**
+ * Draws a page as soon as it is there. @param onRatio is told its height over its width
+ * @returns what ends it: nothing is drawn any more
+ */
+export function drawLater(
+  { pdf, page }: { pdf: PDFDocumentProxy; page: number },
+  canvas: HTMLCanvasElement,
+  width: number,
+  onRatio?: (ratio: number) => void,
+): () => void {
+  let task: { cancel: () => void } | null = null;
+  let gone = false;
+  void pdf
+    .getPage(page)
+    .then((found) => {
+      if (gone) return undefined;
+      const plain = found.getViewport({ scale: 1 });
+      onRatio?.(plain.height / plain.width);
+      const drawing = drawPage(found, canvas, width);
+      task = drawing;
+      return drawing.promise;
+    })
+    // Left before it was drawn.
+    .catch(() => undefined);
+  return () => {
+    gone = true;
+    task?.cancel();
+  };
+}

@@ -5,6 +5,7 @@ import { areaOf, isPoint, type Area } from "@/core/marks/place";
 import { classes } from "../kit/classes";
 import { signOf, type PlacedMark } from "./drawn";
 import { ACROSS, InkStroke } from "./InkStroke";
+import { useSetApart } from "./useSetApart";
 
 type Props = {
   marks: readonly PlacedMark[];
@@ -43,10 +44,10 @@ export function MarkLayer({
   onNudge,
   onLeft,
 }: Props) {
-  if (marks.length === 0) return null;
+  const layerRef = useSetApart();
   const ink = marks.filter((m) => m.strokes.length > 0);
   return (
-    <div className="mark-layer" data-layer>
+    <div ref={layerRef} className="mark-layer" data-layer>
       {ink.length > 0 ? (
         <svg
           viewBox={`0 0 ${ACROSS} ${ACROSS * ratio}`}
@@ -68,12 +69,11 @@ export function MarkLayer({
           ))}
         </svg>
       ) : null}
-      {marks.map((mark, n) => (
+      {marks.map((mark) => (
         <One
           key={mark.id}
           mark={mark}
           number={numbers.get(mark.id) ?? 0}
-          aside={crowdBefore(marks, n)}
           chosen={mark.id === chosen}
           onChoose={onChoose}
           {...(mark.fixed ? {} : { onGrab, onNudge, onLeft })}
@@ -83,31 +83,15 @@ export function MarkLayer({
   );
 }
 
-/** How near (per cent) two pins may stand before the later one is drawn beside the other, so that both can be pressed. */
-const CROWDED = { x: 4.8, y: 6.5 };
-
-/** How many of the marks before this one stand on the same spot. */
-function crowdBefore(marks: readonly PlacedMark[], n: number): number {
-  const at = (mark: PlacedMark) => areaOf(mark.place);
-  const own = at(marks[n]!);
-  return own === null
-    ? 0
-    : marks.slice(0, n).filter((m) => {
-        const a = at(m);
-        return a !== null && Math.abs(a.x - own.x) < CROWDED.x && Math.abs(a.y - own.y) < CROWDED.y;
-      }).length;
-}
-
 function One({
   mark,
   number,
-  aside,
   chosen,
   onChoose,
   onGrab,
   onNudge,
   onLeft,
-}: { mark: PlacedMark; number: number; aside: number; chosen: boolean } & Pick<
+}: { mark: PlacedMark; number: number; chosen: boolean } & Pick<
   Props,
   "onChoose" | "onGrab" | "onNudge" | "onLeft"
 >) {
@@ -115,7 +99,6 @@ function One({
   const area = areaOf(place);
   if (!area) return null;
   const choose = () => onChoose(mark.id);
-  const beside = aside === 0 ? undefined : { marginLeft: `${aside * 1.9}rem` };
   const grab = (how: "move" | "size") => (event: React.PointerEvent) => {
     if (event.button !== 0 || !onGrab) return;
     choose();
@@ -160,7 +143,6 @@ function One({
           style={{
             left: `${place.words.boxes.at(-1)?.x ?? area.x}%`,
             top: `${place.words.boxes[0]?.y ?? area.y}%`,
-            ...beside,
           }}
           aria-label={mark.label}
           title={mark.label}
@@ -177,7 +159,7 @@ function One({
         type="button"
         data-mark={mark.id}
         className="pin pin-ink"
-        style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }}
+        style={{ left: `${area.x}%`, top: `${area.y}%` }}
         aria-label={mark.label}
         title={label}
         onClick={choose}
@@ -192,7 +174,7 @@ function One({
         type="button"
         data-mark={mark.id}
         className={classes("stamped", `stamped-${mark.kind}`, chosen && "pin-chosen")}
-        style={{ left: `${area.x}%`, top: `${area.y}%`, ...beside }}
+        style={{ left: `${area.x}%`, top: `${area.y}%` }}
         aria-label={mark.label}
         title={label}
         onClick={choose}
@@ -207,7 +189,6 @@ function One({
       type="button"
       data-mark={mark.id}
       className={classes("pin", `pin-${mark.tone}`, chosen && "pin-chosen")}
-      style={beside}
       aria-label={mark.label}
       title={label}
       onClick={choose}

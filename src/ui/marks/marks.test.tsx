@@ -116,14 +116,6 @@ describe("marks on a page or picture", () => {
     expect(draw([note], grab)).toMatch(/title="pin: x\. Arrows move it, with Alt they size it"/);
     expect(draw([{ ...note, fixed: true }], grab)).not.toContain("Arrows");
   });
-  test("pins on one spot stand beside each other, so that each can be pressed", () => {
-    const html = draw([
-      mark(on(50, 50), { body: "a" }),
-      mark(on(51, 51), { body: "b" }),
-      mark(on(90, 90), { body: "c" }),
-    ]);
-    expect((html.match(/margin-left/g) ?? []).length).toBe(1);
-  });
 });
 
 test("notes of a margin stand as one reads: on the whole, on the text as it came, then file after file down its pages", () => {

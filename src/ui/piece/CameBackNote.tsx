@@ -83,6 +83,7 @@ export function CameBackNote({
         <span className={classes("label", mark.request === "open" && "text-ember")}>
           {sayKind(mark)}
         </span>
+        {mark.from ? <span className="label">{mark.from}</span> : null}
         {mark.place.on === "text" ? null : <span className="label">{sayPlace(mark.place)}</span>}
         {mark.points ? <span className="label text-ink">{mark.points} pt</span> : null}
         {mark.gone ? (
@@ -178,7 +179,8 @@ function Replies({ mark, pieceId, active, onReply }: RepliesProps & Pick<Acts, "
         />
       </div>
     );
-  if (!active) return null;
+  // What a classmate said is no thread with the teacher.
+  if (!active || mark.from) return null;
   return (
     <Button small ink="quiet" className="-ml-2" onClick={() => setReplying(true)}>
       Reply

@@ -3,13 +3,9 @@
 import { useCallback, useMemo, useRef, type RefObject } from "react";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import { inReadingOrder } from "../marks/drawn";
-import { classes } from "../kit/classes";
 import { useMargin } from "../text/useMargin";
+import { MARGIN, NOTE, useNarrow, useUnderWords, type Gap } from "../text/useUnderWords";
 import { CameBackNote } from "./CameBackNote";
-
-/** On a narrow screen the note of what is chosen stands over the foot of the page, and its words above it. */
-const OVER_THE_FOOT =
-  "max-lg:fixed max-lg:inset-x-0 max-lg:top-auto! max-lg:bottom-0 max-lg:z-30 max-lg:max-h-[45dvh] max-lg:overflow-y-auto max-lg:border-t max-lg:border-line-strong max-lg:bg-raised max-lg:px-4 max-lg:py-3 max-lg:shadow-lifted";
 
 type Acts = {
   onTick: (mark: AnsweredMark, done: boolean) => void;
@@ -18,7 +14,7 @@ type Acts = {
   whyNot?: (mark: AnsweredMark) => "there" | "changed" | "gone" | null;
 };
 
-/** The student's margin: each mark that came back, level with its words. Below the text on small screens. */
+/** The student's margin: each mark that came back, level with its words. Under their paragraph on narrow screens. */
 export function MarginOfPiece({
   sheet,
   marks,
@@ -29,6 +25,7 @@ export function MarginOfPiece({
   acts,
   onReply,
   signal,
+  setGaps,
 }: {
   sheet: RefObject<HTMLElement | null>;
   marks: readonly AnsweredMark[];
@@ -39,21 +36,22 @@ export function MarginOfPiece({
   /** Null: the piece is not out for revision, so there is nothing to answer. */ acts: Acts | null;
   onReply: (mark: AnsweredMark, message: MessageView) => void;
   signal?: unknown;
+  /** Where the words are being written: how room is made under them. */
+  setGaps?: (gaps: readonly Gap[]) => void;
 }) {
   const margin = useRef<HTMLDivElement>(null);
   const ordered = useMemo(() => inReadingOrder(marks), [marks]);
   const words = useCallback(() => sheet.current, [sheet]);
-  const { tops, height } = useMargin({
-    sheet: words,
-    margin,
-    ids: ordered.map((m) => m.id),
-    signal,
-  });
+  const narrow = useNarrow();
+  const asked = { sheet: words, margin, ids: ordered.map((m) => m.id), signal };
+  const beside = useMargin({ ...asked, on: !narrow });
+  const under = useUnderWords({ ...asked, on: narrow, setGaps });
+  const tops = narrow ? under : beside.tops;
   return (
     <div
       ref={margin}
-      className="relative max-lg:mt-8 max-lg:space-y-4"
-      style={{ minHeight: height }}
+      className={MARGIN}
+      style={{ minHeight: narrow ? 0 : beside.height }}
       role="complementary"
       aria-label="What came back, beside its words"
     >
@@ -61,10 +59,7 @@ export function MarginOfPiece({
         <div
           key={mark.id}
           data-note={mark.id}
-          className={classes(
-            "lg:absolute lg:inset-x-0",
-            acts !== null && chosen === mark.id && OVER_THE_FOOT,
-          )}
+          className={NOTE}
           style={{ top: tops.get(mark.id) ?? 0, opacity: tops.has(mark.id) ? 1 : 0 }}
         >
           <CameBackNote

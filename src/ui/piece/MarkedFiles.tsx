@@ -5,24 +5,17 @@ import { itemOf } from "@/core/marks/place";
 import type { AnsweredMark, MessageView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
 import { ItemShown } from "../items/ItemShown";
-import { answeredTone, numbersOf, sayWhole, type PlacedMark } from "../marks/drawn";
+import { placedMark } from "../marks/answered";
+import { numbersOf, type PlacedMark } from "../marks/drawn";
 import { MarkLayer } from "../marks/MarkLayer";
 import { FrameLayer } from "../marks/FrameLayer";
 import { TimeNotes } from "../marks/TimeNotes";
 import { MarginOfPiece } from "./MarginOfPiece";
 
-/** A mark that stands on a file, not on the writing. */
-export const isOnFile = (mark: Pick<AnsweredMark, "place">): boolean => itemOf(mark.place) !== null;
-
 export type MarkActs = {
   onTick: (mark: AnsweredMark, done: boolean) => void;
   onDecide: (mark: AnsweredMark, decision: "accepted" | "declined" | null) => void;
 };
-
-/** A mark that came back as it is drawn on a page, a picture or beside a recording. */
-export function placedMark(mark: AnsweredMark): PlacedMark {
-  return { ...mark, tone: answeredTone(mark), label: sayWhole(mark), fixed: true };
-}
 
 /** A file with the marks that came back on it, to be looked at. */
 export function MarkedFile({
@@ -119,7 +112,7 @@ export function MarkedFiles({
   return (
     <section aria-label="What came back on my files" className="mb-8">
       <h2 className="mb-3 border-b border-line pb-1">What came back on your files</h2>
-      <div className="grid gap-x-8 lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]">
+      <div className="relative grid gap-x-8 lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]">
         <div ref={sheet} className="min-w-0">
           {items.map((item) => (
             <MarkedFile

@@ -21,8 +21,10 @@ import { HandedIn } from "./handingIn/HandedIn";
 import { ReceiptCard } from "./handingIn/ReceiptCard";
 import { SayingEnded } from "../comments/SayForm";
 import { ReturnedFiles } from "./rounds/ReturnedFiles";
+import { ScoreChanges } from "./rounds/ScoreChanges";
 import { ReachedLevels } from "./rounds/ReachedLevels";
 import { TrackOfRounds } from "./rounds/TrackOfRounds";
+import { OwnLooksList } from "../looks/OwnLooksList";
 import { Thread } from "./Thread";
 import { Working } from "./Working";
 import { Closed } from "./handingIn/Closed";
@@ -104,6 +106,7 @@ export function Piece({ first, onlyShown }: { first: PieceView; onlyShown?: bool
               </Notice>
             ) : null}
             {last && view.moon.state !== "handed_in" ? <CameBack back={last} view={view} /> : null}
+            <OwnLooksList view={view.looks} />
             {view.openBefore && view.locked === null && view.moon.state !== "handed_in" ? (
               <p className="mt-4 max-w-[42rem] text-soft">
                 {view.teacher} can read along before you hand in.
@@ -156,6 +159,7 @@ export function Piece({ first, onlyShown }: { first: PieceView; onlyShown?: bool
               <Thread
                 pieceId={view.id}
                 messages={view.thread}
+                closed={view.threadClosed}
                 heading={`Thread with ${view.teacher}`}
                 placeholder={revising ? "Ask about what came back" : "Ask something"}
                 onSent={(message) =>
@@ -235,6 +239,12 @@ function CameBack({ back, view }: { back: CameBackView; view: PieceView }) {
         ) : null}
         {back.nextDue ? <span>due again {back.nextDue}</span> : null}
       </p>
+      {back.asked.words.map((words) => (
+        <p key={words} className="mt-1 font-semibold text-plum">
+          {words}
+        </p>
+      ))}
+      <ScoreChanges changes={view.scoreChanges.filter((c) => c.round === back.round)} />
       {back.deduction ? (
         <p className="mt-1 text-sm text-soft">How the score came about: {back.deduction}</p>
       ) : null}

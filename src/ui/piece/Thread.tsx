@@ -4,6 +4,7 @@ import { contract } from "@/core/api/contract";
 import type { MessageView } from "@/core/views/views";
 import { call } from "../client";
 import { SayForm } from "../comments/SayForm";
+import { SentFiles } from "../comments/SentFiles";
 import { SaidWords } from "../voice/SaidWords";
 
 /** The conversation about a piece, or about one mark on it. */
@@ -14,6 +15,7 @@ export function Thread({
   messages,
   heading,
   placeholder,
+  closed = false,
   onSent,
 }: {
   pieceId: string;
@@ -22,6 +24,7 @@ export function Thread({
   messages: readonly MessageView[];
   heading?: string;
   placeholder?: string;
+  /** A teacher closed it: it is read, not written in. */ closed?: boolean;
   onSent: (message: MessageView) => void;
 }) {
   return (
@@ -42,18 +45,23 @@ export function Thread({
                 : ""}
             </span>
             <SaidWords body={message.body} clipId={message.clipId} />
+            <SentFiles files={message.files} />
           </li>
         ))}
       </ul>
-      <ReplyForm
-        pieceId={pieceId}
-        markId={markId}
-        checkpoint={checkpoint}
-        label={heading ? "Write in the thread" : "Reply"}
-        placeholder={placeholder ?? "Write a word"}
-        rows={heading ? 2 : 1}
-        onSent={onSent}
-      />
+      {closed ? (
+        <p className="text-soft">Your teacher has closed this conversation.</p>
+      ) : (
+        <ReplyForm
+          pieceId={pieceId}
+          markId={markId}
+          checkpoint={checkpoint}
+          label={heading ? "Write in the thread" : "Reply"}
+          placeholder={placeholder ?? "Write a word"}
+          rows={heading ? 2 : 1}
+          onSent={onSent}
+        />
+      )}
     </section>
   );
 }
@@ -84,11 +92,12 @@ export function ReplyForm({
       pieceId={pieceId}
       place={`reply ${pieceId} ${markId ?? checkpoint ?? ""}`}
       rows={rows}
-      onSend={async ({ body, clipId }, key) =>
+      filesOf={pieceId}
+      onSend={async ({ body, clipId, files }, key) =>
         onSent(
           await call(contract.sendMessage, {
             params: { pieceId },
-            body: { body, markId, checkpoint, clipId },
+            body: { body, markId, checkpoint, clipId, files: files.map((file) => file.id) },
             key,
           }),
         )

@@ -2,8 +2,10 @@
 
 import Link from "next/link";
 import { useState } from "react";
+import { sayCount } from "@/core/text/sayCount";
 import type { WorkItem, WorkView } from "@/core/views/views";
 import { sayState } from "@/core/views/states";
+import { ForReaders } from "../looks/ForReaders";
 import { Moon } from "../kit/Moon";
 import { Empty } from "../kit/Notice";
 import { classes } from "../kit/classes";
@@ -31,6 +33,7 @@ export function WorkList({ view }: { view: WorkView }) {
   return (
     <div className="grid gap-8">
       <SectionChoice sections={view.sections} chosen={section} onChoose={setSection} />
+      <UnreadLetters count={view.letters} />
       <section aria-labelledby="now">
         <h2 id="now">Needs you now</h2>
         {needsYou.length === 0 ? (
@@ -40,6 +43,7 @@ export function WorkList({ view }: { view: WorkView }) {
         )}
       </section>
       <ToRead items={toRead} />
+      <ForReaders view={view.forReaders} section={section} />
       {view.fresh.lines.length > 0 && !section ? <Fresh fresh={view.fresh} /> : null}
       <section aria-labelledby="due">
         <h2 id="due">Due</h2>
@@ -68,6 +72,17 @@ export function WorkList({ view }: { view: WorkView }) {
       ) : null}
       {view.takenOff.length > 0 && !section ? <TakenOff items={view.takenOff} /> : null}
     </div>
+  );
+}
+
+function UnreadLetters({ count }: { count: number }) {
+  if (count === 0) return null;
+  return (
+    <p className="border-l-4 border-plum bg-plum-wash px-3">
+      <Link href="/letters" prefetch={false} className="inline-flex min-h-11 items-center">
+        ★ {sayCount(count, "letter")} to read
+      </Link>
+    </p>
   );
 }
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import dynamic from "next/dynamic";
 import { contract } from "@/core/api/contract";
 import { asksForWriting, missingParts, sayPart } from "@/core/handouts/parts";
@@ -9,10 +9,12 @@ import { isBlank } from "@/core/text/plainText";
 import { picturesOf, type RichDoc } from "@/core/text/richDoc";
 import type { PieceView, Receipt } from "@/core/views/views";
 import type { PartView } from "@/core/views/workViews";
+import { isOnFile } from "../marks/answered";
 import { call, Problem, sayProblem } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { TransferLines } from "../transfers/TransferLines";
+import { AskLook, type AboutWords, type AskedLook } from "../looks/AskLook";
 import { HandInDialog } from "./handingIn/HandInDialog";
 import { FilesPart } from "./parts/FilesPart";
 import { sayGoal } from "./parts/WritingPart";
@@ -21,7 +23,7 @@ import { inReadingOrder } from "../marks/drawn";
 import { useClips } from "../voice/clips";
 import { Checklist } from "./rounds/Checklist";
 import { useItems, type Items } from "./parts/useItems";
-import { isOnFile, MarkedFiles } from "./MarkedFiles";
+import { MarkedFiles } from "./MarkedFiles";
 import { TwoCopies } from "./TwoCopies";
 import { useAnswers, type SetView } from "./useAnswers";
 import { useHandIn } from "./handingIn/useHandIn";
@@ -55,6 +57,8 @@ export function Working({
   const [answers, setAnswers] = useState(view.work.answers);
   const [instead, setInstead] = useState<RichDoc | null>(null);
   const [asking, setAsking] = useState(false);
+  const [looking, setLooking] = useState<{ words: AboutWords } | null>(null);
+  const selectedRef = useRef<() => AboutWords>(() => null);
   const [chosen, setChosen] = useState<string | null>(null);
   const clips = useClips();
   const tasks = checklist(inReadingOrder(view.marks), (id) => clips.of(id)?.heard ?? true);
@@ -118,6 +122,7 @@ export function Working({
             round: old.round,
             when: sent.when,
             words: 0,
+            look: null,
           },
         ],
       }));
@@ -126,6 +131,22 @@ export function Working({
         saving.conflict(error.theirs as OtherCopy);
       else setProblem(sayProblem(error));
     }
+  }
+
+  /** Shows the work as it is now to someone, with a question. @throws Problem, for the dialog to say */
+  async function askForLook(asked: AskedLook) {
+    const { work, revision, stopped } = await saving.settled();
+    if (stopped) throw new Error("Choose first which of the two copies to go on with.");
+    const sent = await call(contract.askForLook, {
+      params: { pieceId: view.id },
+      body: { ...work, ...asked },
+      revision,
+      key: crypto.randomUUID(),
+    });
+    saving.storedAs(sent.revision, sent.when);
+    setView((old) => ({ ...old, looks: sent.looks }));
+    setLooking(null);
+    setShown(`Asked, ${sent.when}. What is said stands here when it comes. Go on writing.`);
   }
 
   const blank = isBlank(doc) && picturesOf(doc).length === 0;
@@ -153,6 +174,7 @@ export function Working({
     ),
   );
   const missing = missingParts(view.parts, { blank, items: counts, answered });
+  const asked = view.cameBack.at(-1)?.asked.parts ?? [];
   const writes = asksForWriting(view.parts);
   const single = view.parts.length === 1;
   const part = (p: PartView) => {
@@ -172,6 +194,7 @@ export function Working({
               setDoc(next);
               saving.changed({ doc: next });
             }}
+            selectedRef={selectedRef}
           />
         );
       case "photos":
@@ -255,6 +278,11 @@ export function Working({
                 {sayPart(p).replace(/^./, (c) => c.toUpperCase())}
               </h2>
             )}
+            {asked.length > 0 && !asked.includes(p.id) ? (
+              <p className="mb-2 text-sm text-soft">
+                Not asked for this time: it can stay as it is.
+              </p>
+            ) : null}
             {part(p)}
           </div>
         ))}
@@ -275,6 +303,12 @@ export function Working({
             title="Your teacher sees it as it is now; you go on"
           >
             Send a checkpoint
+          </Button>
+          <Button
+            className="max-sm:min-h-11"
+            onClick={() => setLooking({ words: selectedRef.current() })}
+          >
+            Ask for a look
           </Button>
           <p className="text-sm text-soft">
             {writes ? sayGoal(doc, view.wordGoal) : ""}
@@ -306,6 +340,15 @@ export function Working({
           </p>
         ) : null}
       </div>
+      {looking ? (
+        <AskLook
+          teacher={view.teacher}
+          classmates={view.looks.classmates}
+          words={looking.words}
+          onAsk={askForLook}
+          onClose={() => setLooking(null)}
+        />
+      ) : null}
       {asking ? (
         <HandInDialog
           view={view}

@@ -2,7 +2,15 @@ import { sayLevelPoints, type Picks, type Rubric } from "@/core/rubrics/rubric";
 import { classes } from "../kit/classes";
 
 /** A rubric to read: a line per criterion, its levels beside each other; what was chosen is framed and said. */
-export function RubricTable({ rubric, picks = {} }: { rubric: Rubric; picks?: Picks }) {
+export function RubricTable({
+  rubric,
+  picks = {},
+  next,
+}: {
+  rubric: Rubric;
+  picks?: Picks;
+  /** Levels to be reached for, by id. */ next?: ReadonlySet<string>;
+}) {
   return (
     <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Rubric">
       <table className="border-collapse text-sm">
@@ -29,8 +37,13 @@ export function RubricTable({ rubric, picks = {} }: { rubric: Rubric; picks?: Pi
                     className={classes(
                       "max-w-56 min-w-28 border border-line p-2",
                       chosen && "bg-tide-wash outline-2 -outline-offset-2 outline-tide",
+                      next?.has(level.id) && "border-dashed! border-moss!",
                     )}
                   >
+                    {chosen && next ? <span className="label block">reached</span> : null}
+                    {next?.has(level.id) ? (
+                      <span className="label block text-moss">▹ next</span>
+                    ) : null}
                     <span className="font-semibold">
                       {chosen ? "✓ " : ""}
                       {level.name}

@@ -15,19 +15,21 @@ type Asked = {
   placeOf?: (id: string) => number | null;
   /** Whatever moves words or notes without changing which there are. */
   signal?: unknown;
+  /** Off: the notes stand elsewhere, and nothing is measured. */ on?: boolean;
 };
 
 /**
  * Tops for the notes of a margin, level with their words as far as there is room. Measures the words
  * (`[data-mark]` in the sheet) and the notes (`[data-note]` in the margin) after each drawing.
  */
-export function useMargin({ sheet, margin, ids, placeOf, signal }: Asked) {
+export function useMargin({ sheet, margin, ids, placeOf, signal, on = true }: Asked) {
   const [layout, setLayout] = useState<{ tops: ReadonlyMap<string, number>; height: number }>({
     tops: new Map(),
     height: 0,
   });
   const key = ids.join(" ");
   useLayoutEffect(() => {
+    if (!on) return;
     const measure = () => {
       const words = sheet();
       if (!words || !margin.current) return;
@@ -68,7 +70,7 @@ export function useMargin({ sheet, margin, ids, placeOf, signal }: Asked) {
     return () => observer.disconnect();
     // `ids` by its joined key; placeOf is read anew at each measuring.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, sheet, margin, signal]);
+  }, [key, sheet, margin, signal, on]);
   return layout;
 }
 

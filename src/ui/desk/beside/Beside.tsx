@@ -13,6 +13,8 @@ import { RubricTable } from "../../rubrics/RubricTable";
 import { Compared, sayComparison } from "../../text/Compared";
 import { RichText } from "../../text/RichText";
 import { usePieceOnDesk } from "../model";
+import { ComparedFiles } from "../compared/ComparedFiles";
+import { Answers } from "../sheet/DeskParts";
 import { ClassBeside } from "./ClassBeside";
 import { Exchange } from "./Exchange";
 import { FilesBack } from "./FilesBack";
@@ -152,6 +154,7 @@ function Versions({ piece }: { piece: DeskPiece }) {
   const [shown, setShown] = useState<VersionShown | null>(null);
   const [comparing, setComparing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [files, setFiles] = useState(false);
   async function open(versionId: string) {
     try {
       setShown(await call(contract.deskVersion, { params: { pieceId: piece.id, versionId } }));
@@ -205,9 +208,25 @@ function Versions({ piece }: { piece: DeskPiece }) {
           ) : (
             <RichText doc={shown.doc} />
           )}
+          {shown.items.length + shown.sheets.length > 0 && shown.id !== piece.versionId ? (
+            <Button small onClick={() => setFiles(true)}>
+              Beside what is on the Desk
+            </Button>
+          ) : null}
           {shown.items.map((item) => (
             <ItemShown key={item.id} item={item} />
           ))}
+          {shown.sheets.map((sheet) => (
+            <Answers key={`${sheet.partId} ${sheet.name}`} sheet={sheet} onScore={null} />
+          ))}
+          {files ? (
+            <ComparedFiles
+              before={shown}
+              after={piece}
+              earlier={`round ${shown.round}`}
+              onClose={() => setFiles(false)}
+            />
+          ) : null}
         </section>
       ) : null}
     </>

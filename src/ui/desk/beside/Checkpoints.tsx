@@ -1,6 +1,7 @@
 "use client";
 
 import { sayCount } from "@/core/text/sayCount";
+import Link from "next/link";
 import { useEffect, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Comparison } from "@/core/text/compare";
@@ -46,6 +47,7 @@ export function Checkpoints({
           <span className="text-soft">
             {c.when}, {sayCount(c.words, "word")}
           </span>
+          {c.look ? <span className="ml-1 text-ember">? asks for a look</span> : null}
         </button>
       ))}
       {open !== null ? (
@@ -142,6 +144,7 @@ function CheckpointDialog({
               <Answers key={sheet.partId} sheet={sheet} onScore={null} />
             ))}
           </div>
+          <Asked look={piece.checkpoints.find((c) => c.number === number)?.look ?? null} />
           <Thread
             pieceId={piece.id}
             checkpoint={number}
@@ -156,5 +159,18 @@ function CheckpointDialog({
         </p>
       )}
     </Dialog>
+  );
+}
+
+/** What the student asked with it, and the way to answer at its words. */
+function Asked({ look }: { look: DeskPiece["checkpoints"][number]["look"] }) {
+  if (!look) return null;
+  return (
+    <p className="border-l-4 border-ember pl-3">
+      <span className="font-serif text-lg">{look.question}</span>{" "}
+      <Link href={`/looks/${look.id}`} prefetch={false}>
+        answer at the words
+      </Link>
+    </p>
   );
 }

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { Button } from "../../kit/Button";
+import { ScoreChanges } from "../../piece/rounds/ScoreChanges";
 import { EarlierRound } from "../../piece/rounds/EarlierRound";
 import { usePieceOnDesk } from "../model";
 
@@ -41,6 +42,7 @@ export function Rounds() {
           ))}
         </tbody>
       </table>
+      <ScoreChanges changes={piece.scoreChanges} />
       {piece.finalWords ? <p className="mt-2">{piece.finalWords}</p> : null}
       {open === null ? null : (
         <EarlierRound pieceId={piece.id} round={open} onClose={() => setOpen(null)} />

@@ -8,7 +8,7 @@ import { classes } from "../../kit/classes";
 import { itemOf } from "@/core/marks/place";
 import type { PlacedMark } from "../../marks/drawn";
 import { MarkedItem, type PlaceActs } from "./MarkedItem";
-import type { Tool } from "./tools";
+import type { Tool } from "../../marks/tools";
 
 /** What there is below the text, to go to. */
 export function PartsLine({ piece }: { piece: DeskPiece }) {

@@ -6,6 +6,7 @@ import type { Place, Stroke } from "@/core/marks/place";
 import { isBlank } from "@/core/text/plainText";
 import { picturesOf } from "@/core/text/richDoc";
 import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
+import { FilesSince } from "../beside/FilesSince";
 import { Button } from "../../kit/Button";
 import { numbersOf } from "../../marks/drawn";
 import { Compared, sayComparison } from "../../text/Compared";
@@ -79,14 +80,15 @@ function SinceLastRound() {
   const { view, piece, run } = usePieceOnDesk();
   if (!piece.comparison) return null;
   return (
-    <p className="mb-4 flex flex-wrap items-baseline gap-x-3 border-b border-line pb-2 text-sm text-soft">
+    <div className="mb-4 flex flex-wrap items-baseline gap-x-3 border-b border-line pb-2 text-sm text-soft">
       <span>
         Since round {piece.round - 1}: {sayComparison(piece.comparison)}
       </span>
       <Button small ink="quiet" aria-pressed={view.comparing} onClick={() => run("compare")}>
         {view.comparing ? "Show the text with its marks" : "Show what changed"} (c)
       </Button>
-    </p>
+      <FilesSince piece={piece} />
+    </div>
   );
 }
 

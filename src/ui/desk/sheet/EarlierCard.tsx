@@ -1,6 +1,7 @@
 "use client";
 
 import { isEdit, nameOfMark, sayEdit } from "@/core/marks/mark";
+import { plainText } from "@/core/text/plainText";
 import type { EarlierMark } from "@/core/views/deskViews";
 import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
@@ -42,6 +43,7 @@ export function EarlierCard({
       <Said mark={mark} />
       <Answer mark={mark} session={session} />
       {mark.nature === "request" ? <WhatAbout mark={mark} session={session} /> : null}
+      <Likely mark={mark} session={session} />
     </article>
   );
 }
@@ -71,7 +73,11 @@ function Said({ mark }: { mark: EarlierMark }) {
   return (
     <>
       {mark.gone && mark.quote ? (
-        <p className="font-serif italic text-soft line-through">{mark.quote}</p>
+        <p className="font-serif text-soft">
+          {mark.lost?.left}
+          <span className="italic line-through">{mark.quote}</span>
+          {mark.lost?.right}
+        </p>
       ) : null}
       {isEdit(mark) ? <p>{sayEdit(mark)}</p> : null}
       {mark.body && mark.kind !== "stamp" ? (
@@ -111,6 +117,23 @@ function Answer({ mark, session }: { mark: EarlierMark; session: DeskSession }) 
         }))
       }
     />
+  );
+}
+
+/** Words that stand where the mark's own were: a request can be asked again on them. */
+function Likely({ mark, session }: { mark: EarlierMark; session: DeskSession }) {
+  const likely = mark.lost?.likely;
+  const { piece } = session.store.getState();
+  if (!likely || !piece?.doc || mark.nature !== "request" || mark.ruling !== null) return null;
+  const words = plainText(piece.doc).text.slice(likely.start, likely.end);
+  return (
+    <p className="mt-1">
+      <span className="label">there now</span>{" "}
+      <span className="font-serif">“{words.length > 90 ? `${words.slice(0, 89)}…` : words}”</span>{" "}
+      <Button small ink="quiet" onClick={() => session.store.rule(mark.id, "again", true)}>
+        Ask again there
+      </Button>
+    </p>
   );
 }
 

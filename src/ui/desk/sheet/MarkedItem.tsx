@@ -11,9 +11,9 @@ import { MarkLayer } from "../../marks/MarkLayer";
 import { FrameLayer } from "../../marks/FrameLayer";
 import { TimeNotes } from "../../marks/TimeNotes";
 import { useDesk } from "../model";
-import { PlaceSurface } from "./PlaceSurface";
+import { PlaceSurface } from "../../marks/PlaceSurface";
 import { VttExchange } from "./VttExchange";
-import type { Tool } from "./tools";
+import type { Tool } from "../../marks/tools";
 import { useMoving } from "./useMoving";
 
 export type PlaceActs = {

@@ -9,7 +9,7 @@ import { Button } from "../../kit/Button";
 import { classes } from "../../kit/classes";
 import { usePieceOnDesk } from "../model";
 import { kindKey } from "./kinds";
-import { INK, WIDTHS } from "./tools";
+import { INK, WIDTHS } from "../../marks/tools";
 
 const SIGNS: { kind: MarkKind; sign: string; words: string }[] = Object.entries(STAMP_SIGNS).map(
   ([kind, s]) => ({ kind: kind as MarkKind, ...s! }),

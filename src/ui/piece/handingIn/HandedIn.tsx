@@ -2,6 +2,7 @@
 
 import { useRef, useState } from "react";
 import type { PieceView } from "@/core/views/views";
+import { drawnOnWords, isOnFile, placedMark } from "../../marks/answered";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { classes } from "../../kit/classes";
@@ -10,8 +11,6 @@ import { picturesOf } from "@/core/text/richDoc";
 import { RichText } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
 import { numbersOf } from "../../marks/drawn";
-import { drawnOnWords } from "../drawnOnWords";
-import { isOnFile, placedMark } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { patchMark, type SetView } from "../useAnswers";
 
@@ -27,7 +26,9 @@ export function HandedIn({
 }) {
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const marks = view.moon.state === "handed_in" ? [] : view.marks;
+  // What the teacher said belongs to the round before; what classmates say is of this.
+  const marks =
+    view.moon.state === "handed_in" ? view.marks.filter((mark) => mark.from) : view.marks;
   const drawn = drawnOnWords(marks);
   const placed = marks.filter(isOnFile).map(placedMark);
   const numbers = numbersOf(placed);
@@ -48,7 +49,7 @@ export function HandedIn({
       </Notice>
       <div
         className={classes(
-          "grid gap-x-8",
+          "relative grid gap-x-8",
           marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
         )}
       >

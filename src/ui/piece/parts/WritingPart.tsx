@@ -1,17 +1,21 @@
 "use client";
 
-import { useEffect, useRef, useState } from "react";
-import { countWords, plainText } from "@/core/text/plainText";
+import type { Editor as TiptapEditor } from "@tiptap/core";
+import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
+import { countWords, plainText, toOffset } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
+import { isOnFile } from "../../marks/answered";
 import { classes } from "../../kit/classes";
 import type { Task } from "@/core/rounds/checklist";
 import { Checklist } from "../rounds/Checklist";
 import { Editor, useWritingEditor } from "../writing/Editor";
+import type { AboutWords } from "../../looks/AskLook";
 import { MarginOfPiece } from "../MarginOfPiece";
+import type { Gap } from "../../text/useUnderWords";
+import { gapsKey } from "../writing/gapPlugin";
 import { marksKey, whyNotHere } from "../writing/markPlugin";
 import { useAccepting } from "../writing/useAccepting";
-import { isOnFile } from "../MarkedFiles";
 import type { useAnswers } from "../useAnswers";
 import { useLongUndo } from "../writing/useLongUndo";
 import type { Saving } from "../useSaving";
@@ -36,11 +40,14 @@ type Props = {
   chosen: string | null;
   setChosen: (id: string | null) => void;
   onChange: (doc: RichDoc) => void;
+  /** Filled in with what tells the words that are selected. */
+  selectedRef: RefObject<() => AboutWords>;
 };
 
 /** The text to write, with what came back beside it. */
 export function WritingPart(props: Props) {
-  const { view, first, instead, saving, answers, tasks, chosen, setChosen, onChange } = props;
+  const { view, first, instead, saving, answers, tasks, chosen, setChosen, onChange, selectedRef } =
+    props;
   const [typed, setTyped] = useState(0);
   const [look, setLook] = useLook();
   const sheet = useRef<HTMLDivElement>(null);
@@ -62,6 +69,9 @@ export function WritingPart(props: Props) {
   });
   const history = useLongUndo(editor, view.id);
 
+  useEffect(() => {
+    selectedRef.current = () => editor && selectedWords(editor);
+  }, [editor, selectedRef]);
   // A copy found on the device takes the place of the server's, in the editor too.
   useEffect(() => {
     if (editor && instead) editor.commands.setContent(instead, { emitUpdate: false });
@@ -71,6 +81,13 @@ export function WritingPart(props: Props) {
     if (editor) editor.view.dispatch(editor.state.tr.setMeta(marksKey, { marks: view.marks }));
   }, [editor, view.marks]);
 
+  const setGaps = useCallback(
+    (gaps: readonly Gap[]) => {
+      if (editor && !editor.isDestroyed)
+        editor.view.dispatch(editor.state.tr.setMeta(gapsKey, gaps).setMeta("addToHistory", false));
+    },
+    [editor],
+  );
   const decide = useAccepting(editor, (mark, decision) =>
     answers.answer(mark, { request: null, decision }),
   );
@@ -93,7 +110,7 @@ export function WritingPart(props: Props) {
       />
       <div
         className={classes(
-          "grid gap-x-8",
+          "relative grid gap-x-8",
           marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
         )}
       >
@@ -151,12 +168,22 @@ export function WritingPart(props: Props) {
             onReply={(m, message) =>
               answers.patch(m.id, (old) => ({ ...old, messages: [...old.messages, message] }))
             }
+            setGaps={setGaps}
             signal={`${typed} ${look} ${chosen} ${editor ? "ready" : ""}`}
           />
         ) : null}
       </div>
     </>
   );
+}
+
+/** The words that are selected in the writing, by their offsets in its plain text; null: none. */
+function selectedWords(editor: TiptapEditor): AboutWords {
+  const { from, to } = editor.state.selection;
+  if (from === to) return null;
+  const plain = plainText(editor.getJSON() as RichDoc);
+  const range = { start: toOffset(plain, from), end: toOffset(plain, to) };
+  return range.end > range.start ? { range, text: plain.text.slice(range.start, range.end) } : null;
 }
 
 function useLook(): [Look, (look: Look) => void] {

@@ -3,6 +3,7 @@
 import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { RoundView } from "@/core/views/views";
+import { drawnOnWords, isOnFile, placedMark } from "../../marks/answered";
 import { call } from "../../client";
 import { useFetched } from "../../useFetched";
 import { Dialog } from "../../kit/Dialog";
@@ -13,8 +14,7 @@ import { RichText } from "../../text/RichText";
 import { ClipsProvider } from "../../voice/clips";
 import { isBlank } from "@/core/text/plainText";
 import { ReturnedFiles } from "./ReturnedFiles";
-import { drawnOnWords } from "../drawnOnWords";
-import { isOnFile, MarkedFile, placedMark } from "../MarkedFiles";
+import { MarkedFile } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 
 /** A round as it came back: what was said, with its marks on the version they were made on; to be read only. */
@@ -74,7 +74,7 @@ function Round({ view, pieceId }: { view: RoundView; pieceId: string }) {
       ) : null}
       <ReturnedFiles files={back.files} />
       {back.rubric ? <RubricTable rubric={back.rubric.whole} picks={back.rubric.picks} /> : null}
-      <div className="mt-4 grid gap-x-6 sm:grid-cols-[minmax(0,1fr)_16rem]">
+      <div className="relative mt-4 grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_16rem]">
         <div ref={sheet} className="min-w-0">
           {isBlank(view.doc) ? null : (
             <RichText doc={view.doc} marks={drawn} chosen={chosen} onMark={setChosen} />

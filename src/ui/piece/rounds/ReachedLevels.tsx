@@ -1,16 +1,37 @@
 import { sayLevelPoints, type Level, type Picks, type Rubric } from "@/core/rubrics/rubric";
+import { RubricTable } from "../../rubrics/RubricTable";
 import { classes } from "../../kit/classes";
 
 /**
- * The rubric as it came back: each criterion's levels beside one another, the one that was reached marked by frame,
+ * The rubric as it came back, as a grid: each criterion's levels beside one another, the one that was reached marked by frame,
  * sign and word, and the next one's words, which say what would be more.
  */
 export function ReachedLevels({ rubric, picks }: { rubric: Rubric; picks: Picks }) {
   return (
-    <ul
-      className="mt-3 grid gap-x-8 gap-y-2 lg:w-[64rem] lg:max-w-[calc(100vw-3rem)] lg:grid-cols-2"
-      aria-label="Rubric"
-    >
+    <>
+      <div className="mt-3 max-lg:hidden lg:w-[64rem] lg:max-w-[calc(100vw-3rem)]">
+        <RubricTable rubric={rubric} picks={picks} next={nextOf(rubric, picks)} />
+      </div>
+      <Levels rubric={rubric} picks={picks} />
+    </>
+  );
+}
+
+/** The level above the one that was reached, by criterion. */
+function nextOf(rubric: Rubric, picks: Picks): ReadonlySet<string> {
+  return new Set(
+    rubric.criteria.flatMap((criterion) => {
+      const reached = criterion.levels.find((l) => l.id === picks[criterion.id]?.levelId);
+      const next = reached && above(criterion.levels, reached);
+      return next ? [next.id] : [];
+    }),
+  );
+}
+
+/** On a narrow screen each criterion by itself: its levels by name, and the words of two of them. */
+function Levels({ rubric, picks }: { rubric: Rubric; picks: Picks }) {
+  return (
+    <ul className="mt-3 grid gap-y-2 lg:hidden" aria-label="Rubric">
       {rubric.criteria.map((criterion) => {
         const reached = criterion.levels.find((l) => l.id === picks[criterion.id]?.levelId);
         const next = reached ? above(criterion.levels, reached) : null;

@@ -15,6 +15,7 @@ import { classes } from "../../kit/classes";
 import { RichText } from "../../text/RichText";
 import { FindBar } from "./FindBar";
 import { FindExtension } from "./findPlugin";
+import { gapsExtension } from "./gapPlugin";
 import { marksExtension } from "./markPlugin";
 import { PictureTool } from "./PictureTool";
 import { PictureNode } from "./pictureNode";
@@ -49,6 +50,7 @@ export function useWritingEditor({
       ...EXTENSIONS,
       FindExtension,
       marksExtension(marks),
+      gapsExtension,
       ...(pictures ? [PictureNode] : []),
     ],
     content: doc,

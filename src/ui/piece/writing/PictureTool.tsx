@@ -5,12 +5,12 @@ import { useEffect, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { TextField } from "../../kit/Field";
-import { useUpload } from "../../uploads/useUpload";
+import { forWriting, useUpload } from "../../uploads/useUpload";
 
 /** Sends a picture and puts it where the cursor is; what it shows is asked for, so that everyone can know. */
 export function PictureTool({ editor, pieceId }: { editor: TiptapEditor; pieceId?: string }) {
   const picker = useRef<HTMLInputElement>(null);
-  const upload = useUpload(pieceId);
+  const upload = useUpload(pieceId ? forWriting(pieceId) : undefined);
   const sending = useRef(upload.send);
   const [asked, setAsked] = useState<{ id: string; name: string } | null>(null);
   const [alt, setAlt] = useState("");

@@ -10,9 +10,9 @@ import {
   type Stroke,
 } from "@/core/marks/place";
 import { wayFromSeen } from "@/core/marks/turn";
-import type { PlacedMark } from "../../marks/drawn";
-import { ACROSS, InkStroke } from "../../marks/InkStroke";
-import { pointOn, turnOf } from "../../marks/pointOn";
+import type { PlacedMark } from "./drawn";
+import { ACROSS, InkStroke } from "./InkStroke";
+import { pointOn, turnOf } from "./pointOn";
 import type { Tool } from "./tools";
 
 type Props = {
