@@ -1,4 +1,4 @@
-import type { Standing } from "../access/access";
+import { isTeacher, type Standing } from "../access/access";
 
 /**
  * A section note is a teacher's word to all the students of one hand-out; students may answer it to the whole class,
@@ -14,9 +14,6 @@ export type Said = {
   /** Taken away again. */ taken: boolean;
 };
 
-const isTeacher = (standing: Standing): boolean =>
-  standing === "owner" || standing === "trusted co-teacher" || standing === "co-teacher";
-
 /**
  * What becomes of an answer when it is sent.
  *
@@ -28,15 +25,15 @@ export function answerIs(standing: Standing, set: ClassAnswers): "shown" | "wait
 }
 
 /**
- * Whether someone sees what was said. A student's answer that waits is seen by that student and the section's teachers
+ * Whether someone sees what was said to a class, in a display or in a look. A student's answer that waits is seen by that student and the section's teachers
  * alone; what was taken away by nobody, except that its author still sees that a teacher took it away.
  */
 export function seesSaid(standing: Standing, said: Said): boolean {
-  if (said.taken) return said.mine && standing === "student";
+  if (said.taken) return said.mine && !isTeacher(standing);
   return said.shown || said.mine || isTeacher(standing);
 }
 
 /** A teacher takes away anything, a student what is their own. */
 export function mayTakeAway(standing: Standing, said: Said): boolean {
-  return !said.taken && (isTeacher(standing) || (standing === "student" && said.mine));
+  return !said.taken && (isTeacher(standing) || said.mine);
 }

@@ -14,6 +14,9 @@ export type SaidView = {
   state: "shown" | "waits" | "taken away";
   mayTakeAway: boolean;
   mayShow: boolean;
+  mayReport: boolean;
+  /** To teachers: that it was reported, and what was said of it; else null. */ reported:
+    string | null;
 };
 
 /** A section note with its answers. */

@@ -1,4 +1,5 @@
-import { may, type Standing } from "@/core/access/access";
+import { isTeacher, may, type Standing } from "@/core/access/access";
+import { mayReport } from "@/core/looks/shown";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import {
   answerIs,
@@ -28,6 +29,8 @@ type Row = {
   saidAt: Date;
   shownAt: Date | null;
   takenAt: Date | null;
+  reportedAt: Date | null;
+  reportWhy: string;
 };
 
 /** All that the one who asks may see of it. Index: section_note_hand_out. @throws NotFound */
@@ -39,7 +42,7 @@ export async function readSectionNotes(call: ReadCall, handOutId: string): Promi
       select note.id, note.answers_id, note.author_id,
         -- To teachers who read without names, whoever answers has none.
         case when hand_out.anonymous and author.kind = 'student' and ${who.kind === "teacher"} then 'a student' else author.name end as author,
-        note.body, note.clip_id, note.said_at, note.shown_at, note.taken_at
+        note.body, note.clip_id, note.said_at, note.shown_at, note.taken_at, note.reported_at, note.report_why
       from section_note note
       join person author on author.id = note.author_id
       join hand_out on hand_out.id = note.hand_out_id
@@ -120,14 +123,37 @@ export async function showAnswer(
   const { row, handOutId } = await requireSaid(call, noteId, "class.moderate");
   if (row.answersId === null)
     throw new Refused("A note to the class is seen by the class; it can be taken away.");
+  // Read by a teacher who lets it stand, a report is dealt with.
   await call.tx`
     update section_note
-    set shown_at = ${shown ? call.now : null}, shown_by = ${shown ? call.who.id : null}
+    set shown_at = ${shown ? call.now : null}, shown_by = ${shown ? call.who.id : null}, reported_at = null, reported_by = null
     where id = ${noteId}`;
   await recordEvent(call, {
     handOutId,
     pieceId: null,
     kind: shown ? "let the class see an answer" : "hid an answer from the class",
+    detail: { sectionNoteId: noteId },
+  });
+  return readSectionNotes(call, handOutId);
+}
+
+/** A student who sees an answer reports it to the teachers; nobody else learns who did. */
+export async function reportAnswer(
+  call: Call,
+  noteId: string,
+  { why }: { why: string },
+): Promise<SectionNotes> {
+  const { row, standing, handOutId } = await requireSaid(call, noteId, "class.see");
+  if (row.answersId === null || !mayReport(standing, stateOf(row, call.who.id)))
+    throw new Refused("This is with your teacher already.");
+  await call.tx`
+    update section_note
+    set reported_at = ${call.now}, reported_by = ${call.who.id}, report_why = ${why}
+    where id = ${noteId}`;
+  await recordEvent(call, {
+    handOutId,
+    pieceId: null,
+    kind: "reported an answer to the class",
     detail: { sectionNoteId: noteId },
   });
   return readSectionNotes(call, handOutId);
@@ -151,10 +177,10 @@ export async function takeAwaySaid(call: Call, noteId: string): Promise<SectionN
 async function requireSaid(
   call: Call,
   noteId: string,
-  act: "class.answer" | "class.moderate",
+  act: "class.see" | "class.answer" | "class.moderate",
 ): Promise<{ row: Row; standing: Standing; handOutId: string }> {
   const [row] = await call.tx<(Row & { handOutId: string })[]>`
-    select id, hand_out_id, answers_id, author_id, '' as author, body, clip_id, said_at, shown_at, taken_at
+    select id, hand_out_id, answers_id, author_id, '' as author, body, clip_id, said_at, shown_at, taken_at, reported_at, report_why
     from section_note
     where id = ${noteId}
     for update`;
@@ -193,6 +219,7 @@ const stateOf = (row: Row, whoId: string) => ({
   mine: row.authorId === whoId,
   shown: row.shownAt !== null,
   taken: row.takenAt !== null,
+  reported: row.reportedAt !== null,
 });
 
 function shownAs({ taken, shown }: { taken: boolean; shown: boolean }): SaidView["state"] {
@@ -216,5 +243,7 @@ function viewOf({ who, now }: ReadCall, standing: Standing, row: Row): SaidView 
       !said.taken &&
       may(standing, "class.moderate") &&
       !(said.mine && said.shown),
+    mayReport: row.answersId !== null && mayReport(standing, said),
+    reported: isTeacher(standing) && said.reported && !said.taken ? row.reportWhy : null,
   };
 }

@@ -7,6 +7,7 @@ import { call, sayProblem } from "../client";
 import { SayForm } from "../comments/SayForm";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
+import { ReportForm } from "../looks/ReportForm";
 import { SaidWords } from "../voice/SaidWords";
 
 /** What a teacher said to all the students of a hand-out, with what they answered to the class. Clips come from the page around it. */
@@ -29,17 +30,19 @@ export function ToTheClass({
     void work().then(take, (error: unknown) => setProblem(sayProblem(error)));
   const waiting = view.notes
     .flatMap((n) => n.answers)
-    .filter((a) => a.state === "waits" && a.mayShow).length;
+    .filter((a) => a.mayShow && (a.state === "waits" || a.reported !== null)).length;
   const acts = {
     onShow: (said: SaidView) =>
       act(() =>
         call(contract.showAnswer, {
           params: { sectionNoteId: said.id },
-          body: { shown: said.state === "waits" },
+          body: { shown: said.state === "waits" || said.reported !== null },
         }),
       ),
     onTake: (said: SaidView) =>
       act(() => call(contract.takeAwaySaid, { params: { sectionNoteId: said.id } })),
+    onReport: (said: SaidView, why: string) =>
+      act(() => call(contract.reportAnswer, { params: { sectionNoteId: said.id }, body: { why } })),
   };
   if (!view.maySay && view.notes.length === 0) return null;
   return (
@@ -88,11 +91,11 @@ export function ToTheClass({
                   pieceId={view.pieceId}
                   place={`to the class ${note.id}`}
                   rows={1}
-                  onSend={async (body, key) => {
+                  onSend={async ({ body, clipId }, key) => {
                     take(
                       await call(contract.answerToClass, {
                         params: { sectionNoteId: note.id },
-                        body,
+                        body: { body, clipId },
                         key,
                       }),
                     );
@@ -116,9 +119,13 @@ export function ToTheClass({
           pieceId={null}
           place={`to the class ${view.handOutId}`}
           rows={2}
-          onSend={async (body, key) =>
+          onSend={async ({ body, clipId }, key) =>
             take(
-              await call(contract.sayToClass, { params: { handOutId: view.handOutId }, body, key }),
+              await call(contract.sayToClass, {
+                params: { handOutId: view.handOutId },
+                body: { body, clipId },
+                key,
+              }),
             )
           }
         />
@@ -127,15 +134,55 @@ export function ToTheClass({
   );
 }
 
-function Said({
-  said,
-  onShow,
-  onTake,
-}: {
+type SaidProps = {
   said: SaidView;
   onShow: (said: SaidView) => void;
   onTake: (said: SaidView) => void;
-}) {
+  onReport: (said: SaidView, why: string) => void;
+};
+
+function sayShow({ state, reported }: SaidView): string {
+  if (state === "waits") return "Let the class see it";
+  return reported === null ? "Hide it from the class" : "Let it stand";
+}
+
+function Waits({ said }: { said: SaidView }) {
+  if (said.state !== "waits") return null;
+  return (
+    <span className="label text-ember">
+      {said.mine && !said.mayShow
+        ? "waits until your teacher has read it"
+        : "seen by you alone until you let the class see it"}
+    </span>
+  );
+}
+
+/** That it was reported, to teachers; the way to report it, to who may. */
+function Reported({ said, onReport }: Pick<SaidProps, "said" | "onReport">) {
+  const [reporting, setReporting] = useState(false);
+  if (said.reported !== null)
+    return (
+      <p className="font-semibold text-ember">
+        ▲ reported{said.reported ? `: “${said.reported}”` : ""}
+      </p>
+    );
+  if (!said.mayReport) return null;
+  return reporting ? (
+    <ReportForm
+      onSend={(why) => {
+        setReporting(false);
+        onReport(said, why);
+      }}
+      onLeave={() => setReporting(false)}
+    />
+  ) : (
+    <Button small ink="quiet" onClick={() => setReporting(true)}>
+      Report
+    </Button>
+  );
+}
+
+function Said({ said, onShow, onTake, onReport }: SaidProps) {
   const waits = said.state === "waits";
   return (
     <div
@@ -149,16 +196,10 @@ function Said({
         <span>
           {said.mine ? "I" : said.author}, {said.when}
         </span>
-        {waits ? (
-          <span className="label text-ember">
-            {said.mine && !said.mayShow
-              ? "waits until your teacher has read it"
-              : "seen by you alone until you let the class see it"}
-          </span>
-        ) : null}
+        <Waits said={said} />
         {said.mayShow ? (
           <Button small ink={waits ? "tide" : "quiet"} onClick={() => onShow(said)}>
-            {waits ? "Let the class see it" : "Hide it from the class"}
+            {sayShow(said)}
           </Button>
         ) : null}
         {said.mayTakeAway ? (
@@ -167,6 +208,7 @@ function Said({
           </Button>
         ) : null}
       </p>
+      <Reported said={said} onReport={onReport} />
       {said.state === "taken away" ? <p className="text-soft">This was taken away.</p> : null}
       <SaidWords body={said.body} clipId={said.clipId} />
     </div>

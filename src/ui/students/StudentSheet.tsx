@@ -1,14 +1,16 @@
 "use client";
 
 import Link from "next/link";
-import { sayCount } from "@/core/text/sayCount";
-import { sayNote } from "@/core/text/noteText";
+import { useState } from "react";
 import type { StudentPage } from "@/core/views/studentViews";
 import { Button } from "../kit/Button";
+import { Again, OverTimeLine } from "./OverTime";
 import { Moon } from "../kit/Moon";
+import { WriteLetter } from "../letters/WriteLetter";
 
 /** Everything of one student, for a meeting; printed without the teachers' private notes. */
 export function StudentSheet({ page }: { page: StudentPage }) {
+  const [writing, setWriting] = useState(false);
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
@@ -16,43 +18,74 @@ export function StudentSheet({ page }: { page: StudentPage }) {
         <p className="text-soft">
           {page.sections.map((section) => `${section.name}, ${section.course}`).join(" · ")}
         </p>
-        <Button small className="ml-auto print:hidden" onClick={() => window.print()}>
+        <Button small className="ml-auto print:hidden" onClick={() => setWriting(true)}>
+          Write a letter …
+        </Button>
+        <Button small className="print:hidden" onClick={() => window.print()}>
           Print without private notes
         </Button>
       </div>
-      <OverTime page={page} />
+      <OverTimeLine overTime={page.overTime} more={lateAndMissing(page)} />
       <Work lines={page.lines} />
       <div className="mt-10 grid gap-x-12 gap-y-10 lg:grid-cols-2">
-        <Again comments={page.comments} />
+        <Again comments={page.comments} whose="their pieces" />
         <Talk talk={page.talk} />
       </div>
+      <LettersOfStudent letters={page.letters} />
       <Notes notes={page.notes} />
+      {writing ? (
+        <WriteLetter
+          sectionId={page.sections[0]!.id}
+          handOutId={null}
+          about=""
+          students={[{ studentId: page.studentId, student: page.student }]}
+          onClose={() => setWriting(false)}
+        />
+      ) : null}
     </>
   );
 }
 
-function OverTime({ page: { overTime, lines } }: { page: StudentPage }) {
+function lateAndMissing({ lines }: StudentPage): [string, string][] {
   const late = lines.filter((line) => line.moon.late).length;
   const missing = lines.filter((line) => line.moon.missing).length;
-  const facts = [
-    ["handed back for good", String(overTime.back)],
-    ["rounds until then", overTime.rounds ?? "–"],
-    ["requests asked", String(overTime.asked)],
-    ["settled", String(overTime.settled)],
-    ["asked again", String(overTime.again)],
-    ["open now", String(overTime.open)],
+  return [
     ["late", String(late)],
     ["missing", String(missing)],
-  ] as const;
+  ];
+}
+
+/** Letters to this student and their guardians, with what came back. */
+function LettersOfStudent({ letters }: { letters: StudentPage["letters"] }) {
+  if (letters.length === 0) return null;
   return (
-    <dl className="mt-4 flex flex-wrap gap-x-8 gap-y-2 border-y border-line py-3">
-      {facts.map(([name, value]) => (
-        <div key={name}>
-          <dd className="font-serif text-2xl">{value}</dd>
-          <dt className="label">{name}</dt>
-        </div>
-      ))}
-    </dl>
+    <section aria-labelledby="letters" className="mt-10">
+      <h2 id="letters">Letters</h2>
+      <ul className="mt-2">
+        {letters.map((letter) => (
+          <li key={letter.letterId} className="border-t border-line py-2">
+            <p>
+              <span className="font-serif text-lg">{letter.subject}</span>{" "}
+              <span className="text-sm text-soft">
+                {letter.mine ? "I" : letter.by} to {letter.to.map((copy) => copy.name).join(", ")},{" "}
+                {letter.when}
+              </span>
+            </p>
+            <p className="max-w-[42rem] whitespace-pre-wrap">{letter.body}</p>
+            {letter.to.flatMap((copy) =>
+              copy.words.map((word) => (
+                <p key={word.id} className="mt-1 max-w-[42rem] border-l-2 border-plum pl-3">
+                  <span className="text-sm text-soft">
+                    {word.mine ? "I" : word.author}, {word.when}:
+                  </span>{" "}
+                  {word.body}
+                </p>
+              )),
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -111,33 +144,6 @@ function Work({ lines }: { lines: StudentPage["lines"] }) {
           </tbody>
         </table>
       </div>
-    </section>
-  );
-}
-
-function Again({ comments }: { comments: StudentPage["comments"] }) {
-  return (
-    <section aria-labelledby="again">
-      <h2 id="again">What came again and again</h2>
-      {comments.length === 0 ? (
-        <p className="mt-1 text-soft">No comment of the bank came on two of their pieces.</p>
-      ) : null}
-      <ul className="mt-2">
-        {comments.map((comment) => (
-          <li key={comment.text} className="border-t border-line py-1.5">
-            {sayNote(comment.text)}
-            <span className="block text-sm text-soft">
-              on {sayCount(comment.pieces, "piece")}, last {comment.last}
-              {comment.since > 0 ? (
-                <span className="text-moss">
-                  {" "}
-                  · ✓ not on the {sayCount(comment.since, "piece")} since
-                </span>
-              ) : null}
-            </span>
-          </li>
-        ))}
-      </ul>
     </section>
   );
 }
