@@ -1,3 +1,5 @@
+import { quartilesOf } from "../figures/quartiles";
+
 /** How long the pieces of a pile took, and what that says of the rest. Seconds in, whole minutes out in words. */
 export type Pace = {
   median: number;
@@ -8,26 +10,13 @@ export type Pace = {
 
 /**
  * The pace from the seconds spent on each piece that was read; null until there are three, since two say
- * nothing. The median, because one piece during which the telephone rang must not count for all; quartiles
- * are Tukey's hinges (medians of the halves; J. W. Tukey, Exploratory Data Analysis, 1977).
+ * nothing. The median, because one piece during which the telephone rang must not count for all.
  */
 export function paceOf(seconds: readonly number[]): Pace | null {
   const sorted = seconds.filter((s) => s >= 5).sort((a, b) => a - b);
   if (sorted.length < 3) return null;
-  const half = Math.ceil(sorted.length / 2);
-  return {
-    median: medianOf(sorted),
-    pieces: sorted.length,
-    between:
-      sorted.length < 4 ? null : [medianOf(sorted.slice(0, half)), medianOf(sorted.slice(-half))],
-  };
-}
-
-function medianOf(sorted: readonly number[]): number {
-  const middle = sorted.length / 2;
-  return sorted.length % 2 === 1
-    ? sorted[Math.floor(middle)]!
-    : (sorted[middle - 1]! + sorted[middle]!) / 2;
+  const { median, lower, upper } = quartilesOf(sorted);
+  return { median, pieces: sorted.length, between: sorted.length < 4 ? null : [lower, upper] };
 }
 
 /**

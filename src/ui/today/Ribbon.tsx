@@ -9,17 +9,23 @@ import { classes } from "../kit/classes";
 const ROW = 24;
 
 /**
- * The ribbon: about two weeks back and three ahead, a thin lane per section. A line runs from opens to
- * due; a disc is due, a bar closes, a ring promised back. Days without school are hatched.
+ * The ribbon: this week and next (or, asked for, two weeks back and three ahead), a thin lane per section. A line runs
+ * from opens to due; a disc is due, a bar closes, a ring promised back. Days without school are hatched. It never takes
+ * more than a third of the window: what is longer scrolls in itself.
  */
 export function Ribbon({ view }: { view: RibbonView }) {
   const n = view.days.length;
   const at = (index: number) => `${(Math.min(n, Math.max(0, index)) / n) * 100}%`;
   return (
-    <section aria-label="The ribbon of days" className="overflow-x-auto border-b border-line">
-      <div className="min-w-[56rem] px-4 pb-2 pt-1 sm:px-6">
+    <section
+      aria-label="The ribbon of days"
+      // What scrolls can be scrolled by keys.
+      tabIndex={0}
+      className="max-h-[33vh] overflow-auto border-b border-line"
+    >
+      <div className={classes("px-4 pb-1 sm:px-6", view.long ? "min-w-[56rem]" : "min-w-[40rem]")}>
         <div
-          className="ml-20 grid text-center text-[0.6875rem] leading-tight text-soft"
+          className="sticky top-0 z-10 grid bg-paper pl-20 text-center text-[0.6875rem] leading-tight text-soft"
           style={{ gridTemplateColumns: `repeat(${n}, minmax(0, 1fr))` }}
         >
           {view.days.map((day) => (
@@ -33,7 +39,7 @@ export function Ribbon({ view }: { view: RibbonView }) {
               title={day.closed ?? undefined}
             >
               {day.weekday}
-              <br />
+              {view.long ? <br /> : " "}
               {day.label}
               {day.today ? <span className="sr-only"> today</span> : null}
             </div>
@@ -89,23 +95,41 @@ export function Ribbon({ view }: { view: RibbonView }) {
             </div>
           </div>
         ))}
-        <p className="mt-1 flex gap-x-5 text-xs text-soft" aria-hidden="true">
-          <span>─ from opens</span>
-          <span>● due</span>
-          <span>▏closes</span>
-          <span>○ promised back</span>
-          <span>▷ goes back by itself</span>
-          <span>hatched: no school</span>
+        <p className="mt-0.5 flex items-center gap-x-5 text-xs text-soft">
+          <Link
+            href={view.long ? "/today" : "/today?days=all"}
+            prefetch={false}
+            className="inline-flex min-h-6 items-center"
+          >
+            {view.long ? "this week and next" : "two weeks back, three ahead"}
+          </Link>
+          {SIGNS.map((sign) => (
+            <span key={sign} aria-hidden="true" className="whitespace-nowrap">
+              {sign}
+            </span>
+          ))}
         </p>
       </div>
     </section>
   );
 }
 
+const SIGNS = [
+  "─ from opens",
+  "● due",
+  "▏closes",
+  "○ promised back",
+  "▷ goes back by itself",
+  "hatched: no school",
+];
+
 function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][number]; n: number }) {
   const first = Math.max(0, line.from);
   const last = Math.min(n, lastDayOf(line) + 1);
-  const within = (index: number) => `${((index + 0.5 - first) / Math.max(1, last - first)) * 100}%`;
+  const within = (index: number) =>
+    `${Math.min(100, ((index + 0.5 - first) / Math.max(1, last - first)) * 100)}%`;
+  // On the day of the promise the two signs stand beside each other.
+  const besideRing = line.goesBack !== null && line.goesBack === line.promised;
   const shown = (index: number | null): index is number =>
     index !== null && index >= 0 && index < n;
   return (
@@ -140,8 +164,8 @@ function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][num
       ) : null}
       {shown(line.goesBack) ? (
         <span
-          className="absolute top-[9px] -translate-x-1/2 text-[0.75rem] leading-none text-tide"
-          style={{ left: within(line.goesBack) }}
+          className="absolute top-[11px] -translate-x-1/2 text-[0.75rem] leading-none text-tide"
+          style={{ left: within(line.goesBack), marginLeft: besideRing ? 11 : 0 }}
         >
           ▷
         </span>
