@@ -1,14 +1,14 @@
 "use client";
 
 import Link from "next/link";
-import type { LedgerView } from "@/core/views/overviewViews";
+import type { LedgerGrade, LedgerView, LedgerWithGrades } from "@/core/views/overviewViews";
 import { sayState } from "@/core/views/states";
 import { Moon } from "../kit/Moon";
 import { NotTheirs } from "../kit/NotTheirs";
 import { Empty } from "../kit/Notice";
 
 /** Students down, hand-outs across in the order of their due times; a cell is the score with its lateness. */
-export function Ledger({ view }: { view: LedgerView }) {
+export function Ledger({ view }: { view: LedgerWithGrades }) {
   if (view.columns.length === 0)
     return <Empty title="Nothing has been handed out to this section yet" />;
   return (
@@ -19,6 +19,12 @@ export function Ledger({ view }: { view: LedgerView }) {
           <tr>
             <th scope="col" className="label sticky left-0 z-10 bg-paper">
               student
+            </th>
+            <th scope="col" className="label min-w-20">
+              grade
+              {view.term ? (
+                <span className="block text-xs normal-case">{view.term} term</span>
+              ) : null}
             </th>
             {view.columns.map((column) => (
               <th key={column.handOutId} scope="col" className="max-w-32 min-w-28">
@@ -48,6 +54,16 @@ export function Ledger({ view }: { view: LedgerView }) {
               >
                 {row.student}
               </th>
+              <td className="whitespace-nowrap">
+                <Link
+                  href={`/ledger/${view.section.id}/grades/${row.studentId}`}
+                  prefetch={false}
+                  className="font-serif text-base text-ink no-underline hover:underline"
+                  aria-label={`${row.student}: the grade and its sum, ${sayGrade(view.grades[row.studentId])}`}
+                >
+                  {sayGrade(view.grades[row.studentId])}
+                </Link>
+              </td>
               {row.cells.map((cell, n) => (
                 <td
                   key={view.columns[n]!.handOutId}
@@ -74,6 +90,11 @@ export function Ledger({ view }: { view: LedgerView }) {
       </table>
     </div>
   );
+}
+
+function sayGrade(grade: LedgerGrade | undefined): string {
+  if (!grade?.percent) return "none yet";
+  return grade.name ? `${grade.name} ${grade.percent}` : grade.percent;
 }
 
 type Cell = NonNullable<LedgerView["rows"][number]["cells"][number]>;

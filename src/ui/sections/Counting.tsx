@@ -15,7 +15,7 @@ export function Counting({ view }: { view: SectionSetUp }) {
   const { act, busy, problem, fields } = useAct();
   const [late, setLate] = useState(view.late);
   const [categories, setCategories] = useState<
-    { id: string | null; name: string; weight: string }[]
+    { id: string | null; name: string; weight: string; drop: number }[]
   >(view.categories);
   const [saved, setSaved] = useState(true);
   const total = categories.reduce((sum, c) => sum + (Number(toDecimal(c.weight)) || 0), 0);
@@ -64,6 +64,19 @@ export function Counting({ view }: { view: SectionSetUp }) {
                 ? `${Math.round(((Number(toDecimal(category.weight)) || 0) / total) * 100)} %`
                 : ""}
             </span>
+            <label className="flex items-center gap-1 text-sm text-soft">
+              drops
+              <input
+                aria-label={`How many are dropped of ${category.name || `category ${n + 1}`}`}
+                inputMode="numeric"
+                value={category.drop}
+                onChange={(event) => {
+                  const drop = Math.min(20, Number(event.target.value.replace(/\D/g, "")) || 0);
+                  set(categories.map((c, k) => (k === n ? { ...c, drop } : c)));
+                }}
+                className="min-h-9 w-12 border border-line-strong bg-raised px-2 text-right"
+              />
+            </label>
             <Button
               small
               ink="quiet"
@@ -86,7 +99,10 @@ export function Counting({ view }: { view: SectionSetUp }) {
         </p>
       ) : null}
       <div className="mt-3 flex gap-2">
-        <Button small onClick={() => set([...categories, { id: null, name: "", weight: "0" }])}>
+        <Button
+          small
+          onClick={() => set([...categories, { id: null, name: "", weight: "0", drop: 0 }])}
+        >
           Add a category
         </Button>
         <Button

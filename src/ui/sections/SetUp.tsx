@@ -1,6 +1,7 @@
 import type { SectionSetUp } from "@/core/views/handOutViews";
 import { Notice } from "../kit/Notice";
 import { Counting } from "./Counting";
+import { GradeRulesForm } from "./GradeRulesForm";
 import { Groups } from "./Groups";
 import { Meetings } from "./Meetings";
 import { Roster } from "./Roster";
@@ -26,6 +27,7 @@ export function SetUp({ view }: { view: SectionSetUp }) {
           <Groups view={view} />
           <Teachers view={view} />
           <Counting view={view} />
+          <GradeRulesForm view={view} />
           <Voice view={view} />
         </div>
         <Roster view={view} />

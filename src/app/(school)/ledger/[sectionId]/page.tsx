@@ -1,5 +1,6 @@
 import Link from "next/link";
-import { ledgerView, sectionList } from "@/server/overview/sections";
+import { ledgerWithGrades } from "@/server/grades/ledger";
+import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
 import { Ledger } from "@/ui/ledger/Ledger";
 
@@ -9,7 +10,7 @@ export default async function LedgerPage({ params }: { params: Promise<{ section
   const call = await pageCall("teacher");
   const sectionId = idFrom((await params).sectionId);
   const [ledger, sections] = await Promise.all([
-    view(ledgerView(call, sectionId)),
+    view(ledgerWithGrades(call, sectionId)),
     sectionList(call),
   ]);
   return (
@@ -34,6 +35,14 @@ export default async function LedgerPage({ params }: { params: Promise<{ section
           ))}
         </nav>
         <p className="text-soft">{ledger.section.course}</p>
+        <p className="ml-auto flex gap-x-4">
+          <a href={`/api/sections/${sectionId}/ledger`} download>
+            as a table (CSV)
+          </a>
+          <Link href={`/sections/${sectionId}/set-up#grade-rules`} prefetch={false}>
+            how grades come about
+          </Link>
+        </p>
       </div>
       <Ledger view={ledger} />
     </div>

@@ -1,0 +1,43 @@
+import { ownGrades } from "@/server/grades/grades";
+import { pageCall, view } from "@/server/page";
+import { GradeSum } from "@/ui/grades/GradeSum";
+import { Empty } from "@/ui/kit/Notice";
+
+export const metadata = { title: "Grades" };
+
+/** For a student, and for a guardian with each child apart: the grades that teachers show, opened into their sums. */
+export default async function GradesPage() {
+  const call = await pageCall();
+  const grades = await view(ownGrades(call));
+  const several = new Set(grades.map(({ student }) => student.id)).size > 1;
+  return (
+    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+      <h1>Grades</h1>
+      {grades.length === 0 ? (
+        <Empty title="No grade is shown yet">
+          Your teachers decide whether grades are shown before the end of a term. Single scores
+          stand with the work itself.
+        </Empty>
+      ) : (
+        <p className="mt-1 text-soft">
+          What a grade would be with other scores can be tried in its lines. Nothing of that is
+          kept, and nobody else sees it.
+        </p>
+      )}
+      {grades.map((source) => (
+        <section
+          key={`${source.student.id} ${source.sectionId}`}
+          aria-labelledby={`${source.student.id}-${source.sectionId}`}
+          className="mt-8"
+        >
+          <h2 id={`${source.student.id}-${source.sectionId}`}>
+            {several ? `${source.student.name}: ` : ""}
+            {source.course}, {source.section}
+          </h2>
+          {source.term ? <p className="mb-2 text-soft">{source.term} term</p> : null}
+          <GradeSum source={source} />
+        </section>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import Link from "next/link";
+import { studentGrade } from "@/server/grades/grades";
+import { idFrom, pageCall, view } from "@/server/page";
+import { GradeSum } from "@/ui/grades/GradeSum";
+
+export const metadata = { title: "A grade and its sum" };
+
+type Props = {
+  params: Promise<{ sectionId: string; studentId: string }>;
+  searchParams: Promise<{ term?: string }>;
+};
+
+/** One student's grade in a section, opened into its sum. */
+export default async function GradePage({ params, searchParams }: Props) {
+  const call = await pageCall("teacher");
+  const { sectionId, studentId } = await params;
+  const { term } = await searchParams;
+  const asked = { sectionId: idFrom(sectionId), studentId: idFrom(studentId), term: term ?? null };
+  const source = await view(studentGrade(call, asked));
+  return (
+    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+      <p>
+        <Link href={`/ledger/${source.sectionId}`} prefetch={false}>
+          ← Ledger of {source.section}
+        </Link>
+      </p>
+      <h1>
+        <Link
+          href={`/students/${source.student.id}`}
+          prefetch={false}
+          className="text-ink no-underline hover:underline"
+        >
+          {source.student.name}
+        </Link>
+      </h1>
+      <p className="mb-4 flex flex-wrap gap-x-4 text-soft">
+        {source.course}, {source.section}
+        {source.terms.map((name) => (
+          <Link
+            key={name}
+            href={`?term=${encodeURIComponent(name)}`}
+            prefetch={false}
+            aria-current={name === source.term ? "page" : undefined}
+            className={name === source.term ? "font-semibold text-ink" : undefined}
+          >
+            {name} term
+          </Link>
+        ))}
+      </p>
+      <GradeSum key={source.term} source={source} />
+    </div>
+  );
+}

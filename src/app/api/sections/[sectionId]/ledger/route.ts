@@ -1,0 +1,7 @@
+import { contract } from "@/core/api/contract";
+import { ledgerOut } from "@/server/grades/ledger";
+import { read } from "@/server/http/serve";
+
+export const GET = read(contract.ledgerOut, (call, { params }) =>
+  ledgerOut(call, params.sectionId!),
+);

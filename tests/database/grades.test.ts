@@ -1,0 +1,207 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
+import { gradeOf } from "../../src/core/grades/grade";
+import { USUAL_RULES, type GradeRules } from "../../src/core/grades/rules";
+import type { GradeSource } from "../../src/core/views/gradeViews";
+import type { Person } from "../../src/server/call";
+import { setCounting } from "../../src/server/classes/changeSetUp";
+import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/grades";
+import { ledgerOut, ledgerWithGrades } from "../../src/server/grades/ledger";
+
+import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
+import { saveFeedback } from "../../src/server/marking/draft";
+import { handIn } from "../../src/server/pieces/moves";
+import {
+  asPerson,
+  doc,
+  smallSchool,
+  testDatabase,
+  type SmallSchool,
+  type TestDatabase,
+} from "../support/database";
+import { handOutSimply } from "../support/handOut";
+
+/** What a grade is made of: which scores, in which term, seen by whom. */
+let database: TestDatabase;
+let school: SmallSchool;
+const NOW = new Date("2026-10-14T15:00:00Z");
+const at = (minutes: number) => new Date(NOW.getTime() + minutes * 60_000);
+const as = (who: Person) => asPerson(database.sql, who);
+const owner = () => as(school.owner);
+const nothing = /nothing here/i;
+
+beforeAll(async () => {
+  database = await testDatabase();
+});
+afterAll(() => database?.drop());
+beforeEach(async () => {
+  school = await smallSchool(database.sql, 3);
+});
+
+const rules = (part: Partial<GradeRules>) =>
+  owner().change(NOW, (call) => setGradeRules(call, school.sectionId, { ...USUAL_RULES, ...part }));
+async function give(title: string, points: string, due = "2026-10-14T16:00") {
+  const { handOuts } = await owner().change(at(-600), (call) =>
+    handOutSimply(call, school.sectionId, { title, instructions: doc("Write."), points, due }),
+  );
+  return handOuts[0]!.id;
+}
+const pieceOf = async (handOutId: string, n: number) =>
+  (
+    await database.sql<{ id: string }[]>`
+      select id from piece where hand_out_id = ${handOutId} and student_id = ${school.students[n]!.id}`
+  )[0]!.id;
+type Back = { score: string; outcome?: "final" | "revise"; tellScore?: boolean };
+/** Handed in and handed back with a score. */
+async function score(
+  handOutId: string,
+  n: number,
+  { score: typed, outcome = "final", tellScore }: Back,
+) {
+  const id = await pieceOf(handOutId, n);
+  await as(school.students[n]!).change(at(-60), (call) =>
+    handIn(call, id, { doc: doc("It rained.") }, 0),
+  );
+  await owner().change(at(-30), (call) =>
+    saveFeedback(call, id, { overall: "Read.", score: typed, picks: {} }, 0),
+  );
+  const due = outcome === "revise" ? "2026-10-22T09:05" : null;
+  await owner().change(NOW, (call) => handBack(call, id, { outcome, due, tellScore }));
+  return id;
+}
+const percent = ({ rules: own, categories, columns, entries }: GradeSource) =>
+  gradeOf(own, categories, columns, entries).percent;
+const seen = async (n: number, now = at(5)) => {
+  const grade = await owner().read(now, (call) =>
+    studentGrade(call, {
+      ...{ sectionId: school.sectionId, studentId: school.students[n]!.id, term: null },
+    }),
+  );
+  return percent(grade);
+};
+const own = (who: Person, now = at(5)) => as(who).read(now, ownGrades);
+
+describe("what counts", () => {
+  test("scores that were handed back, what is missing, and nothing of a draft", async () => {
+    const [log, letter] = [await give("Log", "10"), await give("Letter", "10")];
+    await score(log, 0, { score: "8" });
+    const drafted = await pieceOf(letter, 0);
+    await owner().change(NOW, (call) =>
+      saveFeedback(call, drafted, { overall: "", score: "1", picks: {} }, 0),
+    );
+    expect(await seen(0)).toBe("80.0");
+    // Two days on the letter is missing, and counts as nought until it is left out.
+    expect(await seen(0, at(2 * 24 * 60))).toBe("40.0");
+    await rules({ missing: "left out" });
+    expect(await seen(0, at(2 * 24 * 60))).toBe("80.0");
+    await database.sql`update piece set excused = true where id = ${drafted}`;
+    await rules({});
+    expect(await seen(0, at(2 * 24 * 60))).toBe("80.0");
+    expect(await seen(1)).toBeNull();
+  });
+
+  test("by weights, work without a category brings nothing where others have one, and says so", async () => {
+    await score(await give("Log", "10"), 0, { score: "8" });
+    await owner().change(NOW, (call) =>
+      setCounting(call, school.sectionId, {
+        late: { kind: "flag" },
+        categories: [{ id: null, name: "Letters", weight: "40", drop: 1 }],
+      }),
+    );
+    expect(await seen(0)).toBeNull();
+    await rules({ way: "points" });
+    expect(await seen(0)).toBe("80.0");
+  });
+
+  test("taken back it counts no more; the rule over the rounds holds here as well", async () => {
+    const log = await give("Log", "10");
+    const id = await score(log, 0, { score: "8" });
+    await owner().change(at(1), (call) => takeFeedbackBack(call, id));
+    expect(await seen(0)).toBeNull();
+  });
+
+  test("work that is due in another term is another grade's", async () => {
+    const { schoolId } = school.owner;
+    await database.sql`delete from term where school_id = ${schoolId} and id not in (select term_id from course)`;
+    await database.sql`
+      insert into term (id, school_id, name, starts_on, ends_on)
+      values (gen_random_uuid(), ${schoolId}, 'spring before', '2026-02-01', '2026-06-20')`;
+    const [now, before] = [await give("Log", "10"), await give("Old log", "10")];
+    await score(now, 0, { score: "8" });
+    await score(before, 0, { score: "2" });
+    await database.sql`update hand_out set due_at = '2026-05-04T16:00Z' where id = ${before}`;
+    const asked = { sectionId: school.sectionId, studentId: school.students[0]!.id };
+    const of = (term: string | null) =>
+      owner().read(at(5), (call) => studentGrade(call, { ...asked, term }));
+    expect((await of(null)).terms).toContain("spring before");
+    expect(percent(await of(null))).toBe("80.0");
+    expect(percent(await of("spring before"))).toBe("20.0");
+  });
+});
+
+describe("who sees it", () => {
+  test("its teachers; the student and their guardian where it is shown, each their own alone", async () => {
+    const log = await give("Log", "10");
+    await score(log, 0, { score: "8" });
+    expect(await own(school.students[0]!)).toEqual([]);
+    await rules({ shown: true });
+    const [grade] = await own(school.students[0]!);
+    expect(percent(grade!)).toBe("80.0");
+    expect(JSON.stringify(grade)).not.toContain("Student 2");
+    expect((await own(school.guardian)).map(({ student }) => student.name)).toEqual(["Student 1"]);
+    expect((await own(school.students[1]!)).map(percent)).toEqual([null]);
+    await expect(own(school.owner)).rejects.toThrow(nothing);
+    const asked = { sectionId: school.sectionId, studentId: school.students[0]!.id, term: null };
+    for (const who of [school.stranger, school.students[0]!, school.guardian])
+      await expect(as(who).read(NOW, (call) => studentGrade(call, asked))).rejects.toThrow(nothing);
+    await expect(
+      owner().read(NOW, (call) => studentGrade(call, { ...asked, studentId: school.stranger.id })),
+    ).rejects.toThrow(nothing);
+  });
+
+  test("a score that was not told is in the teacher's grade and not in the student's", async () => {
+    const log = await give("Log", "10");
+    await rules({ shown: true });
+    await score(log, 0, { score: "8", outcome: "revise" });
+    expect(await seen(0)).toBe("80.0");
+    const [grade] = await own(school.students[0]!);
+    expect(percent(grade!)).toBeNull();
+    expect(JSON.stringify(grade!.entries)).not.toContain('"8"');
+    await score(await give("Log 2", "10"), 0, { score: "6", outcome: "revise", tellScore: true });
+    expect((await own(school.students[0]!)).map(percent)).toEqual(["60.0"]);
+  });
+
+  test("only the owner sets the rules; a scale that does not go down is refused by its step", async () => {
+    const set = (who: Person, part: Partial<GradeRules>) =>
+      as(who).change(NOW, (call) =>
+        setGradeRules(call, school.sectionId, { ...USUAL_RULES, ...part }),
+      );
+    await expect(set(school.co, {})).rejects.toThrow(nothing);
+    await expect(
+      set(school.owner, {
+        scale: [
+          { from: "50", name: "B" },
+          { from: "70", name: "A" },
+        ],
+      }),
+    ).rejects.toMatchObject({ fields: { "scale[1]": expect.stringMatching(/go down/) } });
+    await set(school.owner, { scale: [{ from: "72,5", name: " A " }] });
+    const log = await give("Log", "10");
+    await score(log, 0, { score: "8" });
+    const ledger = await owner().read(at(5), (call) => ledgerWithGrades(call, school.sectionId));
+    expect(ledger.grades[school.students[0]!.id]).toEqual({ percent: "80.0", name: "A" });
+  });
+});
+
+test("the Ledger leaves as a table in which no name is a formula", async () => {
+  const log = await give("=Log", "10");
+  await score(log, 0, { score: "7,5" });
+  await database.sql`update person set called = '=1+1', name = '=1+1' where id = ${school.students[1]!.id}`;
+  const response = await owner().read(at(5), (call) => ledgerOut(call, school.sectionId));
+  const lines = (await response.text()).split("\r\n");
+  expect(lines[0]).toContain("'=Log (of 10)");
+  expect(lines[1]).toMatch(/^.*Student 1,7\.5,75\.0,$/);
+  expect(lines.join("\n")).not.toMatch(/(^|,)=/m);
+  await expect(
+    as(school.stranger).read(NOW, (call) => ledgerOut(call, school.sectionId)),
+  ).rejects.toThrow(nothing);
+});
