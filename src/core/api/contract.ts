@@ -6,6 +6,8 @@ import { classRoutes } from "./routes/classes";
 import { deskRoutes } from "./routes/desk";
 import { handingBackRoutes } from "./routes/handingBack";
 import { handOutRoutes } from "./routes/handOuts";
+import { letterRoutes } from "./routes/letters";
+import { lookRoutes } from "./routes/looks";
 import { pieceRoutes } from "./routes/pieces";
 import { schoolRoutes } from "./routes/school";
 import { sectionNoteRoutes } from "./routes/sectionNotes";
@@ -99,5 +101,7 @@ export const contract = {
   ...pieceRoutes,
   ...studentRoutes,
   ...voiceRoutes,
+  ...letterRoutes,
+  ...lookRoutes,
   ...sectionNoteRoutes,
 } as const;

@@ -1,5 +1,7 @@
 import { isWall } from "../handouts/checkDates";
-import { mixed, number, object, string, type MixedSchema } from "yup";
+import { array, mixed, number, object, string, type MixedSchema } from "yup";
+import { uuid } from "../ids";
+import { MOST_MORE } from "../rounds/asked";
 import type { RichDoc } from "../text/richDoc";
 
 /** Fields that many routes have in common. */
@@ -13,6 +15,13 @@ export const clock = string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, "Give a time 
 export { uuid } from "../ids";
 /** A document, read by the core (`text/richDoc`), which says what is wrong with it. */
 export const doc = mixed<RichDoc>().required("The text is missing.").meta({ richDoc: true });
+/** What is said of the round that a revision opens; both may be left out. */
+export const askedOfRound = {
+  /** Rounds from that one on; null: as many as it needs. */
+  more: number().integer().min(1).max(MOST_MORE).nullable().optional(),
+  /** Which parts are to be worked on; none: all. */
+  parts: array().of(uuid.required()).max(50).optional(),
+};
 export const weekday = number().integer().min(1).max(7);
 /** A wall-clock time or nothing; an empty text is nothing. */
 export const wallOrNull = wall.defined().nullable();

@@ -17,13 +17,17 @@ const WEEKDAYS = Array.from({ length: 7 }, (_, n) => named(1, n + 1, "ccc"));
  * @example sayTime(due, now, zone) // "Fri 16:00" · "Fri 16 Oct, 16:00"
  */
 export function sayTime(at: Date, now: Date, zone: string): string {
-  const [day, today] = [dayOf(at, zone), dayOf(now, zone)];
-  const days = daysBetween(today, day);
+  const day = sayDayOf(at, now, zone);
   const clock = instantToWall(at, zone).slice(11);
-  if (days === 0) return `today ${clock}`;
-  if (days === 1) return `tomorrow ${clock}`;
-  if (days === -1) return `yesterday ${clock}`;
-  return `${sayDay(day, today)}, ${clock}`;
+  return NEAR.includes(day) ? `${day} ${clock}` : `${day}, ${clock}`;
+}
+
+const NEAR = ["yesterday", "today", "tomorrow"];
+
+/** The day of a time, where the hour does not matter. @example sayDayOf(due, now, zone) // "today" · "Fri 16 Oct" */
+export function sayDayOf(at: Date, now: Date, zone: string): string {
+  const [day, today] = [dayOf(at, zone), dayOf(now, zone)];
+  return NEAR[daysBetween(today, day) + 1] ?? sayDay(day, today);
 }
 
 /** @example sayDay("2026-10-16", "2026-10-14") // "Fri 16 Oct" */

@@ -5,8 +5,15 @@ import type { RichDoc } from "../text/richDoc";
 import type { Comparison } from "../text/compare";
 import type { Picks, Rubric } from "../rubrics/rubric";
 import type { ClipView } from "./voiceViews";
-import type { AnswerSheet, ItemView } from "./workViews";
-import type { MoonView, AnsweredMark, MessageView, CopyView, CameBackView } from "./views";
+import type { CheckpointLine, AnswerSheet, ItemView } from "./workViews";
+import type {
+  MoonView,
+  AnsweredMark,
+  MessageView,
+  CopyView,
+  CameBackView,
+  ScoreChangeView,
+} from "./views";
 
 /** What the Desk shows: a piece with its draft of feedback, the pile, and ways across pieces. */
 
@@ -49,7 +56,7 @@ export type DeskPiece = {
   items: ItemView[];
   parts: { id: string; label: string; kind: string }[];
   sheets: AnswerSheet[];
-  checkpoints: { id: string; number: number; round: number; when: string; words: number }[];
+  checkpoints: CheckpointLine[];
   /** The student's own copies of files. */
   copies: CopyView[];
   self: string | null;
@@ -73,6 +80,8 @@ export type DeskPiece = {
   revision: number;
   /** Why the score differs from the rubric's sum. */
   scoreReason: string;
+  /** Where a score that was handed back was changed after, with who, when and why. */
+  scoreChanges: ScoreChangeView[];
   marks: DraftMark[];
   /** The voices of its marks, its thread and its instructions. */
   clips: ClipView[];
@@ -81,6 +90,7 @@ export type DeskPiece = {
   earlier: EarlierMark[];
   comparison: Comparison | null;
   thread: MessageView[];
+  threadClosed: boolean;
   /** What was said about single marks of this round, with their words. */
   markTalk: { markId: string; quote: string; said: string; messages: MessageView[] }[];
   handedBack: (CameBackView & { seen: string | null; changedSince: boolean }) | null;
@@ -127,6 +137,7 @@ export type VersionShown = {
   when: string;
   doc: RichDoc;
   items: ItemView[];
+  sheets: AnswerSheet[];
   comparison: Comparison | null;
 };
 

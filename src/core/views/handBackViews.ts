@@ -35,6 +35,8 @@ export type BackPlan = {
   /** Whether there is any score that could wait, and any round that could be opened. */
   scoring: boolean;
   mayRevise: boolean;
+  /** Of the work that is asked, to say which of them are meant by a revision. */
+  parts: { id: string; label: string }[];
   /** A due time that fits when the section next meets. */
   suggestedDue: string;
   /** The end of the section's next meeting today, or else of the school day. */

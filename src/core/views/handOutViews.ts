@@ -1,3 +1,4 @@
+import type { GradeRules } from "../grades/rules";
 import type { ClassToSignIn } from "./accountViews";
 import type { ExtraTime } from "../handouts/extraTime";
 import type { LatePolicy } from "../scores/latePolicy";
@@ -69,7 +70,8 @@ export type SectionSetUp = {
     revision: number;
   }[];
   late: LatePolicy;
-  categories: { id: string; name: string; weight: string }[];
+  categories: { id: string; name: string; weight: string; drop: number }[];
+  gradeRules: GradeRules;
 };
 
 export type RosterReport = {

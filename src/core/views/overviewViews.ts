@@ -1,3 +1,4 @@
+import type { OverTime } from "./studentViews";
 import type { RichDoc } from "../text/richDoc";
 import type { MoonView } from "./views";
 
@@ -6,17 +7,35 @@ import type { MoonView } from "./views";
 export const PILES = ["new", "again", "late", "drafted", "questions", "awaited"] as const;
 export type PileKind = (typeof PILES)[number];
 
-export type PileShare = {
+export type Pile = { kind: PileKind; count: number };
+
+/** What is counted on a line of Today. */
+export const LINE_COUNTS = [
+  "new",
+  "again",
+  "late",
+  "drafted",
+  "questions",
+  "checkpoints",
+  "answers",
+  "shown",
+] as const;
+export type LineCount = (typeof LINE_COUNTS)[number];
+
+/** A hand-out of which something waits for the teacher. */
+export type TodayLine = {
   handOutId: string;
   title: string;
   section: string;
-  count: number;
-  oldest: string | null;
-  promised: string | null;
-  /** The promised date has passed. */ overdue: boolean;
+  /** Pieces by pile, questions, checkpoints nobody said a word to, answers to the class, and what was said of shown work. */
+  counts: Record<LineCount, number>;
+  /** The piece whose checkpoint waits longest. */ checkpointPieceId: string | null;
+  /** Since when the oldest of it waits. */ oldest: string | null;
+  /** Where something of what was promised is not back. */ promised: string | null;
+  broken: boolean;
+  /** To read what is in, at this teacher's own pace; null: not known yet. */ minutes:
+    number | null;
 };
-
-export type Pile = { kind: PileKind; count: number; shares: PileShare[] };
 
 export type HandOutSummary = {
   id: string;
@@ -38,22 +57,10 @@ export type HandOutSummary = {
 
 export type TodayView = {
   piles: Pile[];
+  /** The most pressing first. */ lines: TodayLine[];
   handOuts: HandOutSummary[];
   sheet: { time: string; what: string; href: string }[];
-  /** Checkpoints that nobody has said a word to; `pieceId` is the one that waits longest. */
-  checkpoints: {
-    handOutId: string;
-    title: string;
-    section: string;
-    count: number;
-    pieceId: string;
-  }[];
-  /** Answers to the class that wait to be read. */ answers: {
-    handOutId: string;
-    title: string;
-    section: string;
-    count: number;
-  }[];
+  /** Answers to letters that nobody has read. */ letters: number;
   sections: number;
 };
 
@@ -68,6 +75,7 @@ export type MastheadView = {
 };
 
 export type RibbonView = {
+  /** Two weeks back and three ahead, instead of this week and next. */ long: boolean;
   days: { day: string; label: string; weekday: string; today: boolean; closed: string | null }[];
   lanes: {
     sectionId: string;
@@ -126,6 +134,7 @@ export type SheetLine = {
   /** Checkpoints sent in this round, while nothing of it is in. */
   checkpoints: number;
   score: string | null;
+  /** It came back, and its student has not looked since. */ unread: boolean;
   /** Something is written that was not handed back. */ drafted: boolean;
   /** Where its feedback is, in plain words; "" where there is none. */ feedback: string;
   studentId: string;
@@ -138,6 +147,7 @@ export type SheetLine = {
 };
 
 export type HandOutSheet = {
+  /** Requests and rounds of all its pieces. */ overTime: OverTime;
   id: string;
   title: string;
   section: string;
@@ -191,6 +201,15 @@ export type LedgerView = {
     takenOff: boolean[];
     cells: ({ pieceId: string | null; score: string | null; moon: MoonView } | null)[];
   }[];
+};
+
+/** A grade as the Ledger shows it: rounded, with the name of its step. */
+export type LedgerGrade = { percent: string | null; name: string | null };
+
+/** The Ledger with its grades, by student, and the term they are of. */
+export type LedgerWithGrades = LedgerView & {
+  grades: Readonly<Record<string, LedgerGrade>>;
+  term: string | null;
 };
 
 export type WeekChild = {

@@ -24,6 +24,8 @@ export type MailView = {
   subject: string;
   when: string;
   sent: boolean;
+  /** Until when the quiet hours hold it; null: it went. */ held: string | null;
+  /** It can be answered: a person wrote it. */ mayAnswer: boolean;
   text: string;
 };
 export type LimitsView = {

@@ -1,3 +1,4 @@
+import type { SentFile } from "../threads/message";
 import type { BankComment } from "../comments/schema";
 import type { Decision } from "../marks/edits";
 import type { Mark } from "../marks/schema";
@@ -6,9 +7,10 @@ import type { RichDoc } from "../text/richDoc";
 import type { SelfAssessment } from "../handouts/plan";
 import type { ReturnedFile } from "../rounds/cameBack";
 import type { Picks, Rubric } from "../rubrics/rubric";
+import type { ForReaders, PieceLooks } from "./lookViews";
 import type { SectionNotes } from "./sectionNoteViews";
 import type { ClipView } from "./voiceViews";
-import type { ItemView, PartView, Room, WorkState } from "./workViews";
+import type { CheckpointLine, ItemView, PartView, Room, WorkState } from "./workViews";
 
 /** What pages and routes hand out: plain objects, never table rows. Times are in words, and as ISO instants where code needs them. */
 
@@ -36,6 +38,9 @@ export type AnsweredMark = Omit<Mark, "start" | "end"> & {
   request: RequestState | null;
   decision: Decision | null;
   messages: MessageView[];
+  /** Its words are gone: what stood around them, and where it could be put in the text shown; null: nowhere. */
+  lost?: { left: string; right: string; likely: { start: number; end: number } | null };
+  /** Who said it in a look or on a display; absent: the teacher, in what was handed back. */ from?: string;
 };
 
 /** `checkpoint`: the number of the checkpoint it is about. */
@@ -48,6 +53,7 @@ export type MessageView = {
   body: string;
   when: string;
   checkpoint: number | null;
+  files: SentFile[];
 };
 
 export type Receipt = {
@@ -73,6 +79,16 @@ export type CheckedReceipt = {
   title: string;
   section: string;
   receipt: Receipt;
+};
+
+/** `reason`: for teachers alone; empty to students. */
+export type ScoreChangeView = {
+  round: number;
+  words: string;
+  rose: boolean;
+  by: string;
+  when: string;
+  reason: string;
 };
 
 /** A student's own piece, whole. */
@@ -111,7 +127,7 @@ export type PieceView = {
   parts: PartView[];
   items: ItemView[];
   room: Room;
-  checkpoints: { id: string; number: number; round: number; when: string; words: number }[];
+  checkpoints: CheckpointLine[];
   /** It closed before anything was handed in; it can be asked to be opened again. */
   mayAskToReopen: boolean;
   receipts: Receipt[];
@@ -120,13 +136,17 @@ export type PieceView = {
   /** The files that marks stand on, as they were handed in. */
   markedItems: ItemView[];
   openRequests: number;
+  /** Where a score that was handed back was changed after. */ scoreChanges: ScoreChangeView[];
   thread: MessageView[];
+  /** A teacher closed it: it is read, not written in. */ threadClosed: boolean;
   rounds: { number: number; words: string }[];
   zone: string;
   /** The voices of its marks, its thread and its instructions. */
   clips: ClipView[];
   /** What was said to all the students of this hand-out. */
   toClass: SectionNotes;
+  /** Looks that were asked for, and whom to ask. */
+  looks: PieceLooks;
   /** The instructions, spoken. */
   voice: string | null;
   /** How long a spoken reply may be, in seconds. */
@@ -164,6 +184,8 @@ export type CameBackView = {
   by: string;
   when: string;
   nextDue: string | null;
+  /** What is said of the round it opens: in words, and the parts that are to be worked on (none: all). */
+  asked: { words: string[]; parts: string[] };
   /** Files that came back with it. */
   files: ReturnedFile[];
 };
@@ -209,6 +231,8 @@ export type WorkView = {
     since: string | null;
     lines: { pieceId: string; title: string; words: string; when: string }[];
   };
+  /** Letters that were not read. */ letters: number;
+  /** What classmates ask and show. */ forReaders: ForReaders;
   needsYou: WorkItem[];
   dueByDay: { day: string; items: WorkItem[] }[];
   waiting: WorkItem[];

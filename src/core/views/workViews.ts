@@ -70,6 +70,16 @@ export type AnswerSheet = {
   waiting: number;
 };
 
+/** `look`: what was asked with it. */
+export type CheckpointLine = {
+  id: string;
+  number: number;
+  round: number;
+  when: string;
+  words: number;
+  look: { id: string; question: string } | null;
+};
+
 export type CheckpointView = {
   id: string;
   number: number;

@@ -1,3 +1,4 @@
+import { USUAL_RULES, type GradeRules } from "@/core/grades/rules";
 import { may } from "@/core/access/access";
 import type { ExtraTime } from "@/core/handouts/extraTime";
 import type { ClassAnswers } from "@/core/sectionNotes/sectionNote";
@@ -23,12 +24,13 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
         voiceSeconds: number;
         replySeconds: number;
         classAnswers: ClassAnswers;
+        gradeRules: Partial<GradeRules>;
         term: string;
         startsOn: string;
         endsOn: string;
       }[]
     >`
-      select section.id, section.name, course.name as course, section.late_policy as late, section.voice_seconds, section.reply_seconds, section.class_answers, term.name as term, term.starts_on, term.ends_on
+      select section.id, section.name, course.name as course, section.late_policy as late, section.voice_seconds, section.reply_seconds, section.class_answers, section.grade_rules, term.name as term, term.starts_on, term.ends_on
       from section
       join course on course.id = section.course_id
       join term on term.id = course.term_id
@@ -72,11 +74,11 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
       where section_id = ${sectionId}
       order by name`,
     db<
-      { id: string; name: string; weight: string }[]
-    >`select id, name, weight from category where section_id = ${sectionId} order by position`,
+      { id: string; name: string; weight: string; drop: number }[]
+    >`select id, name, weight, drop_lowest as drop from category where section_id = ${sectionId} order by position`,
     may(standing, "section.passwords") ? classesToSignIn(call, sectionId) : [],
   ]);
-  const { term, startsOn, endsOn, ...rest } = about!;
+  const { term, startsOn, endsOn, gradeRules, ...rest } = about!;
   return {
     ...rest,
     term: { name: term, startsOn, endsOn },
@@ -97,5 +99,6 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
       extra: extraAmount === null ? null : { amount: extraAmount, unit: extraUnit! },
     })),
     categories: categories.map((c) => ({ ...c, weight: String(Number(c.weight)) })),
+    gradeRules: { ...USUAL_RULES, ...gradeRules },
   };
 }

@@ -53,6 +53,10 @@ export async function deleteHandOut(call: Call, handOutId: string): Promise<{ de
     throw new Refused(
       `${begun!.n} ${begun!.n === 1 ? "student has" : "students have"} begun, so it cannot be deleted. Withdraw it instead: that hides it, and can be undone.`,
     );
+  await tx`delete from display_piece where hand_out_id = ${handOutId}`;
+  await tx`delete from display where hand_out_id = ${handOutId}`;
+  await tx`delete from look_pair where hand_out_id = ${handOutId}`;
+  await tx`delete from look_rule where hand_out_id = ${handOutId}`;
   await tx`delete from section_note where hand_out_id = ${handOutId}`;
   await tx`delete from piece where hand_out_id = ${handOutId}`;
   await tx`delete from hand_out where id = ${handOutId}`;

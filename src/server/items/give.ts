@@ -2,6 +2,7 @@ import { hiddenNow, plainFile } from "../names/names";
 import { may } from "@/core/access/access";
 import { NotFound } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
+import { isItemShown } from "../access/shown";
 import { readBlob } from "../blobs/blobs";
 import type { ReadCall } from "../call";
 import { giveBytes } from "../http/giveBytes";
@@ -47,16 +48,31 @@ async function findFile(call: ReadCall, itemId: string, as: string): Promise<Fou
     join assignment on assignment.id = hand_out.assignment_id
     where item.id = ${itemId}`;
   if (!item) throw new NotFound();
+  const isStudent = call.who.kind === "student";
+  if (isStudent && (await isItemShown(call, itemId))) return shownFile(call, item, as);
   const standing = await requireOnPiece(
     call,
     item.pieceId,
-    call.who.kind === "student" ? "piece.see" : "feedback.see",
+    isStudent ? "piece.see" : "feedback.see",
   );
-  if (may(standing, "feedback.see") && !item.given && !item.openBefore) throw new NotFound();
+  const isTeachers = may(standing, "feedback.see");
+  if (isTeachers && !item.given && !item.openBefore) throw new NotFound();
   // A file saved under its own name would say whose it is.
-  if (item.hidden && may(standing, "feedback.see")) item.name = plainFile(item.name, 0);
+  if (item.hidden && isTeachers) item.name = plainFile(item.name, 0);
+  return inForm(call, item, as);
+}
+
+/** The file in the form that is asked for. */
+function inForm(call: ReadCall, item: Found, as: string): Promise<Found> {
   const asItIs = as === "original" || (as === "shown" && SHOWN_AS_IT_IS.has(item.kind));
-  return asItIs ? { ...item, size: Number(item.size) } : findMade(call, item, as);
+  return asItIs ? Promise.resolve({ ...item, size: Number(item.size) }) : findMade(call, item, as);
+}
+
+/** To classmates a file is shown in the page; as it came, under its own name, it stays its writer's. */
+function shownFile(call: ReadCall, item: Found, as: string): Promise<Found> {
+  // A plain text is shown from the file itself.
+  if (as === "original" && item.kind !== "text") throw new NotFound();
+  return inForm(call, { ...item, name: plainFile(item.name, 0) }, as);
 }
 
 /** Kinds that are shown in the form in which they are kept. */

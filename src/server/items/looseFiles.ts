@@ -38,6 +38,7 @@ export async function dropLooseFiles(sql: Sql, now: Date): Promise<number> {
         and not exists (select from piece_copy where upload_id = upload.id)
         and not exists (select from piece_picture where upload_id = upload.id)
         and not exists (select from private_note_file where upload_id = upload.id)
+        and not exists (select from message_file where upload_id = upload.id)
         and not exists (select from feedback_file where upload_id = upload.id)
         and not exists (
           select from hand_out_draft draft

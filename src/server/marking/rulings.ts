@@ -8,7 +8,6 @@ import type { Call, ReadCall } from "../call";
 import {
   readMarkAnswers,
   readHandBacks,
-  readMessages,
   readContent,
   readPiece,
   readTexts,
@@ -16,11 +15,15 @@ import {
   type HandBackRow,
   type VersionRow,
 } from "../life/queries";
+import { readMessages } from "../life/messages";
 import { namesOut } from "../names/names";
 import { followedMarks } from "../text/aligned";
 import { openDraft } from "./draft";
 import { insertMarks, readDraftMarks } from "./marks";
 import { itemsOf, readRulings, touchFeedback } from "./queries";
+
+/** `likely`: asked again on the words that are offered in place of those that are gone. */
+export type GivenRuling = { ruling: "settled" | "again" | null; likely?: boolean };
 
 /**
  * A teacher's word on a request of an earlier round: settled, asked again, or neither. It is part of
@@ -31,7 +34,7 @@ export async function rule(
   call: Call,
   pieceId: string,
   markId: string,
-  ruling: "settled" | "again" | null,
+  { ruling, likely = false }: GivenRuling,
 ): Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }> {
   const { round, version } = await openDraft(call, pieceId);
   const { tx, now } = call;
@@ -45,13 +48,8 @@ export async function rule(
   if (old?.againMark)
     await tx`update mark set deleted_at = ${now}, revision = revision + 1 where id = ${old.againMark}`;
   let againMark: string | null = null;
-  if (ruling === "again") {
-    if (!version) throw new Refused("Nothing is handed in for this round yet.");
-    againMark = call.newId();
-    const { text } = await readContent(tx, version.id);
-    const again = askedAgain(mark, againMark, text);
-    await insertMarks(call, [again], { pieceId, round, versionId: version.id, againOf: markId });
-  }
+  if (ruling === "again")
+    againMark = await askAgain(call, mark, { pieceId, round, version, likely });
   if (ruling !== null) {
     await tx`
       insert into ruling (mark_id, piece_id, round_number, ruling, again_mark)
@@ -63,6 +61,23 @@ export async function rule(
     earlier: earlier.map((m) => (m === mark ? { ...m, ruling } : m)),
     marks: await readDraftMarks(call, pieceId, round),
   });
+}
+
+type Again = { pieceId: string; round: number; version: VersionRow | null; likely: boolean };
+
+/** The request as a mark of this round. @returns its id */
+async function askAgain(
+  call: Call,
+  mark: EarlierMark,
+  { pieceId, round, version, likely }: Again,
+): Promise<string> {
+  if (!version) throw new Refused("Nothing is handed in for this round yet.");
+  const id = call.newId();
+  const { text } = await readContent(call.tx, version.id);
+  const offered = likely && mark.at === null ? mark.lost?.likely : null;
+  const again = askedAgain({ ...mark, at: offered ?? mark.at }, id, text);
+  await insertMarks(call, [again], { pieceId, round, versionId: version.id, againOf: mark.id });
+  return id;
 }
 
 /** Follows the marks before the ruling's transaction, which then finds their places kept. */

@@ -34,12 +34,21 @@ function sayWeek(term: { name: string } | null | undefined, week: number | null 
 const DAYS_BACK = 14;
 const DAYS_AHEAD = 21;
 
+/** The first and the last day of the ribbon: this week and next, or two weeks back and three ahead. */
+export function ribbonDays(today: string, long: boolean): { first: string; last: string } {
+  if (long) return { first: addDays(today, -DAYS_BACK), last: addDays(today, DAYS_AHEAD) };
+  const monday = addDays(today, 1 - weekdayOf(today));
+  return { first: monday, last: addDays(monday, 13) };
+}
+
 /** The ribbon of days with a lane per section. Indexes: section_teacher_person, hand_out_section. */
-export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView> {
+export async function ribbonView(
+  { db, who, now }: ReadCall,
+  { long }: { long: boolean } = { long: false },
+): Promise<RibbonView> {
   requireKind(who, "teacher");
   const today = dayOf(now, who.zone);
-  const first = addDays(today, -DAYS_BACK);
-  const last = addDays(today, DAYS_AHEAD);
+  const { first, last } = ribbonDays(today, long);
   const [{ calendar }, rows] = await Promise.all([
     readCalendar(db, who.schoolId),
     db<
@@ -77,17 +86,16 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
       where section_teacher.person_id = ${who.id}
       order by course.name, section.name, hand_out.due_at`,
   ]);
-  const days = Array.from({ length: DAYS_BACK + DAYS_AHEAD + 1 }, (_, n) => addDays(first, n)).map(
-    (day) => {
-      return {
-        day,
-        label: day.slice(8).replace(/^0/, ""),
-        weekday: "MTWTFSS"[weekdayOf(day) - 1]!,
-        today: day === today,
-        closed: noSchoolBecause(day, calendar),
-      };
-    },
-  );
+  const length = 1 + (Date.parse(last) - Date.parse(first)) / 86_400_000;
+  const days = Array.from({ length }, (_, n) => addDays(first, n)).map((day) => {
+    return {
+      day,
+      label: day.slice(8).replace(/^0/, ""),
+      weekday: "MTWTFSS"[weekdayOf(day) - 1]!,
+      today: day === today,
+      closed: noSchoolBecause(day, calendar),
+    };
+  });
   const index = (day: string) => Math.round((Date.parse(day) - Date.parse(first)) / 86_400_000);
   const lanes: RibbonView["lanes"] = [];
   for (const row of rows) {
@@ -108,7 +116,7 @@ export async function ribbonView({ db, who, now }: ReadCall): Promise<RibbonView
       row: firstFreeRow(lane.lines, line.from),
     });
   }
-  return { days, lanes };
+  return { days, lanes, long };
 }
 
 /** The lowest row whose lines have all ended before `from`; a day is left between two lines. */

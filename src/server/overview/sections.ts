@@ -1,5 +1,6 @@
 import { may } from "@/core/access/access";
 import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
+import { trimmed } from "@/core/scores/decimal";
 import { sayPoints, type ScoreKind } from "@/core/scores/scales";
 import { dayOf } from "@/core/time/zone";
 import { sayTime } from "@/core/time/words";
@@ -209,7 +210,7 @@ export async function ledgerView(call: ReadCall, sectionId: string): Promise<Led
       handOutId: c.id,
       title: c.title,
       due: sayTime(c.dueAt, now, who.zone),
-      possible: c.pointsPossible === null ? null : plain(c.pointsPossible),
+      possible: c.pointsPossible === null ? null : trimmed(c.pointsPossible),
       about: [
         c.category ?? "",
         c.counts ? "" : "does not count",
@@ -256,14 +257,9 @@ function scoreInLedger(
     { final: column.finalScore, winBackPercent: column.winBackPercent },
   );
   if (points === null) return null;
-  if (column.scoreKind === "points") return plain(points);
+  if (column.scoreKind === "points") return trimmed(points);
   const latest = rounds.at(-1)!;
-  return latest.shown !== null && plain(latest.points) === plain(points)
+  return latest.shown !== null && trimmed(latest.points) === trimmed(points)
     ? latest.shown
     : sayPoints(points, { kind: column.scoreKind, possible: column.pointsPossible });
-}
-
-/** `8.500` as it is read: `8.5`. */
-function plain(decimal: string): string {
-  return decimal.includes(".") ? decimal.replace(/\.?0+$/, "") : decimal;
 }

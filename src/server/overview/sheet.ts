@@ -11,6 +11,7 @@ import { actsOn } from "../handingBack/actsOn";
 import { readHistory } from "./history";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
+import { overTime } from "./overTime";
 import { lineOf, readByWords, readLines } from "./sheetLines";
 
 /** A hand-out's sheet: one line per student, and what happened. */
@@ -29,6 +30,7 @@ export async function handOutSheet(call: ReadCall, handOutId: string): Promise<H
     mayChange: may(standing, "section.handOut"),
     mayHandBack: may(standing, "feedback.handBack"),
     going,
+    overTime: overTime(lines.filter((line) => !line.hidden)),
     readBy: readByWords(lines, now, who.zone),
     others,
     lines: lines.map((line) => lineOf(line, now, who.zone)),

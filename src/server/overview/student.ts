@@ -1,10 +1,12 @@
 import { NotFound } from "@/core/refusals";
+import { sayMessage } from "@/core/threads/message";
 import { sayTime } from "@/core/time/words";
 import type { StudentPage } from "@/core/views/studentViews";
 import { requireKind } from "../access/standing";
 import type { ReadCall } from "../call";
-import { requestsOf } from "../life/standings";
+import { readSentLetters } from "../letters/read";
 import { hiddenNow } from "../names/names";
+import { againAndAgain, overTime } from "./overTime";
 import { lineOf, linesWhere } from "./sheetLines";
 
 /**
@@ -21,17 +23,19 @@ export async function studentPage(call: ReadCall, studentId: string): Promise<St
   const ids = sections.map((section) => section.id);
   const mine = db`standing.student_id = ${studentId} and standing.section_id = any(${ids})
     and standing.opens_at <= ${now} and standing.withdrawn_at is null`;
-  const [lines, talk, notes, comments] = await Promise.all([
+  const [lines, talk, notes, comments, letters] = await Promise.all([
     linesWhere(db, mine),
     readTalk(call, studentId, ids),
     readNotes(call, studentId, ids),
-    readComments(call, studentId, ids),
+    againAndAgain(call, db`piece.student_id = ${studentId} and hand_out.section_id = any(${ids})`),
+    readSentLetters(call, studentId),
   ]);
   const named = new Map(sections.map((section) => [section.id, section.name]));
   const open = lines.filter((line) => !line.hidden);
   return {
     student: sections[0]!.student,
-    sections: sections.map(({ name, course }) => ({ name, course })),
+    studentId,
+    sections: sections.map(({ id, name, course }) => ({ id, name, course })),
     lines: [...lines]
       .sort((a, b) => b.due.getTime() - a.due.getTime())
       .map((line) => ({
@@ -42,6 +46,7 @@ export async function studentPage(call: ReadCall, studentId: string): Promise<St
     overTime: overTime(open),
     comments,
     talk,
+    letters,
     notes,
   };
 }
@@ -61,26 +66,6 @@ function readSections({ db, who }: ReadCall, studentId: string): Promise<Section
     order by course.name, section.name`;
 }
 
-/** What was asked, and what became of it, over all pieces that came back. */
-function overTime(lines: Awaited<ReturnType<typeof linesWhere>>): StudentPage["overTime"] {
-  const sum = { asked: 0, settled: 0, open: 0, again: 0, back: 0, rounds: 0 };
-  for (const line of lines) {
-    const handBacks = line.handBacks ?? [];
-    const requests = requestsOf(line);
-    sum.asked += handBacks.reduce((n, back) => n + back.requests.length, 0);
-    sum.settled += requests.settled;
-    sum.open += requests.open;
-    sum.again += handBacks
-      .flatMap((back) => back.content.rulings)
-      .filter(({ ruling }) => ruling === "again").length;
-    if (handBacks.at(-1)?.outcome !== "final") continue;
-    sum.back += 1;
-    sum.rounds += line.round;
-  }
-  const { back, rounds, ...counts } = sum;
-  return { ...counts, back, rounds: back === 0 ? null : (rounds / back).toFixed(1) };
-}
-
 /** The last words of their threads. Index: piece_student, message_piece. */
 async function readTalk(
   { db, who, now }: ReadCall,
@@ -88,10 +73,18 @@ async function readTalk(
   sections: readonly string[],
 ): Promise<StudentPage["talk"]> {
   const rows = await db<
-    { pieceId: string; title: string; author: string; body: string; sentAt: Date }[]
+    {
+      pieceId: string;
+      title: string;
+      author: string;
+      body: string;
+      voice: boolean;
+      files: number;
+      sentAt: Date;
+    }[]
   >`
     select piece.id as piece_id, full_title(assignment.emoji, assignment.number, assignment.title) as title,
-      author.name as author, case when message.body = '' then 'a voice note' else message.body end as body, message.sent_at
+      author.name as author, message.body, message.clip_id is not null as voice, (select count(*)::int from message_file where message_id = message.id) as files, message.sent_at
     from piece
     join hand_out on hand_out.id = piece.hand_out_id and hand_out.section_id = any(${sections as string[]})
     join assignment on assignment.id = hand_out.assignment_id
@@ -101,7 +94,11 @@ async function readTalk(
       and not ${hiddenNow(db, db`piece.id`)}
     order by message.sent_at desc, message.id desc
     limit 40`;
-  return rows.map(({ sentAt, ...row }) => ({ ...row, when: sayTime(sentAt, now, who.zone) }));
+  return rows.map(({ sentAt, body, voice, files, ...row }) => ({
+    ...row,
+    body: sayMessage({ body, voice, files }),
+    when: sayTime(sentAt, now, who.zone),
+  }));
 }
 
 /** Index: private_note_student. */
@@ -126,36 +123,4 @@ async function readNotes(
     order by private_note.written_at desc
     limit 100`;
   return rows.map(({ writtenAt, ...row }) => ({ ...row, when: sayTime(writtenAt, now, who.zone) }));
-}
-
-/** Comments of the bank that came back on more than one of their pieces, and whether they stopped coming. */
-async function readComments(
-  { db, who, now }: ReadCall,
-  studentId: string,
-  sections: readonly string[],
-): Promise<StudentPage["comments"]> {
-  const rows = await db<{ text: string; pieces: number; lastAt: Date; since: number }[]>`
-    with given as (
-      select mark.comment_id, piece.id as piece_id, max(mark.created_at) as at
-      from piece
-      join hand_out on hand_out.id = piece.hand_out_id and hand_out.section_id = any(${sections as string[]})
-      join mark on mark.piece_id = piece.id and mark.deleted_at is null and mark.comment_id is not null
-      where piece.student_id = ${studentId} and piece.removed_at is null
-        and exists (select from hand_back where hand_back.piece_id = piece.id and hand_back.round_number = mark.round_number)
-        and not ${hiddenNow(db, db`piece.id`)}
-      group by mark.comment_id, piece.id
-    )
-    select comment.text, count(*)::int as pieces, max(given.at) as last_at,
-      (
-        select count(distinct later.piece_id)::int
-        from given later
-        where later.at > max(given.at)
-      ) as since
-    from given
-    join comment on comment.id = given.comment_id
-    group by comment.id
-    having count(*) > 1
-    order by count(*) desc, max(given.at) desc
-    limit 12`;
-  return rows.map(({ lastAt, ...row }) => ({ ...row, last: sayTime(lastAt, now, who.zone) }));
 }

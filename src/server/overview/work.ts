@@ -8,6 +8,8 @@ import type { WorkItem, WorkView } from "@/core/views/views";
 import type { WeekChild, WeekView } from "@/core/views/overviewViews";
 import { hasTheirs, requireKind } from "../access/standing";
 import type { Person, ReadCall } from "../call";
+import { countUnread } from "../letters/read";
+import { readForReader } from "../looks/lines";
 import { listReminders } from "../reminders/reminders";
 import {
   lateWords,
@@ -59,10 +61,12 @@ function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
 export async function workView(call: ReadCall): Promise<WorkView> {
   const { who, now } = call;
   requireKind(who, "student");
-  const [rows, takenOff, fresh] = await Promise.all([
+  const [rows, takenOff, fresh, forReaders, letters] = await Promise.all([
     readPieces(call, who.id),
     readTakenOff(call),
     freshFor(call),
+    readForReader(call),
+    countUnread(call),
   ]);
   const items = rows.map((row) => ({ row, item: itemOf(row, now, who) }));
   const pick = (test: (row: Row) => boolean) =>
@@ -81,6 +85,8 @@ export async function workView(call: ReadCall): Promise<WorkView> {
       .sort((a, b) => a.name.localeCompare(b.name)),
     fresh,
     takenOff,
+    forReaders,
+    letters,
     // What came back and asks for something comes before what is missing.
     needsYou: [...pick(revising), ...pick((row) => presses(row) && !revising(row))],
     dueByDay: [...byDay].map(([day, list]) => ({ day, items: list })),

@@ -7,7 +7,17 @@ import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
 import { requirePieceClip } from "../speech/clips";
-import { lockPiece, readMarkAnswers, readHandBacks, recordEvent } from "../life/queries";
+import { decide } from "../life/decide";
+import {
+  lockPiece,
+  readMarkAnswers,
+  readHandBacks,
+  recordEvent,
+  type HandBackRow,
+  type PieceRow,
+} from "../life/queries";
+import { ownFiles } from "./messageFiles";
+import { decideOnOffered } from "../looks/forWriter";
 
 type Given = { request: "open" | "done" | null; decision: "accepted" | "declined" | null };
 
@@ -25,7 +35,7 @@ export async function answerMark(
   const piece = await lockPiece(call.tx, pieceId);
   const handBacks = await readHandBacks(call.tx, pieceId);
   const mark = handBacks.flatMap((h) => h.content.marks).find((m) => m.id === markId);
-  if (!mark) throw new NotFound();
+  if (!mark) return answerOffered(call, piece, handBacks, { markId, ...given });
   if (piece.state !== "to_revise" && piece.state !== "reworking")
     throw new Refused("This can be answered while the piece is with you for revision.");
   if (given.request !== null && mark.nature !== "request")
@@ -43,12 +53,39 @@ export async function answerMark(
     kind: "answered a mark",
     detail: { markId, ...given },
   });
+  return openNow(call, piece, handBacks);
+}
+
+async function openNow(
+  call: Call,
+  piece: PieceRow,
+  handBacks: readonly HandBackRow[],
+): Promise<{ openRequests: number }> {
   const asked = handBacks.map(({ content }) => ({
     rulings: content.rulings,
     requests: content.marks.filter((m) => m.nature === "request").map((m) => m.id),
   }));
-  const answers = await readMarkAnswers(call.tx, pieceId);
+  const answers = await readMarkAnswers(call.tx, piece.id);
   return { openRequests: countRequests(piece.state, asked, answers).open };
+}
+
+/** An edit that someone offered in a look: it can be decided on while the work can be written. */
+async function answerOffered(
+  call: Call,
+  piece: PieceRow,
+  handBacks: readonly HandBackRow[],
+  { markId, request, decision }: Given & { markId: string },
+): Promise<{ openRequests: number }> {
+  const pieceId = piece.id;
+  if (!(await decideOnOffered(call, { pieceId, markId, decision }))) throw new NotFound();
+  if (request !== null)
+    throw new Refused("This note asks for nothing, so there is nothing to tick.");
+  decide(piece, { kind: "write" }, "student", call.now);
+  await recordEvent(call, {
+    ...{ handOutId: piece.handOutId, pieceId, kind: "decided on an offered edit" },
+    detail: { lookMarkId: markId, decision },
+  });
+  return openNow(call, piece, handBacks);
 }
 
 /** A word from either side, about the piece or about one mark that the other side can see. */
@@ -60,10 +97,15 @@ export async function sendMessage(
     markId: string | null;
     checkpoint?: number | null;
     clipId?: string | null;
+    files?: readonly string[];
   },
 ): Promise<MessageView> {
   const standing = await requireOnPiece(call, pieceId, "thread.write");
   const piece = await lockPiece(call.tx, pieceId);
+  if (standing === "student" && piece.threadClosed)
+    throw new Refused(
+      "Your teacher has closed this conversation. What you wrote is still in the field; say it in class, or wait until it is opened again.",
+    );
   if (given.markId !== null && !(await isVisibleMark(call.tx, pieceId, given.markId))) {
     if (standing === "student") throw new NotFound();
     throw new Refused(
@@ -78,14 +120,17 @@ export async function sendMessage(
           { id: string }[]
         >`select id from checkpoint where piece_id = ${pieceId} and number = ${about}`;
   if (about !== null && !checkpoint) throw new NotFound();
-  if (given.body === "" && !given.clipId)
+  const files = await ownFiles(call, given.files ?? []);
+  if (given.body === "" && !given.clipId && files.length === 0)
     throw new Invalid({ body: "Write or say something first." });
   await requirePieceClip(call, pieceId, given.clipId);
   const clipId = given.clipId ?? null;
   const id = call.newId();
   await call.tx`
-    insert into message (id, piece_id, mark_id, checkpoint_id, author_id, body, clip_id, sent_at)
-    values (${id}, ${pieceId}, ${given.markId}, ${checkpoint?.id ?? null}, ${call.who.id}, ${given.body}, ${clipId}, ${call.now})`;
+    insert into message (id, piece_id, mark_id, checkpoint_id, author_id, body, clip_id, with_files, sent_at)
+    values (${id}, ${pieceId}, ${given.markId}, ${checkpoint?.id ?? null}, ${call.who.id}, ${given.body}, ${clipId}, ${files.length > 0}, ${call.now})`;
+  for (const file of files)
+    await call.tx`insert into message_file (message_id, upload_id) values (${id}, ${file.id})`;
   await recordEvent(call, {
     handOutId: piece.handOutId,
     pieceId,
@@ -98,6 +143,7 @@ export async function sendMessage(
     mine: true,
     body: given.body,
     clipId,
+    files: files.map(({ id: fileId, name, size }) => ({ id: fileId, name, size })),
     checkpoint: about,
     when: sayTime(call.now, call.now, call.who.zone),
   };

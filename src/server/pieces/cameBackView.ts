@@ -1,3 +1,4 @@
+import { sayAsked } from "@/core/rounds/asked";
 import { shownScore } from "@/core/rounds/cameBack";
 import { sayPick, type Picks, type Rubric } from "@/core/rubrics/rubric";
 import { sayTime } from "@/core/time/words";
@@ -17,6 +18,10 @@ export function cameBackView(handBack: HandBackRow, now: Date, zone: string): Ca
     by: handBack.by,
     when: sayTime(handBack.handedBackAt, now, zone),
     files: content.files ?? [],
+    asked: {
+      words: content.asked ? sayAsked(content.asked, handBack.round + 1) : [],
+      parts: content.asked?.parts.map((part) => part.id) ?? [],
+    },
     nextDue: handBack.nextDueAt && sayTime(handBack.nextDueAt, now, zone),
   };
 }

@@ -4,7 +4,7 @@ import { NotFound, Refused } from "@/core/refusals";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { Answers } from "@/core/questions/question";
 import { sayTime } from "@/core/time/words";
-import type { CheckpointView } from "@/core/views/workViews";
+import type { CheckpointLine, CheckpointView } from "@/core/views/workViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Db } from "../db/connection";
@@ -70,11 +70,15 @@ const readRows = (db: Db, pieceId: string) =>
 export async function listCheckpoints(
   { db, who, now }: ReadCall,
   pieceId: string,
-): Promise<{ id: string; number: number; round: number; when: string; words: number }[]> {
-  const rows = await db<
-    Row[]
-  >`select id, number, round_number, words, sent_at from checkpoint where piece_id = ${pieceId} order by number`;
+): Promise<CheckpointLine[]> {
+  const rows = await db<(Row & { look: CheckpointLine["look"] })[]>`
+    select id, number, round_number, words, sent_at,
+      (select jsonb_build_object('id', look.id, 'question', look.question) from look where checkpoint_id = checkpoint.id order by asked_at limit 1) as look
+    from checkpoint
+    where piece_id = ${pieceId}
+    order by number`;
   return rows.map((r) => ({
+    look: r.look,
     id: r.id,
     number: r.number,
     round: r.roundNumber,

@@ -21,14 +21,16 @@ import { readSectionNotes } from "../sectionNotes/sectionNotes";
 import { clipViews, heardIn } from "../speech/clips";
 import { listCheckpoints } from "./checkpoints";
 import { readGiven } from "./given";
+import { marksForWriter, readForWriter } from "../looks/forWriter";
+import { readOwnLooks } from "../looks/lines";
 import { cameBackView } from "./cameBackView";
 import { composeWork } from "./work";
 import {
   readContent,
   readMarkAnswers,
   readHandBacks,
-  readMessages,
   readPiece,
+  readScoreFacts,
   roundsRuleOf,
   readTexts,
   readVersions,
@@ -37,6 +39,8 @@ import {
   type PieceRow,
   type VersionRow,
 } from "../life/queries";
+import { readMessages } from "../life/messages";
+import { toldScoreChanges } from "../life/scoreChangesView";
 import { followedMarks } from "../text/aligned";
 import { receiptOf } from "./receipt";
 
@@ -74,6 +78,9 @@ export async function studentsView(
     room,
     checkpoints,
     toClass,
+    looks,
+    said,
+    scores,
   ] = await Promise.all([
     readPiece(db, pieceId),
     readAbout(call, pieceId),
@@ -91,6 +98,9 @@ export async function studentsView(
     readRoom(call, pieceId),
     listCheckpoints(call, pieceId),
     takenOff ? NOTHING_SAID : readAboutClass(call, pieceId),
+    takenOff || pretended ? NOTHING_ASKED : readOwnLooks(call, pieceId),
+    pretended ? [] : readForWriter(db, pieceId),
+    readScoreFacts(db, pieceId),
   ]);
   const piece = pretended ? { ...stored, state: pretended.state } : stored;
   const handBacks = pretended
@@ -122,7 +132,8 @@ export async function studentsView(
   const { text } = plainText(whole);
   const places = await followedMarks(db, cameBackFacts, text);
   const all = answeredMarks(cameBackFacts, text, places);
-  const current = currentMarks(all);
+  const offered = await marksForWriter(call, said, { text, items: cameBackFacts.items });
+  const current = [...currentMarks(all), ...offered];
   const [marked, clips] = await Promise.all([
     readItemsById(
       db,
@@ -178,7 +189,9 @@ export async function studentsView(
     marks: current,
     markedItems: marked.map(itemView),
     openRequests: openRequests(piece.state, all),
+    scoreChanges: toldScoreChanges(scores, handBacks, now, who.zone),
     thread: messages.whole,
+    threadClosed: piece.threadClosed,
     rounds: rounds.map(({ number, dueAt }) => ({
       number,
       words: dueAt ? `due ${sayTime(dueAt, now, who.zone)}` : "",
@@ -186,6 +199,7 @@ export async function studentsView(
     zone: who.zone,
     clips: [...clips, ...toClass.clips],
     toClass,
+    looks,
   };
 }
 
@@ -210,6 +224,9 @@ const NOTHING_TO_DO: Moves = {
   locked: TAKEN_OFF,
   takeBackRefused: TAKEN_OFF,
   mayAskToReopen: false,
+};
+const NOTHING_ASKED: PieceView["looks"] = {
+  ...{ handOutId: "", asked: [], classmates: null, display: null },
 };
 /** To the class nothing is said to who no longer belongs to it here. */
 const NOTHING_SAID: PieceView["toClass"] = {

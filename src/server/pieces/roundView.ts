@@ -7,13 +7,8 @@ import type { RoundView } from "@/core/views/views";
 import { requireOnPiece } from "../access/standing";
 import type { ReadCall } from "../call";
 import { itemView, readItems } from "../items/items";
-import {
-  readContent,
-  readHandBacks,
-  readMarkAnswers,
-  readMessages,
-  readVersions,
-} from "../life/queries";
+import { readContent, readHandBacks, readMarkAnswers, readVersions } from "../life/queries";
+import { readMessages } from "../life/messages";
 import { namesOut } from "../names/names";
 import { clipViews, heardIn } from "../speech/clips";
 import { cameBackView } from "./cameBackView";

@@ -1,4 +1,5 @@
 import { uuidv7 } from "uuidv7";
+import { afterQuiet, quietHours } from "@/core/time/quiet";
 import { sayMoment } from "@/core/time/words";
 import type { ReminderKind } from "@/core/views/reminderViews";
 import type { Sql, Tx } from "../db/connection";
@@ -24,6 +25,8 @@ type Found = {
   called: string;
   email: string | null;
   zone: string;
+  quietFrom: string | null;
+  quietUntil: string | null;
   title: string;
   due: Date;
   outcome: string | null;
@@ -80,7 +83,7 @@ function findThings(tx: Tx, now: Date): Promise<Found[]> {
         and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
     )
     select
-      person.id as person_id, thing.piece_id, thing.kind, thing.about, thing.outcome, person.name, person.called, person.email, school.time_zone as zone, standing.title, standing.due,
+      person.id as person_id, thing.piece_id, thing.kind, thing.about, thing.outcome, person.name, person.called, person.email, school.time_zone as zone, school.quiet_from, school.quiet_until, standing.title, standing.due,
       (select jsonb_build_object('inApp', in_app, 'byMail', by_mail) from reminder_choice where person_id = person.id and kind = thing.kind) as choice
     from (
       select *
@@ -118,8 +121,13 @@ async function remind(tx: Tx, things: readonly Found[], now: Date): Promise<numb
       thing.email &&
       isFresh.has(`${thing.pieceId} ${thing.kind} ${thing.about}`)
     )
-      await post(tx, letterOf(thing, thing.email), now, uuidv7);
+      await post(tx, { ...letterOf(thing, thing.email), goesAt: goesAt(thing, now) }, now, uuidv7);
   return fresh.length;
+}
+
+/** Nothing rings in the night. */
+function goesAt({ quietFrom, quietUntil, zone }: Found, now: Date): Date {
+  return afterQuiet(now, quietHours(quietFrom, quietUntil), zone);
 }
 
 /** Says what there is, and no word of what a teacher wrote: mail is read by more than its addressee. */

@@ -6,6 +6,7 @@ import type { ClipView, Shows } from "@/core/views/voiceViews";
 import { may } from "@/core/access/access";
 import { requireKind, requireOnPiece } from "../access/standing";
 import type { Call, Person, ReadCall } from "../call";
+import { isSaidOfShown } from "../access/shown";
 import { hiddenNow } from "../names/names";
 import { mayUse } from "../access/sharing";
 import type { Db } from "../db/connection";
@@ -112,6 +113,7 @@ export async function requireClip(call: ReadCall, clipId: string): Promise<ClipR
   >`select id, piece_id, made_by, sha256, revision from clip where id = ${clipId}`;
   if (!clip) throw new NotFound();
   if (clip.madeBy !== who.id && (await isSaidToClass(call, clipId))) return clip;
+  if (clip.madeBy !== who.id && (await isSaidOfShown(call, clipId))) return clip;
   if (clip.pieceId) await requireOnClipsPiece(call, clip, clip.pieceId);
   else if (clip.madeBy !== who.id && !(await isGiven(call, clipId))) throw new NotFound();
   return clip;
@@ -352,6 +354,7 @@ export async function dropLooseClips(db: Db, now: Date): Promise<number> {
       and not exists (select from mark where mark.clip_id = clip.id)
       and not exists (select from message where message.clip_id = clip.id)
       and not exists (select from section_note where section_note.clip_id = clip.id)
+      and not exists (select from look_mark where look_mark.clip_id = clip.id)
       and not exists (select from comment where comment.clip_id = clip.id)
       and not exists (select from assignment where assignment.clip_id = clip.id)
       and not exists (select from hand_out_draft where hand_out_draft.owner_id = clip.made_by and plan->'work'->>'clipId' = clip.id::text)

@@ -1,5 +1,7 @@
 import { createHash } from "node:crypto";
 import { deflateRawSync, inflateRawSync } from "node:zlib";
+import { likelyPlace } from "@/core/marks/likelyPlace";
+import type { Range } from "@/core/text/selectors";
 import { reattachAligned, type Reattached } from "@/core/marks/reattach";
 import { marksToFollow, type CameBack, type Places } from "@/core/rounds/cameBack";
 import type { Comparison } from "@/core/text/compare";
@@ -35,11 +37,19 @@ export async function followedMarks(
       if (before === text)
         return [round, marks.map(({ start, end }) => ({ found: true, start, end }))] as const;
       const aligned = alignmentOf(await keptComparison(db, before, text), before, text);
-      return [round, reattachAligned(aligned, text, marks)] as const;
+      const found = reattachAligned(aligned, text, marks);
+      return [round, found.map((one, n) => withLikely(one, aligned, marks[n]!))] as const;
     }),
   );
   return new Map<number, readonly Reattached[]>(places);
 }
+
+type Aligned = ReturnType<typeof alignmentOf>;
+
+const withLikely = (found: Reattached, aligned: Aligned, mark: Range): Reattached =>
+  found.found || mark.start === mark.end
+    ? found
+    : { found: false, likely: likelyPlace(aligned, mark) };
 
 /** From the database, or worked out in a thread and kept there. Index: compared's primary key. */
 async function keptComparison(db: Db, before: string, after: string): Promise<KeptComparison> {

@@ -1,11 +1,11 @@
 import sharp from "sharp";
 import { cleanFileName, withEnding } from "@/core/items/kinds";
 import { NotFound } from "@/core/refusals";
+import { isPictureShown } from "../access/shown";
 import type { UploadView } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
 import { storeBlob } from "../blobs/blobs";
 import type { Call, Person, ReadCall } from "../call";
-import type { Db } from "../db/connection";
 import { HttpProblem } from "../problem";
 import { Turns } from "../programs/turns";
 
@@ -84,13 +84,14 @@ export async function readUpload(call: ReadCall, uploadId: string): Promise<Stor
   const { db } = call;
   const [found] = await db<
     Stored[]
-  >`select sha256, name, media_type, size from upload where id = ${uploadId} and ${maySee(db, call.who, call.now)}`;
+  >`select sha256, name, media_type, size from upload where id = ${uploadId} and ${maySee(call)}`;
   if (!found) throw new NotFound();
   return { ...found, size: Number(found.size) };
 }
 
 /** Indexes: material_upload, assignment_picture_upload, assignment's and piece's keys. */
-function maySee(db: Db, who: Person, now: Date) {
+function maySee(call: ReadCall) {
+  const { db, who, now } = call;
   return db`(
     upload.owner_id = ${who.id}
     or exists (
@@ -109,6 +110,19 @@ function maySee(db: Db, who: Person, now: Date) {
               and hand_back.content->'files' @> jsonb_build_array(jsonb_build_object('id', upload.id))
               and not exists (select from hand_back_withdrawn where hand_back_id = hand_back.id)
           )
+        )
+    )
+    or exists (
+      -- It was sent in the thread of a piece: its student and its section's teachers have it.
+      select
+      from message_file
+      join message on message.id = message_file.message_id
+      join piece on piece.id = message.piece_id
+      join hand_out on hand_out.id = piece.hand_out_id
+      where message_file.upload_id = upload.id
+        and (
+          piece.student_id = ${who.id}
+          or exists (select from section_teacher where section_id = hand_out.section_id and person_id = ${who.id})
         )
     )
     or exists (
@@ -149,6 +163,7 @@ function maySee(db: Db, who: Person, now: Date) {
       join section_teacher on section_teacher.section_id = hand_out.section_id and section_teacher.person_id = ${who.id}
       where piece_picture.upload_id = upload.id
     )
+    or ${isPictureShown(call)}
   )`;
 }
 
@@ -160,6 +175,6 @@ export async function mayUseUploads(
   const unique = [...new Set(ids)];
   const [own] = await tx<
     { n: number }[]
-  >`select count(*)::int as n from upload where id = any(${unique}) and ${maySee(tx, who, now)}`;
+  >`select count(*)::int as n from upload where id = any(${unique}) and ${maySee({ db: tx, who, now })}`;
   return own!.n === unique.length;
 }

@@ -10,6 +10,8 @@ import { Thread } from "../piece/Thread";
 import { ClipsProvider } from "../voice/clips";
 import { Beside } from "./beside/Beside";
 import { CommentDrag, useTakesComments } from "./CommentDrag";
+import { CloseThread } from "./CloseThread";
+import { CameUpHere } from "./beside/CameUpHere";
 import { Checkpoints } from "./beside/Checkpoints";
 import { takeItBack } from "./commands/handBack";
 import { KeysCard } from "./commands/KeysCard";
@@ -173,6 +175,8 @@ function PieceHere() {
           heading={`Thread with ${piece.called || piece.student}`}
           onSent={sent}
         />
+        <CloseThread />
+        <CameUpHere handOutId={piece.handOutId} />
       </div>
     </>
   );

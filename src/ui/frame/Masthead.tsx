@@ -15,9 +15,15 @@ const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = 
   ],
   student: [
     { href: "/work", name: "My work" },
+    { href: "/grades", name: "Grades" },
     { href: "/reminders", name: "Reminders" },
+    { href: "/letters", name: "Letters" },
   ],
-  guardian: [{ href: "/week", name: "Week sheet" }],
+  guardian: [
+    { href: "/week", name: "Week sheet" },
+    { href: "/grades", name: "Grades" },
+    { href: "/letters", name: "Letters" },
+  ],
   office: [{ href: "/office", name: "Office" }],
 };
 

@@ -52,6 +52,11 @@ export default function MeMenu({
             </DropdownMenu.Item>
           ) : null}
           {receipts ? (
+            <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/letters")}>
+              Letters
+            </DropdownMenu.Item>
+          ) : null}
+          {receipts ? (
             <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/receipts")}>
               Check a receipt
             </DropdownMenu.Item>

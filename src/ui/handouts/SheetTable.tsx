@@ -24,6 +24,7 @@ const FILTERS: Filter[] = [
     test: (line) => line.moon.state === "to_revise" || line.moon.state === "reworking",
   },
   { name: "handed back", test: (line) => line.moon.state === "handed_back" },
+  { name: "not read yet", test: (line) => line.unread },
   { name: "open requests", test: (line) => line.openRequests > 0 },
 ];
 
@@ -82,24 +83,20 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           whether it is in, and no name leads there.
         </p>
       ) : null}
-      {sheet.mayHandBack ? (
-        <SheetChosen sheet={sheet} chosen={lines.filter((line) => chosen.has(line.pieceId))} />
-      ) : null}
+      <SheetChosen sheet={sheet} chosen={lines.filter((line) => chosen.has(line.pieceId))} />
       <div className="overflow-x-auto">
         <table className="sheet-table">
           <thead>
             <tr className="label">
-              {sheet.mayHandBack ? (
-                <th scope="col">
-                  <input
-                    type="checkbox"
-                    className="size-5 accent-tide"
-                    aria-label="All that are shown"
-                    checked={all}
-                    onChange={() => choose(ids, !all)}
-                  />
-                </th>
-              ) : null}
+              <th scope="col">
+                <input
+                  type="checkbox"
+                  className="size-5 accent-tide"
+                  aria-label="All that are shown"
+                  checked={all}
+                  onChange={() => choose(ids, !all)}
+                />
+              </th>
               <th scope="col">student</th>
               <th scope="col">where it is</th>
               <th scope="col">handed in</th>
@@ -113,18 +110,16 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           <tbody>
             {shown.map((line) => (
               <tr key={line.pieceId}>
-                {sheet.mayHandBack ? (
-                  <td>
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-tide"
-                      aria-label={`Choose ${line.student}`}
-                      checked={chosen.has(line.pieceId)}
-                      onClick={(event) => press(line.pieceId, event.shiftKey)}
-                      onChange={() => undefined}
-                    />
-                  </td>
-                ) : null}
+                <td>
+                  <input
+                    type="checkbox"
+                    className="size-5 accent-tide"
+                    aria-label={`Choose ${line.student}`}
+                    checked={chosen.has(line.pieceId)}
+                    onClick={(event) => press(line.pieceId, event.shiftKey)}
+                    onChange={() => undefined}
+                  />
+                </td>
                 <th scope="row" className="border-b border-line! font-normal">
                   {line.onDesk ? (
                     <Link

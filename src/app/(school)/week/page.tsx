@@ -1,3 +1,6 @@
+import Link from "next/link";
+import { sayCount } from "@/core/text/sayCount";
+import { countUnread } from "@/server/letters/read";
 import { weekView } from "@/server/overview/work";
 import { pageCall } from "@/server/page";
 import { Moon } from "@/ui/kit/Moon";
@@ -6,10 +9,18 @@ import { Empty } from "@/ui/kit/Notice";
 export const metadata = { title: "Week sheet" };
 
 export default async function WeekPage() {
-  const { children } = await weekView(await pageCall("guardian"));
+  const call = await pageCall("guardian");
+  const [{ children }, unread] = await Promise.all([weekView(call), countUnread(call)]);
   return (
     <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
       <h1>Week sheet</h1>
+      {unread > 0 ? (
+        <p className="mt-3 border-l-4 border-plum bg-plum-wash px-3">
+          <Link href="/letters" prefetch={false} className="inline-flex min-h-11 items-center">
+            ★ {sayCount(unread, "letter")} to read
+          </Link>
+        </p>
+      ) : null}
       {children.map((child) => (
         <section key={child.name} className="mt-6" aria-label={child.name}>
           <h2>{child.name}</h2>

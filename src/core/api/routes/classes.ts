@@ -1,5 +1,6 @@
 import { array, boolean, number, object, string } from "yup";
 import { EXTRA_UNITS } from "../../handouts/extraTime";
+import { MOST_STEPS, type GradeRules } from "../../grades/rules";
 import { CLASS_ANSWERS, type ClassAnswers } from "../../sectionNotes/sectionNote";
 import type { RosterRunView } from "../../views/handOutViews";
 import { endpoint } from "../endpoint";
@@ -77,10 +78,38 @@ export const classRoutes = {
               .matches(/\S/, "Write something here.")
               .required("Give it a weight.")
               .max(12),
+            drop: number().integer().min(0).max(20).required(),
           }).noUnknown(),
         )
         .required()
         .max(20),
+    }).noUnknown(),
+  }),
+  ledgerOut: endpoint<object>()({
+    method: "GET",
+    path: "/api/sections/{sectionId}/ledger",
+    for: "signed-in",
+    summary: "The section's Ledger with its grades as a table",
+    gives: "text/csv",
+  }),
+  setGradeRules: endpoint<{ rules: GradeRules }>()({
+    method: "PUT",
+    path: "/api/sections/{sectionId}/grade-rules",
+    for: "signed-in",
+    summary: "How the section's grade comes about",
+    body: object({
+      way: string().oneOf(["weights", "points"]).required(),
+      missing: string().oneOf(["zero", "left out"]).required(),
+      emptyWeights: string().oneOf(["spread", "kept"]).required(),
+      decimals: number().oneOf([0, 1, 2]).required(),
+      round: string().oneOf(["half up", "half even"]).required(),
+      scale: array()
+        .of(
+          object({ from: string().max(8).defined(), name: string().max(20).defined() }).noUnknown(),
+        )
+        .max(MOST_STEPS, `A scale has ${MOST_STEPS} steps at most.`)
+        .required(),
+      shown: boolean().required(),
     }).noUnknown(),
   }),
   setVoice: endpoint<{ voiceSeconds: number; replySeconds: number; classAnswers: ClassAnswers }>()({

@@ -1,5 +1,6 @@
 import { array, boolean, mixed, object, string } from "yup";
 import type { RubricView, UploadView } from "../../views/handOutViews";
+import type { SheetFigures } from "../../views/figureViews";
 import { endpoint } from "../endpoint";
 import { day, named, uuid, wallOrNull } from "../fields";
 import { planBody } from "../planBody";
@@ -40,6 +41,12 @@ export const rubricBody = object({
 
 /** Handing out: drafts, the act itself, what can be done after, and what it takes from the Shelf. */
 export const handOutRoutes = {
+  sheetFigures: endpoint<SheetFigures>()({
+    method: "GET",
+    path: "/api/hand-outs/{handOutId}/figures",
+    for: "signed-in",
+    summary: "A hand-out in figures: when work came in, how scores lie, how each question did",
+  }),
   handOut: endpoint<{
     handOuts: {
       id: string;

@@ -5,7 +5,7 @@ import type { PieceView } from "../../views/views";
 import { endpoint } from "../endpoint";
 import type { Known } from "../../fetching/comeBack";
 import type { ReturnedFile } from "../../rounds/cameBack";
-import { uuid, wall, wallOrNull } from "../fields";
+import { askedOfRound, uuid, wall, wallOrNull } from "../fields";
 
 /** So many pieces go in one act at most: a school year of one teacher's sections. */
 export const MOST_AT_ONCE = 400;
@@ -36,6 +36,7 @@ export const handingBackRoutes = {
         .required(),
       scoresAt: wallOrNull,
       tellScore: boolean().optional(),
+      ...askedOfRound,
     }).noUnknown(),
   }),
   handBackAct: endpoint<BatchView>()({

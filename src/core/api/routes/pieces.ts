@@ -1,5 +1,5 @@
 import type { Picks } from "../../rubrics/rubric";
-import { boolean, lazy, number, object, string } from "yup";
+import { array, boolean, lazy, number, object, string } from "yup";
 import { COMMENT_BODY } from "../../comments/schema";
 import { CHANGED_MARK_BODY, NEW_MARK_BODY } from "../../marks/schema";
 import {
@@ -10,9 +10,11 @@ import {
   type RoundView,
 } from "../../views/views";
 import { type DeskPiece, type DraftMark, type EarlierMark } from "../../views/deskViews";
+import type { UploadView } from "../../views/handOutViews";
+import { MOST_IN_A_MESSAGE } from "../../threads/message";
 import { endpoint } from "../endpoint";
 
-import { typed, uuid, wall } from "../fields";
+import { askedOfRound, typed, uuid, wall } from "../fields";
 import { work } from "./students";
 
 export const markBody = object({
@@ -139,7 +141,15 @@ export const pieceRoutes = {
       markId: uuid.nullable().defined(),
       checkpoint: number().integer().min(1).nullable().optional(),
       clipId: uuid.nullable().optional(),
+      files: array(uuid.required()).max(MOST_IN_A_MESSAGE).optional(),
     }).noUnknown(),
+  }),
+  addMessageFile: endpoint<UploadView>()({
+    method: "POST",
+    path: "/api/pieces/{pieceId}/messages/files",
+    for: "signed-in",
+    summary: "Send a file that is to go with a message of the piece's thread",
+    bytes: 25_000_000,
   }),
 
   deskPiece: endpoint<DeskPiece>()({
@@ -192,6 +202,8 @@ export const pieceRoutes = {
         .oneOf(["settled", "again"] as const)
         .nullable()
         .defined(),
+      /** Asked again on the words offered in place of those that are gone. */
+      likely: boolean().optional(),
     }).noUnknown(),
   }),
   handBack: endpoint<{ state: string; round: number }>()({
@@ -206,6 +218,7 @@ export const pieceRoutes = {
         .required(),
       due: wall.nullable().defined(),
       tellScore: boolean().optional(),
+      ...askedOfRound,
     }).noUnknown(),
   }),
   takeFeedbackBack: endpoint<{ state: string; wasRead: boolean }>()({

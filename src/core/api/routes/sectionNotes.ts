@@ -1,4 +1,5 @@
 import { boolean, object, string } from "yup";
+import type { CameUp } from "../../sectionNotes/cameUp";
 import type { SectionNotes } from "../../views/sectionNoteViews";
 import { endpoint } from "../endpoint";
 import { uuid } from "../fields";
@@ -15,6 +16,12 @@ export const sectionNoteRoutes = {
     path: "/api/hand-outs/{handOutId}/notes",
     for: "signed-in",
     summary: "What was said to all the students of a hand-out",
+  }),
+  cameUp: endpoint<CameUp[]>()({
+    method: "GET",
+    path: "/api/hand-outs/{handOutId}/came-up",
+    for: "signed-in",
+    summary: "Comments that came up on many pieces of a hand-out, to be said to all at once",
   }),
   sayToClass: endpoint<SectionNotes>()({
     method: "POST",
@@ -38,6 +45,13 @@ export const sectionNoteRoutes = {
     for: "signed-in",
     summary: "Let the class see an answer that waits, or hide it again",
     body: object({ shown: boolean().required() }).noUnknown(),
+  }),
+  reportAnswer: endpoint<SectionNotes>()({
+    method: "POST",
+    path: "/api/section-notes/{sectionNoteId}",
+    for: "signed-in",
+    summary: "Report what another answered to the class to the teachers",
+    body: object({ why: string().trim().max(500).defined() }).noUnknown(),
   }),
   takeAwaySaid: endpoint<SectionNotes>()({
     method: "DELETE",

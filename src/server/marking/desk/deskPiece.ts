@@ -1,6 +1,7 @@
 import { may } from "@/core/access/access";
 import { sayPart } from "@/core/handouts/parts";
 import { sayCount } from "@/core/text/sayCount";
+import { scoreChangesView } from "../../life/scoreChangesView";
 import { sayNote } from "@/core/text/noteText";
 import { countWords, plainText } from "@/core/text/plainText";
 import { lateness, sayLateness } from "@/core/time/lateness";
@@ -38,6 +39,10 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
       materials: beside.aside.task.materials,
     },
     thread: loaded.messages.whole,
+    threadClosed: loaded.piece.threadClosed,
+    scoreChanges: scoreChangesView(loaded.scoreFacts, {
+      ...{ now: call.now, zone: call.who.zone, teacher: true },
+    }),
     markTalk: markTalk(loaded, beside),
     stamp,
     mayHandBack: may(access, "feedback.handBack"),

@@ -7,12 +7,13 @@ import { readCopies, readSelfAssessment } from "../../pieces/given";
 import {
   readContent,
   readHandBacks,
-  readMessages,
   readPiece,
   readScores,
+  readScoreFacts,
   readVersions,
   readWorkingCopy,
 } from "../../life/queries";
+import { readMessages } from "../../life/messages";
 import { readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
 import { comparedWith } from "../../text/aligned";
@@ -41,7 +42,7 @@ export async function load(call: ReadCall, pieceId: string) {
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [draft, going, meetings, content, copy, asked, scores] = await Promise.all([
+  const [draft, going, meetings, content, copy, asked, scores, scoreFacts] = await Promise.all([
     readDraft(db, pieceId, round),
     readGoing(db, pieceId),
     readMeetings(db, [piece.sectionId]),
@@ -49,6 +50,7 @@ export async function load(call: ReadCall, pieceId: string) {
     version ? null : readWorkingCopy(db, pieceId),
     readAsked(db, pieceId),
     readScores(db, pieceId),
+    readScoreFacts(db, pieceId),
   ]);
   // Those handed in, or unfinished ones where the student knows that they may be read.
   const readable = about.openBefore ? copy : null;
@@ -60,7 +62,7 @@ export async function load(call: ReadCall, pieceId: string) {
     ...{ round, version, content, draft, copy },
     ...{ going: going.waiting, scoreComes: going.scoreComes },
     meetings: meetings.get(piece.sectionId) ?? [],
-    scores,
+    ...{ scores, scoreFacts },
     ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
   };
 }

@@ -1,7 +1,7 @@
 import type { Nature } from "@/core/marks/schema";
 import type { DeskModel } from "../model";
 import type { Composing } from "../sheet/Composer";
-import { INK, WORDS, ZOOM_STEP } from "../sheet/tools";
+import { INK, WORDS, ZOOM_STEP } from "../../marks/tools";
 import type { DeskSession } from "../store/DeskSession";
 import { handBackOrAsk, leave, whyNotBack, whyNotRevise } from "./handBack";
 import { goPages, goToPage, noPageField, noPages, nothingToTurn, turnPage } from "./pages";

@@ -1,6 +1,7 @@
 import { contract } from "@/core/api/contract";
 import { beforeBack } from "@/core/desk/beforeBack";
 import type { Outcome } from "@/core/handingBack/outcome";
+import type { AskedOfRound } from "@/core/rounds/asked";
 import type { DeskPiece } from "@/core/views/deskViews";
 import type { BatchView } from "@/core/views/handBackViews";
 import { call } from "../../client";
@@ -54,13 +55,13 @@ export async function handBack(
   desk: DeskModel,
   outcome: "final" | "revise",
   due: string | null,
-  tellScore = false,
+  said: Said = {},
 ): Promise<boolean> {
   const { session, piece, feedback, pile } = desk;
   const { store } = session;
   if (!piece || !feedback) return false;
   if (!(await store.settled()) || !(await feedback.flush())) return false;
-  const sent = await send(desk, piece, { outcome, due, tellScore });
+  const sent = await send(desk, piece, { outcome, due, ...said });
   if (!sent) return false;
   await store.load();
   // A name that was hidden is known now.
@@ -72,7 +73,9 @@ export async function handBack(
   return true;
 }
 
-type Goes = { outcome: "final" | "revise"; due: string | null; tellScore: boolean };
+/** Whether a score is told, and what is said of the round that opens. */
+type Said = { tellScore?: boolean } & Partial<AskedOfRound>;
+type Goes = { outcome: "final" | "revise"; due: string | null } & Said;
 
 /** At once, or held for a moment. @returns null where it was refused or could not be sent */
 async function send(

@@ -2,7 +2,7 @@ import type { DeskPiece, QueueItem } from "@/core/views/deskViews";
 import type { BatchView } from "@/core/views/handBackViews";
 import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";
-import { clampZoom, WORDS, type Tool } from "../sheet/tools";
+import { clampZoom, WORDS, type Tool } from "../../marks/tools";
 import type { DeskApi } from "./deskApi";
 import { DeskStore } from "./DeskStore";
 import { makeFeedback, type Feedback } from "./feedback";

@@ -15,7 +15,7 @@ import { Observable } from "../../keeping/Observable";
 import type { World } from "../../keeping/world";
 import type { Composing } from "../sheet/Composer";
 import type { Picked } from "../sheet/pickWords";
-import type { Tool } from "../sheet/tools";
+import type { Tool } from "../../marks/tools";
 import { NOTHING_TO_MARK } from "./changes";
 import type { NewMark, PieceStore } from "./PieceStore";
 

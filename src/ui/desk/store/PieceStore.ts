@@ -122,9 +122,9 @@ export class PieceStore extends Observable<PieceState> {
     this.act({ what: "remove", mark: now });
   };
 
-  readonly rule = (markId: string, ruling: Ruling): void => {
+  readonly rule = (markId: string, ruling: Ruling, likely?: boolean): void => {
     const before = this.state.piece?.earlier.find((m) => m.id === markId)?.ruling ?? null;
-    this.act({ what: "rule", markId, ruling, before });
+    this.act({ what: "rule", markId, ruling, before, ...(likely ? { likely } : {}) });
   };
 
   /** Takes the last change back. @returns false where there is none */

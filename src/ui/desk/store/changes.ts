@@ -15,7 +15,7 @@ export type Change =
   | { what: "add"; mark: DraftMark; versionId: string }
   | { what: "put"; mark: DraftMark; before: DraftMark | null }
   | { what: "remove"; mark: DraftMark }
-  | { what: "rule"; markId: string; ruling: Ruling; before: Ruling };
+  | { what: "rule"; markId: string; ruling: Ruling; before: Ruling; likely?: boolean };
 
 /** Changes to one thing go to the server one after the other; to different things side by side. */
 export const laneOf = (change: Change): string =>

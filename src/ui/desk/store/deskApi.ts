@@ -14,6 +14,7 @@ export type DeskApi = {
     pieceId: string,
     markId: string,
     ruling: Ruling,
+    likely?: boolean,
   ) => Promise<{ earlier: EarlierMark[]; marks: DraftMark[] }>;
 };
 
@@ -31,8 +32,8 @@ export const deskApi: DeskApi = {
       revision,
     }),
   remove: (pieceId, markId) => call(contract.deleteMark, { params: { pieceId, markId } }),
-  rule: (pieceId, markId, ruling) =>
-    call(contract.rule, { params: { pieceId, markId }, body: { ruling } }),
+  rule: (pieceId, markId, ruling, likely) =>
+    call(contract.rule, { params: { pieceId, markId }, body: { ruling, likely } }),
 };
 
 /**
@@ -71,6 +72,6 @@ export async function ask(
       await api.remove(pieceId, change.mark.id);
       return { gone: true };
     case "rule":
-      return api.rule(pieceId, change.markId, change.ruling);
+      return api.rule(pieceId, change.markId, change.ruling, change.likely);
   }
 }

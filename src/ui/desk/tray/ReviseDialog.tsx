@@ -1,10 +1,12 @@
 "use client";
 
 import { useState } from "react";
+import type { AskedOfRound } from "@/core/rounds/asked";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { CheckField, TextField } from "../../kit/Field";
+import { AskedFields } from "../../handingBack/AskedFields";
 import { askedBefore, handBack } from "../commands/handBack";
 import { usePieceOnDesk } from "../model";
 
@@ -14,11 +16,12 @@ export function ReviseDialog() {
   const { session, view, piece } = desk;
   const [due, setDue] = useState(piece.suggestedDue);
   const [tellScore, setTellScore] = useState(false);
+  const [asked, setAsked] = useState<AskedOfRound>({ more: null, parts: [] });
   const [busy, setBusy] = useState(false);
   const close = () => session.setRevising(false);
   async function send() {
     setBusy(true);
-    const done = await handBack(desk, "revise", due, tellScore);
+    const done = await handBack(desk, "revise", due, { tellScore, ...asked });
     setBusy(false);
     if (done) close();
   }
@@ -43,10 +46,12 @@ export function ReviseDialog() {
         <TextField
           label={`Round ${piece.round + 1} is due`}
           type="datetime-local"
+          autoFocus
           value={due}
           onChange={(e) => setDue(e.target.value)}
           required
         />
+        <AskedFields parts={piece.parts} asked={asked} onChange={setAsked} />
         {piece.scoreWords ? (
           <div className="mt-3">
             <CheckField

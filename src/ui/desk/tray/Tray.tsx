@@ -65,6 +65,7 @@ export function Tray() {
         <TwoActs />
       </div>
       {overridden ? <WhyOther sum={sum} /> : null}
+      {!overridden && isChanged(piece) ? <WhyChanged /> : null}
       {piece.rubric ? (
         <RubricStrip
           rubric={piece.rubric.rubric}
@@ -148,27 +149,54 @@ function Score({ of }: { of: string | null }) {
 
 /** The score is another than the rubric's sum: why, for the section's teachers. */
 function WhyOther({ sum }: { sum: string }) {
-  const { keeper, draft, change } = useDraft();
+  const { draft, change } = useDraft();
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-3 text-sm">
       <span>
         The rubric’s sum is <strong>{sum}</strong>; you wrote <strong>{draft.score}</strong>.
       </span>
-      <label className="flex min-w-64 flex-1 items-baseline gap-2">
-        <span className="label">why (for the section’s teachers)</span>
-        <input
-          className="min-h-7 flex-1 border border-line-strong bg-raised px-2"
-          value={draft.reason}
-          maxLength={600}
-          onChange={(event) => change({ reason: event.target.value })}
-          onBlur={() => void keeper.flush()}
-          onKeyDown={leaveField}
-        />
-      </label>
+      <WhyField />
       <Button small onClick={() => change({ score: sum, reason: "" })}>
         Take the sum
       </Button>
     </div>
+  );
+}
+
+/** A score that was handed back is another in the draft. */
+function isChanged({ handedBack, scoreWords }: DeskPiece): boolean {
+  const was = handedBack?.score ?? null;
+  return was !== null && scoreWords !== null && !scoreWords.startsWith(was);
+}
+
+function WhyChanged() {
+  const { piece } = usePieceOnDesk();
+  return (
+    <div className="mt-1 flex flex-wrap items-baseline gap-x-3 text-sm">
+      <span>
+        Handed back was <strong>{piece.handedBack?.score}</strong>; the student is told that it
+        changed.
+      </span>
+      <WhyField />
+    </div>
+  );
+}
+
+/** Why a score is what it is, for the section's teachers. */
+function WhyField() {
+  const { keeper, draft, change } = useDraft();
+  return (
+    <label className="flex min-w-64 flex-1 items-baseline gap-2">
+      <span className="label">why (for the section’s teachers)</span>
+      <input
+        className="min-h-7 flex-1 border border-line-strong bg-raised px-2"
+        value={draft.reason}
+        maxLength={600}
+        onChange={(event) => change({ reason: event.target.value })}
+        onBlur={() => void keeper.flush()}
+        onKeyDown={leaveField}
+      />
+    </label>
   );
 }
 

@@ -1,12 +1,18 @@
 import Link from "next/link";
+import { sayCameUp } from "@/core/sectionNotes/cameUp";
 import { sectionList } from "@/server/overview/sections";
 import { handOutSheet } from "@/server/overview/sheet";
+import { readShownOfSheet } from "@/server/looks/ofSheet";
+import { readCameUp } from "@/server/sectionNotes/cameUp";
 import { readSectionNotes } from "@/server/sectionNotes/sectionNotes";
 import { idFrom, pageCall, view } from "@/server/page";
 import { SheetActs } from "@/ui/handouts/SheetActs";
 import { Others } from "@/ui/handouts/StudentActs";
+import { Figures } from "@/ui/handouts/Figures";
 import { GoingBack } from "@/ui/handouts/GoingBack";
 import { SheetTable } from "@/ui/handouts/SheetTable";
+import { OverTimeLine } from "@/ui/students/OverTime";
+import { ShownInShort, ShownOfSheet } from "@/ui/looks/ShownOfSheet";
 import { ClassOfSheet } from "@/ui/sectionNotes/ClassOfSheet";
 import { RichText } from "@/ui/text/RichText";
 import { History } from "@/ui/kit/History";
@@ -22,9 +28,11 @@ export default async function HandOutSheetPage({
 }) {
   const call = await pageCall("teacher");
   const sheet = await view(handOutSheet(call, idFrom((await params).handOutId)));
-  const [sections, toClass, { changed }] = await Promise.all([
+  const [sections, toClass, shown, cameUp, { changed }] = await Promise.all([
     sectionList(call),
     readSectionNotes(call, sheet.id),
+    readShownOfSheet(call, sheet.id),
+    readCameUp(call, sheet.id),
     searchParams,
   ]);
   const unread = toClass.notes
@@ -82,6 +90,16 @@ export default async function HandOutSheetPage({
           </Link>
         ))}
       </p>
+      {cameUp.length > 0 ? (
+        <p className="mb-1 text-sm">
+          <a href="#to-the-class">
+            “{cameUp[0]!.text.slice(0, 60)}” came up {sayCameUp(cameUp[0]!)}
+          </a>
+          {cameUp.length > 1 ? (
+            <span className="text-soft"> and {cameUp.length - 1} more</span>
+          ) : null}
+        </p>
+      ) : null}
       {toClass.notes.length > 0 ? (
         <p className="mb-4 text-sm">
           <a href="#to-the-class">
@@ -94,6 +112,7 @@ export default async function HandOutSheetPage({
           ) : null}
         </p>
       ) : null}
+      <ShownInShort view={shown} />
       <details className="mb-6 max-w-2xl">
         <summary className="label cursor-pointer">The task</summary>
         <div className="mt-2">
@@ -110,8 +129,16 @@ export default async function HandOutSheetPage({
       <GoingBack sheet={sheet} />
       <SheetTable sheet={sheet} />
       <Others sheet={sheet} />
+      {sheet.overTime.asked > 0 ? (
+        <section aria-label="Requests and rounds" className="mt-10">
+          <h2>Requests and rounds</h2>
+          <OverTimeLine overTime={sheet.overTime} />
+        </section>
+      ) : null}
+      <Figures handOutId={sheet.id} />
+      <ShownOfSheet handOutId={sheet.id} view={shown} />
       <div id="to-the-class" className="mt-10 max-w-2xl scroll-mt-4">
-        <ClassOfSheet first={toClass} />
+        <ClassOfSheet first={toClass} cameUp={cameUp} />
       </div>
       <details className="mt-10 max-w-2xl">
         <summary className="label cursor-pointer">What happened, when</summary>

@@ -5,6 +5,7 @@ import { sectionView } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 import { FirstSteps } from "@/ui/sections/FirstSteps";
+import { SectionOverTimeFold } from "@/ui/students/OverTime";
 import { MoonBoard, MoonKey } from "@/ui/sections/MoonBoard";
 
 export const metadata = { title: "Section" };
@@ -48,6 +49,9 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
       ) : null}
       <MoonBoard view={section} />
       {section.handOuts.length > 0 ? <MoonKey /> : null}
+      {section.handOuts.length > 0 && call.who.kind === "teacher" ? (
+        <SectionOverTimeFold sectionId={section.id} />
+      ) : null}
     </div>
   );
 }

@@ -5,5 +5,5 @@ import { preparedChange } from "@/server/http/serve";
 export const PUT = preparedChange(
   contract.rule,
   (call, { params }) => prepareRuling(call, params.pieceId!),
-  (call, { params, body }) => rule(call, params.pieceId!, params.markId!, body.ruling),
+  (call, { params, body }) => rule(call, params.pieceId!, params.markId!, body),
 );
