@@ -1,3 +1,5 @@
+import { USUAL_RULES, type GradeRules } from "../src/core/grades/rules";
+import { setGradeRules } from "../src/server/grades/grades";
 import type { Rubric } from "../src/core/rubrics/rubric";
 import type { LatePolicy } from "../src/core/scores/latePolicy";
 import type { ExtraTime } from "../src/core/handouts/extraTime";
@@ -69,6 +71,23 @@ const SET_UP: Record<
     late: { kind: "flag" },
     categories: [],
   },
+};
+
+/** Both kinds of rules, with a scale and without, shown to students and not. */
+const GRADES: Record<string, Partial<GradeRules>> = {
+  Gannet: { shown: true },
+  Plover: { missing: "left out" },
+  Curlew: {
+    shown: true,
+    decimals: 0,
+    scale: [
+      { from: "90", name: "outstanding" },
+      { from: "75", name: "secure" },
+      { from: "55", name: "developing" },
+      { from: "0", name: "beginning" },
+    ],
+  },
+  Petrel: { way: "points", round: "half even", decimals: 2, shown: true },
 };
 
 const level = (
@@ -186,8 +205,13 @@ export async function setUpClasses(
     await setMeetings(owner, section.id, meets);
     await setCounting(owner, section.id, {
       late,
-      categories: categories.map(([category, weight]) => ({ id: null, name: category, weight })),
+      categories: categories.map(([category, weight], n) => ({
+        ...{ id: null, name: category, weight },
+        // Of what is written often, the poorest one is dropped.
+        drop: n === 0 ? 1 : 0,
+      })),
     });
+    if (GRADES[name]) await setGradeRules(owner, section.id, { ...USUAL_RULES, ...GRADES[name] });
     for (const group of groups)
       await makeGroup(owner, section.id, {
         name: group.name,

@@ -653,6 +653,7 @@ export class Play {
       { overall, score: fromRubric ?? score, picks },
       feedback.revision,
     );
+    await noteTime(call, pieceId, between(random, 70, 320));
   }
 
   private async ruleOn(
@@ -663,12 +664,9 @@ export class Play {
   ): Promise<void> {
     const before = (await readHandBacks(call.tx, pieceId)).at(-1);
     for (const mark of before?.content.marks.filter((m) => m.nature === "request") ?? []) {
-      await rule(
-        call,
-        pieceId,
-        mark.id,
-        outcome === "final" || chance(random, 0.7) ? "settled" : "again",
-      );
+      await rule(call, pieceId, mark.id, {
+        ruling: outcome === "final" || chance(random, 0.7) ? "settled" : "again",
+      });
     }
   }
 
@@ -798,4 +796,11 @@ function pickLevels(rubric: Rubric, share: number, random: Random): Picks {
       return [criterion.id, { levelId: level.id, points: level.points }];
     }),
   );
+}
+
+/** How long the teacher was at a piece, as the Desk notes it. */
+async function noteTime({ tx, who, now }: Call, pieceId: string, seconds: number): Promise<void> {
+  await tx`
+    insert into at_desk (piece_id, person_id, seconds, seen_at) values (${pieceId}, ${who.id}, ${seconds}, ${now})
+    on conflict (piece_id, person_id) do update set seconds = at_desk.seconds + excluded.seconds, seen_at = excluded.seen_at`;
 }

@@ -8,6 +8,9 @@ import { BANK, SHARED } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
+import { leaveRework } from "./rework";
+import { writeLetters } from "./letters";
+import { showWork } from "./shown";
 import { DemoFiles, makeSets } from "./work";
 import { Play, type DemoSection, type DemoStudent } from "./play";
 import { emptyPlan } from "../src/core/handouts/plan";
@@ -150,11 +153,14 @@ export async function loadSchool(
       );
   }
   await play.run();
+  await leaveRework({ tx, db: tx, now, newId, who: teachers.get("odalys")! });
   await leaveDrafts(
     { tx, db: tx, now, newId, who: teachers.get("odalys")! },
     sections.get("Curlew")!.id,
   );
   await setBacks({ tx, db: tx, now, newId, who: teachers.get("odalys")! }, calendar);
+  await writeLetters({ tx, db: tx, now, newId, who: teachers.get("odalys")! });
+  await showWork({ tx, db: tx, now, newId, who: teachers.get("odalys")! }, calendar);
   const [counts] = await tx<{ people: number; pieces: number; versions: number }[]>`
     select (select count(*)::int from person) as people, (select count(*)::int from piece) as pieces, (select count(*)::int from version) as versions`;
   return counts!;
