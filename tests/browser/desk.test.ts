@@ -324,6 +324,8 @@ describe("said once, said exactly", () => {
       where standing.pile = 'new' and standing.round = 1
         and not exists (select from mark where piece_id = standing.id)
         and not exists (select from hand_out where hand_out.id = standing.hand_out_id and anonymous)
+        -- With words: a film or a picture alone has no sheet of writing to wait for.
+        and exists (select from version where version.piece_id = standing.id and version.words > 20)
       order by standing.id
       limit 1`;
     const { id, handOutId } = empty!;

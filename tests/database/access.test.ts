@@ -23,8 +23,11 @@ import { beginDraft } from "../../src/server/handouts/drafts";
 import { handOut } from "../../src/server/handouts/handOut";
 import { keepRun, lookAtRoster } from "../../src/server/roster/runs";
 import { addRubric } from "../../src/server/rubrics/rubrics";
+import { openDisplay } from "../../src/server/looks/displays";
+import { sayOnDisplay } from "../../src/server/looks/shownWork";
 import { sayToClass } from "../../src/server/sectionNotes/sectionNotes";
 import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
+import { writeLetter } from "../../src/server/letters/write";
 import { makeBatch } from "../../src/server/handingBack/batches";
 import { handBack } from "../../src/server/handingBack/handBack";
 import { handIn } from "../../src/server/pieces/moves";
@@ -139,6 +142,8 @@ beforeAll(async () => {
       addComment(call, { text: SECRET, shorthand: "s", nature: "remark", favourite: null }),
     )
   ).id;
+  await showWork(now);
+  await writeAbout(now);
   for (const [role, person] of Object.entries(roles)) {
     const who = person();
     if (who) tokens.set(role, await beginSession(database.sql, who.id, now));
@@ -218,6 +223,50 @@ async function makeThings(now: Date, due: string): Promise<void> {
     studentId: school.students[2]!.id,
     sessionId: await spareSession(now),
   });
+}
+const NEVER_ENDS = () => new Date(Date.now() + 20 * 86_400_000).toISOString().slice(0, 16);
+const shownNote = () => ({
+  ...{ id: crypto.randomUUID(), kind: "note" as const, start: 0, end: 3, body: "Well seen." },
+  ...{ replacement: "", place: null, clipId: null },
+});
+
+/** A display that a classmate sees, a look that they read, and what they said on the display. */
+async function showWork(now: Date): Promise<void> {
+  const { sql } = database;
+  const other = school.students[1]!;
+  const { handOutId } = things as { handOutId: string };
+  const [theirs] = await sql<
+    { id: string }[]
+  >`select id from piece where hand_out_id = ${handOutId} and student_id = ${other.id}`;
+  await asPerson(sql, other).change(now, (call) =>
+    handIn(call, theirs!.id, { doc: doc("Mine.") }, 0),
+  );
+  await asPerson(sql, school.owner).change(now, (call) =>
+    openDisplay(call, handOutId, {
+      ...{ shows: "all", pieceIds: [], named: true, readFirst: false, onlyHandedIn: true },
+      closes: NEVER_ENDS(),
+    }),
+  );
+  const said = await asPerson(sql, other).change(now, (call) =>
+    sayOnDisplay(call, pieceId, shownNote()),
+  );
+  const [checkpoint] = await sql<
+    { id: string }[]
+  >`select id from checkpoint where piece_id = ${pieceId}`;
+  things.lookId = crypto.randomUUID();
+  await sql`insert into look ${sql({ id: things.lookId, pieceId, checkpointId: checkpoint!.id, readerId: other.id, question: "Is it clear?", named: true, askedAt: now, endsAt: new Date(now.getTime() + 86_400_000) })}`;
+  things.lookMarkId = said.marks[0]!.id;
+}
+/** A letter to the guardian of the student of the piece. */
+async function writeAbout(now: Date): Promise<void> {
+  await asPerson(database.sql, school.owner).change(now, (call) =>
+    writeLetter(call, school.sectionId, {
+      ...{ handOutId: null, studentIds: [school.students[0]!.id], to: "guardians" },
+      ...{ subject: "Letter", body: SECRET },
+    }),
+  );
+  const [copy] = await database.sql<{ id: string }[]>`select id from letter_to`;
+  things.letterToId = copy!.id;
 }
 /** A session of the owner's besides the one that asks. */
 async function spareSession(now: Date): Promise<string> {
@@ -368,6 +417,10 @@ const BODIES: Record<string, unknown> = {
   setMeetings: { meetings: [{ weekday: 1, starts: "09:00", ends: "10:00" }] },
   setVoice: { voiceSeconds: 60, replySeconds: 60, classAnswers: "read first" },
   setCounting: { late: { kind: "flag" }, categories: [] },
+  setGradeRules: {
+    ...{ way: "points", missing: "zero", emptyWeights: "spread", decimals: 1 },
+    ...{ round: "half up", scale: [], shown: false },
+  },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },
   makeGroup: () => ({
@@ -455,6 +508,27 @@ const BODIES: Record<string, unknown> = {
   sayToClass: { body: "", clipId: null },
   answerToClass: { body: "", clipId: null },
   showAnswer: { shown: true },
+  writeLetter: () => ({
+    ...{ handOutId: null, studentIds: [things.studentId], to: "students", subject: "x", body: "x" },
+  }),
+  answerLetter: { body: "Thank you." },
+  answerMail: { text: "Thank you." },
+  closeThread: { closed: false },
+  setQuietHours: { from: null, until: null },
+  openDisplay: () => ({
+    ...{ shows: "all", pieceIds: [], named: true, readFirst: false, onlyHandedIn: true },
+    closes: NEVER_ENDS(),
+  }),
+  sayOnDisplay: shownNote,
+  setLookRule: () => ({ readers: "all", named: true, readFirst: false, ends: NEVER_ENDS() }),
+  askForLook: () => ({
+    ...{ doc: doc("x"), of: "teacher", readerId: null, question: "Why?", start: null, end: null },
+  }),
+  sayInLook: shownNote,
+  endLook: { as: "read" },
+  showShownMark: { shown: true },
+  reportShownMark: { why: "" },
+  reportAnswer: { why: "" },
   readAloud: { text: "Hello." },
   changePassword: { current: "x", password: "y" },
   giveFirstPasswords: () => ({ studentIds: [things.studentId] }),

@@ -226,9 +226,9 @@ describe("checkpoints", () => {
     const { pieces, handOutId } = await give([WRITING]);
     const id = pieces[0]!;
     const waiting = async () =>
-      (await owner().read(NOW, (call) => todayView(call))).checkpoints.filter(
-        (one) => one.handOutId === handOutId,
-      );
+      (await owner().read(NOW, (call) => todayView(call))).lines
+        .filter((line) => line.handOutId === handOutId && line.counts.checkpoints > 0)
+        .map((line) => ({ count: line.counts.checkpoints, pieceId: line.checkpointPieceId }));
     await expect(
       as(0).change(NOW, (call) => sendCheckpoint(call, id, { doc: doc(" ") }, 0)),
     ).rejects.toThrow("nothing in this piece yet");

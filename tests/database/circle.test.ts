@@ -155,7 +155,7 @@ describe("the circle", () => {
     });
     expect(again.comparison).toMatchObject({ wordsInserted: 3, wordsDeleted: 1 });
     const ruled = await owner.change(at("2026-10-21T19:01"), (call) =>
-      rule(call, pieceId, request.id, "settled"),
+      rule(call, pieceId, request.id, { ruling: "settled" }),
     );
     expect(ruled.earlier.find((m) => m.id === request.id)!.ruling).toBe("settled");
     await owner.change(at("2026-10-21T19:02"), (call) =>
@@ -368,6 +368,49 @@ describe("moves and changes of mind", () => {
       { points: string }[]
     >`select points from score where piece_id = ${pieceId} order by set_at`;
     expect(scores.map((s) => Number(s.points))).toEqual([15, 16]);
+    // The student is told that it rose, and by whom; why is for teachers.
+    await owner.change(at("2026-10-12T11:05"), (call) =>
+      saveFeedback(
+        call,
+        pieceId,
+        { overall: "Very good.", score: "14", picks: {}, reason: "Two units were wrong." },
+        2,
+      ),
+    );
+    await owner.change(at("2026-10-12T11:06"), (call) => handBack(call, pieceId, final));
+    const told = await student.read(at("2026-10-12T11:07"), (call) => pieceView(call, pieceId));
+    expect(told.scoreChanges.map((c) => [c.words, c.rose, c.by, c.reason])).toEqual([
+      ["The score rose from 15 / 20 to 16 / 20", true, "Odalys Brandt", ""],
+      ["The score fell from 16 / 20 to 14 / 20", false, "Odalys Brandt", ""],
+    ]);
+    const kept = await owner.read(at("2026-10-12T11:07"), (call) => deskPiece(call, pieceId));
+    expect(kept.scoreChanges.map((c) => c.reason)).toEqual(["", "Two units were wrong."]);
+  });
+  test("a request whose words are gone can be asked again on what stands there now", async () => {
+    const pieceId = await newPiece();
+    const words = "We went out. The tide rose by a lot. Then we went home.";
+    await student.change(at("2026-10-12T10:00"), (call) =>
+      handIn(call, pieceId, { doc: doc(words) }, 0),
+    );
+    const { versionId } = await owner.read(at("2026-10-12T11:00"), (call) =>
+      deskPiece(call, pieceId),
+    );
+    const first = await owner.change(at("2026-10-12T11:00"), (call) =>
+      addMark(call, pieceId, mark(versionId!, 27, 35)),
+    );
+    await owner.change(at("2026-10-12T11:01"), (call) =>
+      handBack(call, pieceId, { outcome: "revise", due: "2026-10-20T16:00" }),
+    );
+    await student.change(at("2026-10-13T10:00"), (call) =>
+      handIn(call, pieceId, { doc: doc(words.replace("by a lot", "3.2 metres")) }, 1),
+    );
+    const desk = await owner.read(at("2026-10-14T11:00"), (call) => deskPiece(call, pieceId));
+    const [gone] = desk.earlier;
+    expect(gone).toMatchObject({ gone: true, lost: { left: "We went out. The tide rose " } });
+    const again = await owner.change(at("2026-10-14T11:00"), (call) =>
+      rule(call, pieceId, first.id, { ruling: "again", likely: true }),
+    );
+    expect(again.marks).toMatchObject([{ quote: "3.2 metres", againOf: first.id }]);
   });
   test("asking again puts the request on its words in the new text, and undoing takes it off", async () => {
     const pieceId = await newPiece();
@@ -387,16 +430,18 @@ describe("moves and changes of mind", () => {
       handIn(call, pieceId, { doc: doc("In the morning the tide rose by 3.") }, 1),
     );
     const again = await owner.change(at("2026-10-14T11:00"), (call) =>
-      rule(call, pieceId, first.id, "again"),
+      rule(call, pieceId, first.id, { ruling: "again" }),
     );
     expect(again.marks).toMatchObject([
       { quote: "3", body: "Which unit?", againOf: first.id, nature: "request" },
     ]);
     const none = await owner.change(at("2026-10-14T11:01"), (call) =>
-      rule(call, pieceId, first.id, null),
+      rule(call, pieceId, first.id, { ruling: null }),
     );
     expect(none.marks).toEqual([]);
-    await owner.change(at("2026-10-14T11:02"), (call) => rule(call, pieceId, first.id, "again"));
+    await owner.change(at("2026-10-14T11:02"), (call) =>
+      rule(call, pieceId, first.id, { ruling: "again" }),
+    );
     await owner.change(at("2026-10-14T11:03"), (call) =>
       handBack(call, pieceId, { outcome: "revise", due: "2026-10-22T16:00" }),
     );

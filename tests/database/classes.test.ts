@@ -255,10 +255,12 @@ describe("students and groups", () => {
 
 describe("how work counts in a section", () => {
   test("categories keep their hand-outs through a change of names, also when two are swapped", async () => {
-    const keep = (categories: { id: string | null; name: string; weight: string }[]) =>
-      owner.change(NOW, (call) =>
+    const keep = (given: { id: string | null; name: string; weight: string }[]) => {
+      const categories = given.map((one) => ({ drop: 0, ...one }));
+      return owner.change(NOW, (call) =>
         setCounting(call, school.sectionId, { late: { kind: "flag" }, categories }),
       );
+    };
     await keep([
       { id: null, name: "Logs", weight: "40" },
       { id: null, name: "Letters", weight: "60,5" },

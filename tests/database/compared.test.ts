@@ -46,8 +46,9 @@ describe("two texts", () => {
     };
     const texts = new Map([["v", BEFORE]]);
     const follow = () => followedMarks(database.sql, { handBacks: [handBack], texts }, AFTER);
-    expect((await follow()).get(1)).toEqual(reattach(BEFORE, ranges, AFTER));
-    expect((await follow()).get(1)).toEqual(reattach(BEFORE, ranges, AFTER));
+    // Of what is gone it is also known where it could be put.
+    expect((await follow()).get(1)).toMatchObject(reattach(BEFORE, ranges, AFTER));
+    expect((await follow()).get(1)).toEqual((await follow()).get(1));
   });
   test("what takes too long is ended, and the next is answered", async () => {
     const long = Array.from({ length: 60_000 }, (_, n) => `w${(n * 7919) % 5003}`);

@@ -127,7 +127,9 @@ test("marks come back to the student, and are asked again, with every field", as
   const again = { doc: doc(`${text} Then it snowed.`) };
   await student().change(now, (call) => handIn(call, pieceId, again, 1));
   for (const mark of draft) {
-    const { marks } = await owner().change(now, (call) => rule(call, pieceId, mark.id, "again"));
+    const { marks } = await owner().change(now, (call) =>
+      rule(call, pieceId, mark.id, { ruling: "again" }),
+    );
     const asked = marks.find((m) => m.againOf === mark.id)!;
     // As a note nothing is put in; all else is as it was.
     expect(pick(asked, ["id", "replacement"])).toEqual(pick(mark, ["id", "replacement"]));

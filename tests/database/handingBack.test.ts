@@ -1,6 +1,10 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { NotFound, Refused } from "../../src/core/refusals";
+import { spawn } from "node:child_process";
+import path from "node:path";
+import { connect } from "../../src/server/db/connection";
 import { HANDLERS } from "../../src/server/background/handlers";
+import { aPart } from "../../src/core/handouts/parts";
 import type { Person } from "../../src/server/call";
 import {
   callBatchBack,
@@ -254,6 +258,56 @@ describe("now, in a minute, at a time", () => {
   });
 });
 
+describe("the process that hands back is killed in the middle", () => {
+  /** Whether some statement waits for a row that another holds. */
+  const waitsForARow = async () =>
+    (
+      await database.sql<{ n: number }[]>`
+        select count(*)::int as n from pg_stat_activity
+        where datname = current_database() and wait_event_type = 'Lock'`
+    )[0]!.n > 0;
+
+  test("what had gone is back once and told once, the rest not yet; going on finishes", async () => {
+    const { id } = await make({});
+    const holder = connect(database.url, 1);
+    let release = () => {};
+    let begun = () => {};
+    const held = new Promise<void>((resolve) => (begun = resolve));
+    // The second piece is held, so that the other process stands in the middle of its work when it is killed.
+    const holding = holder.begin(async (tx) => {
+      await tx`select 1 from piece where id = ${pieces[1]!} for update`;
+      begun();
+      await new Promise<void>((resolve) => (release = resolve));
+    });
+    await held;
+    const child = spawn(
+      path.join(process.cwd(), "node_modules/.bin/tsx"),
+      ["tests/support/runJobs.ts", NOW.toISOString()],
+      { env: process.env, detached: true, stdio: "ignore" },
+    );
+    const ended = new Promise((resolve) => child.once("exit", resolve));
+    while (!(await waitsForARow())) await new Promise((resolve) => setTimeout(resolve, 50));
+    process.kill(-child.pid!, "SIGKILL");
+    await ended;
+    release();
+    await holding;
+    await holder.end();
+    const gone = await states();
+    expect(gone.filter((state) => state === "handed_back").length).toBeLessThan(3);
+    expect(gone[1]).toBe("handed_in");
+    await owner().change(at(1), (call) => goOnWithBatch(call, id));
+    await jobs(at(90));
+    expect((await states()).slice(0, 3)).toEqual(Array(3).fill("handed_back"));
+    expect((await handBackRows()).map((row) => row.n)).toEqual([1, 1, 1]);
+    await sweepReminders(database.sql, at(91));
+    await sweepReminders(database.sql, at(92));
+    const told = await database.sql<{ n: number }[]>`
+      select count(*)::int as n from reminder join piece on piece.id = reminder.piece_id
+      where hand_out_id = ${handOutId} and kind = 'handed back' group by piece.id`;
+    expect(told.map((row) => row.n)).toEqual([1, 1, 1]);
+  });
+});
+
 describe("taken back", () => {
   test("all of it is hidden again, and it is said who had read it", async () => {
     const { id } = await make({});
@@ -344,6 +398,41 @@ describe("before it goes", () => {
       expect({ [part]: before[part] }).toEqual({ [part]: after[part] });
     expect((await states())[1]).toBe("to_revise");
   });
+});
+
+test("how many rounds there will be and what is to be revised is said with it, alone and in an act", async () => {
+  const part = "00000000-0000-4000-8000-0000000000f8";
+  await database.sql`
+    update assignment
+    set parts = parts || ${database.sql.json([aPart(part, "photos", { label: "a picture of the graph" })] as never)}
+    where id = (select assignment_id from hand_out where id = ${handOutId})`;
+  const revise = { outcome: "revise", due: "2026-10-22T09:05" } as const;
+  const { parts } = await owner().read(NOW, (call) => handBackPlan(call, [handOutId]));
+  expect(parts.at(-1)).toEqual({ id: part, label: "a picture of the graph" });
+  await owner().change(NOW, (call) =>
+    handBack(call, pieces[0]!, { ...revise, more: 1, parts: [part] }),
+  );
+  await make({ ...revise, pieceIds: [pieces[1]!], more: 2, parts: [part] });
+  await jobs(NOW);
+  await owner().change(NOW, (call) => handBack(call, pieces[2]!, revise));
+  const asked = await Promise.all([0, 1, 2].map((n) => seen(n, at(1))));
+  expect(asked.map((view) => view.cameBack.at(-1)!.asked)).toEqual([
+    {
+      words: [
+        "To revise: a picture of the graph. The rest can stay as it is.",
+        "Round 2 is the last.",
+      ],
+      parts: [part],
+    },
+    {
+      words: [
+        "To revise: a picture of the graph. The rest can stay as it is.",
+        "There are 2 more rounds, this one counted.",
+      ],
+      parts: [part],
+    },
+    { words: [], parts: [] },
+  ]);
 });
 
 describe("round by round", () => {

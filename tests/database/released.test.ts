@@ -56,6 +56,8 @@ describe.each([
   "0.7.0-marks.sql.gz",
   "0.8.0-marks.sql.gz",
   "0.9.0-marks.sql.gz",
+  "0.10.0-marks.sql.gz",
+  "0.11.0-marks.sql.gz",
 ])("%s", (name) => {
   let database: TestDatabase;
   let fresh: TestDatabase;

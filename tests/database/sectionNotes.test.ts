@@ -11,6 +11,7 @@ import { pieceView } from "../../src/server/pieces/pieceView";
 import {
   answerToClass,
   readSectionNotes,
+  reportAnswer,
   sayToClass,
   showAnswer,
   takeAwaySaid,
@@ -111,6 +112,9 @@ describe("an answer to the class", () => {
   let noteId: string;
   const answer = (n: number, body: string, clipId: string | null = null) =>
     student(n).change(later(5), (call) => answerToClass(call, noteId, { body, clipId }));
+  /** Answers to the class that wait, as Today counts them. */
+  const waiting = async (minutes: number) =>
+    (await owner().read(later(minutes), todayView)).lines[0]?.counts.answers ?? 0;
   const idOf = async (body: string) =>
     (await database.sql<{ id: string }[]>`select id from section_note where body = ${body}`)[0]!.id;
 
@@ -120,8 +124,8 @@ describe("an answer to the class", () => {
     expect((await seenBy(school.students[0]!))[0]![1]).toEqual(["Mine is in mm. (waits)"]);
     expect((await seenBy(school.students[1]!))[0]![1]).toEqual([]);
     expect((await seenBy(school.co))[0]![1]).toEqual(["Mine is in mm. (waits)"]);
-    expect((await owner().read(later(6), todayView)).answers).toMatchObject([
-      { handOutId, title: "Log", section: "Gannet", count: 1 },
+    expect((await owner().read(later(6), todayView)).lines).toMatchObject([
+      { handOutId, title: "Log", section: "Gannet", counts: { answers: 1 } },
     ]);
     const id = await idOf("Mine is in mm.");
     await expect(
@@ -130,9 +134,37 @@ describe("an answer to the class", () => {
     await expect(student(1).change(now, (call) => takeAwaySaid(call, id))).rejects.toThrow();
     await as(school.co).change(later(7), (call) => showAnswer(call, id, { shown: true }));
     expect((await seenBy(school.students[1]!))[0]![1]).toEqual(["Mine is in mm. (shown)"]);
-    expect((await owner().read(later(8), todayView)).answers).toEqual([]);
+    expect(await waiting(8)).toBe(0);
     await owner().change(later(9), (call) => showAnswer(call, id, { shown: false }));
     expect((await seenBy(school.students[1]!))[0]![1]).toEqual([]);
+  });
+  test("is reported by a classmate who sees it: the teachers read why, nobody learns who, and letting it stand ends it", async () => {
+    await answer(0, "Yours is silly.");
+    const id = await idOf("Yours is silly.");
+    const said = async (who: Person) =>
+      (await as(who).read(later(9), (call) => readSectionNotes(call, handOutId))).notes
+        .flatMap((n) => n.answers)
+        .find((a) => a.id === id);
+    const report = (n: number, what = id) =>
+      student(n).change(later(9), (call) => reportAnswer(call, what, { why: "Unkind." }));
+    // What one does not see cannot be reported, nor what one said, nor what a teacher said to all.
+    await expect(report(1)).rejects.toThrow(/nothing here/i);
+    await owner().change(later(9), (call) => showAnswer(call, id, { shown: true }));
+    await expect(report(0)).rejects.toThrow(/with your teacher/);
+    await expect(report(1, noteId)).rejects.toThrow(/with your teacher/);
+    await expect(
+      as(school.stranger).change(now, (call) => reportAnswer(call, id, { why: "" })),
+    ).rejects.toThrow(/nothing here/i);
+    await report(1);
+    await expect(report(2)).rejects.toThrow(/with your teacher/);
+    expect(await said(school.co)).toMatchObject({ reported: "Unkind.", mayShow: true });
+    for (const n of [0, 1, 2])
+      expect(await said(school.students[n]!)).toMatchObject({ reported: null, mayReport: false });
+    const reported = await waiting(9);
+    await owner().change(later(9), (call) => showAnswer(call, id, { shown: true }));
+    expect(await said(school.owner)).toMatchObject({ state: "shown", reported: null });
+    expect(await waiting(9)).toBe(reported - 1);
+    await owner().change(later(9), (call) => takeAwaySaid(call, id));
   });
   test("is seen at once, or cannot be given, where the owner has set it so; a teacher's is always seen", async () => {
     await set("at once");

@@ -509,7 +509,9 @@ describe("whose voice it is", () => {
     await as(school.students[1]!).change(now, (call) =>
       handIn(call, otherPiece, { doc: doc("The rain fell again.") }, 1),
     );
-    const { marks } = await owner().change(now, (call) => rule(call, otherPiece, asked, "again"));
+    const { marks } = await owner().change(now, (call) =>
+      rule(call, otherPiece, asked, { ruling: "again" }),
+    );
     expect(marks.find((m) => m.againOf === asked)).toMatchObject({ body: "", clipId: clip.id });
   });
   test("spoken instructions are for those who have the task, once it opens", async () => {

@@ -37,6 +37,8 @@ export const REACH: Record<string, string[]> = {
   makeSection: [...ALL_TEACHERS, "office"],
   setMeetings: ["owner"],
   setCounting: ["owner"],
+  setGradeRules: ["owner"],
+  ledgerOut: TEACHERS,
   setVoice: ["owner"],
   setCoTeacher: ["owner"],
   removeCoTeacher: ["owner"],
@@ -76,6 +78,7 @@ export const REACH: Record<string, string[]> = {
   tryAnswer: ["student of the piece"],
   askToReopen: ["student of the piece"],
   addPicture: ["student of the piece"],
+  addMessageFile: ["student of the piece", ...TEACHERS],
   beginTransfer: ["student of the piece"],
   transferState: ["student of the piece"],
   transferMore: ["student of the piece"],
@@ -85,8 +88,8 @@ export const REACH: Record<string, string[]> = {
   orderItems: ["student of the piece"],
   changeItem: ["student of the piece"],
   restoreItem: ["student of the piece"],
-  // Handed in, so the section's teachers have it too.
-  item: ["student of the piece", ...TEACHERS],
+  // Handed in, so the section's teachers have it too, and those to whom it is shown on the display.
+  item: ["student of the piece", "student of the section", ...TEACHERS],
   checkReceipt: TEACHERS,
   acceptClaim: ["owner"],
   questionSets: ALL_TEACHERS,
@@ -164,11 +167,45 @@ export const REACH: Record<string, string[]> = {
   bringMoments: TEACHERS,
   // Said to all who have the task; the co-teacher's too.
   sectionNotes: [...TEACHERS, "student of the piece", "student of the section"],
+  cameUp: TEACHERS,
+  sheetFigures: TEACHERS,
   sayToClass: TEACHERS,
   answerToClass: [...TEACHERS, "student of the piece", "student of the section"],
   showAnswer: TEACHERS,
+  // Whoever sees it is answered; only another student's answer can be reported.
+  reportAnswer: [...TEACHERS, "student of the piece", "student of the section"],
   // Gone once the owner has taken it.
   takeAwaySaid: ["owner"],
+  // The one of the section has handed in, so the display is open to them, and the look was asked of them.
+  display: [...TEACHERS, "student of the piece", "student of the section"],
+  openDisplay: ["owner"],
+  closeDisplay: ["owner"],
+  displayedPiece: [...TEACHERS, "student of the piece", "student of the section"],
+  sayOnDisplay: [...TEACHERS, "student of the section"],
+  shownOfSheet: TEACHERS,
+  setLookRule: ["owner"],
+  endLookRule: ["owner"],
+  askForLook: ["student of the piece"],
+  look: [...TEACHERS, "student of the piece", "student of the section"],
+  sayInLook: [...TEACHERS, "student of the section"],
+  endLook: [...TEACHERS, "student of the section"],
+  // Said by the student of the section, and let through.
+  showShownMark: TEACHERS,
+  // Gone once its author has taken it.
+  takeAwayShownMark: ["student of the section"],
+  reportShownMark: [...TEACHERS, "student of the piece", "student of the section"],
+  // Everyone's own; the office has none, and an empty list says nothing.
+  letters: SIGNED_IN,
+  writeLetter: TEACHERS,
+  // A letter to the guardian about the student of the piece.
+  noteLetterRead: [...TEACHERS, "guardian"],
+  answerLetter: [...TEACHERS, "guardian"],
+  // The message here is no letter; letters.test answers one.
+  answerMail: [],
+  openQuestions: ALL_TEACHERS,
+  sectionOverTime: TEACHERS,
+  closeThread: TEACHERS,
+  setQuietHours: ["office"],
   // A text of one's own.
   readAloud: SIGNED_IN,
   signOut: SIGNED_IN,

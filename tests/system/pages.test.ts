@@ -35,11 +35,20 @@ beforeAll(async () => {
     "other teacher": await one(sql`select id from person where name = 'Imke Solheim'`),
     student: await one(sql`select student_id as id from piece where id = ${ids.pieceId}`),
     classmate: await one(
-      sql`select student_id as id from piece where hand_out_id = ${ids.handOutId} and id <> ${ids.pieceId} limit 1`,
+      sql`select student_id as id from piece where hand_out_id = ${ids.handOutId} and id <> ${ids.pieceId} and state = 'handed_back' and exists (select from version where piece_id = piece.id) limit 1`,
     ),
     guardian: await one(sql`select id from person where kind = 'guardian' limit 1`),
     office: await one(sql`select id from person where kind = 'office'`),
   };
+  // A look that the classmate was asked for; the display of this hand-out is open in the demo.
+  const checkpoint = await one(sql`
+    insert into checkpoint (id, piece_id, round_number, number, doc, text, words, answers, sent_at)
+    values (gen_random_uuid(), ${ids.pieceId}, 1, 99, '{"type":"doc","content":[]}', '', 0, '{}', now())
+    returning id`);
+  ids.lookId = await one(sql`
+    insert into look (id, piece_id, checkpoint_id, reader_id, question, named, asked_at, ends_at)
+    values (gen_random_uuid(), ${ids.pieceId}, ${checkpoint}, ${people.classmate!}, 'Clear?', true, now(), now() + interval '1 day')
+    returning id`);
   for (const [role, id] of Object.entries(people))
     tokens[role] = await beginSession(sql, id, new Date());
   app = await startApp(database.url);
@@ -70,6 +79,8 @@ const SEEN_BY: Record<string, string[]> = {
   "/desk/answers": ["owner"],
   "/ledger": TEACHERS,
   "/ledger/[sectionId]": ["owner", "co-teacher"],
+  "/ledger/[sectionId]/grades/[studentId]": ["owner", "co-teacher"],
+  "/grades": ["student", "classmate", "guardian"],
   "/sections": TEACHERS,
   "/sections/[sectionId]": ["owner", "co-teacher", "office"],
   "/sections/[sectionId]/set-up": ["owner", "co-teacher"],
@@ -94,6 +105,10 @@ const SEEN_BY: Record<string, string[]> = {
   "/office/calendar": ["office"],
   "/office/people": ["office"],
   "/hand-outs/[handOutId]": ["owner", "co-teacher"],
+  "/displays/[handOutId]": ["owner", "co-teacher", "student", "classmate"],
+  "/looks/[lookId]": ["owner", "co-teacher", "student", "classmate"],
+  "/letters": [...TEACHERS, "student", "classmate", "guardian"],
+  "/questions": TEACHERS,
   "/shelf": TEACHERS,
   "/work": ["student", "classmate"],
   "/work/[pieceId]": ["student"],
