@@ -15,7 +15,7 @@ import { writePdf } from "../../tests/support/pdf";
 import { BANK } from "../../demo/bank";
 
 const FILES = "00000000-0000-4000-8000-0000000000be";
-const median = (values: readonly number[]) =>
+export const median = (values: readonly number[]) =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 const ms = (n: number) => `${n < 10 ? n.toFixed(1) : n.toFixed(0)} ms`;
 const times = (n: number, work: () => void): number => {

@@ -26,6 +26,7 @@ import { handOutFormView } from "../../src/server/handouts/formView";
 import { monthView } from "../../src/server/calendar/calendarView";
 import { studentLines } from "./studentSide";
 import { deskLines } from "./desk";
+import { nextRoundLines } from "./nextRound";
 import { textLines } from "./texts";
 import { voiceLines } from "./voice";
 import { fillMonth, handOutLines, rosterLines } from "./handingOut";
@@ -84,6 +85,7 @@ async function main(): Promise<void> {
     ...said(await deskLines(sql, ORIGIN)),
     ...said(await studentLines(sql, ORIGIN)),
     ...said(await handingBackLines(sql)),
+    ...said(await nextRoundLines(sql, ORIGIN)),
     `- JavaScript sent to a student's first page, compressed: ${((await scriptSize(pupil)) / 1000).toFixed(0)} kB (target: under 200 kB).`,
     `- 200 marks followed from a text of 5,000 words into its revision: ${reattachTime().toFixed(0)} ms (target: under 150 ms).`,
     await textLines(),

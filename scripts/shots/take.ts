@@ -68,6 +68,8 @@ async function main(): Promise<void> {
   );
   await take("hand-back", `/hand-back?handOut=${goes}`, "table");
   await take("student", `/students/${student}`, "table");
+  const display = await one(sql`select hand_out_id as id from display limit 1`);
+  await take("display", `/displays/${display}`, "main img");
   await take("ledger", `/ledger/${gannet}`, "table");
   await take("calendar", "/calendar", "table");
   await browser.go(`/desk?pile=all&piece=${film}`);
@@ -78,7 +80,7 @@ async function main(): Promise<void> {
   );
   await browser.driver.sleep(600);
   await take("film-lane", null, ".lane-mark");
-  // The Desk on pages and on a photo; one criterion through all pieces; the bank.
+  // The Desk on a photo; one criterion through all pieces; the bank.
   const marked = (kind: string, order: string) =>
     sql<
       { id: string; handOutId: string }[]
@@ -98,25 +100,25 @@ async function main(): Promise<void> {
     }
     throw new Error("no piece shows a mark on a file");
   };
-  for (const [name, pieces] of [
-    ["desk-page", await marked("page", "ink")],
-    ["desk-photo", await marked("picture", "ink")],
-  ] as const) {
-    await layMarked(pieces);
-    await browser.driver.sleep(2500);
-    await browser.driver.executeScript(
-      "const s = document.querySelector('[data-scroll]'); s.scrollTop += document.querySelector('[data-item] [data-mark]').getBoundingClientRect().top - 260",
-    );
-    await browser.driver.sleep(600);
-    await take(name, null, "[data-item] [data-mark]");
-  }
-  await take("desk-criterion", `/desk/criterion?handOut=${letter}`, "section[data-arrows]");
+  await layMarked(await marked("picture", "ink"));
+  await browser.driver.sleep(2500);
+  await browser.driver.executeScript(
+    "const s = document.querySelector('[data-scroll]'); s.scrollTop += document.querySelector('[data-item] [data-mark]').getBoundingClientRect().top - 260",
+  );
+  await browser.driver.sleep(600);
+  await take("desk-photo", null, "[data-item] [data-mark]");
+  const graded = await one(
+    sql`select person_id as id from (select student_id as person_id, count(*) as n from score join piece on piece.id = piece_id join hand_out on hand_out.id = hand_out_id where section_id = ${gannet} group by student_id) scored order by n desc, person_id limit 1`,
+  );
+  await take("grade", `/ledger/${gannet}/grades/${graded}`, "table");
   await take("shelf-bank", "/shelf/comments", "nav[aria-label='Folders and tags']");
   await browser.enterAs(student);
   await take("my-work", "/work", "h2");
   await browser.go(`/work/${revising}`);
   await browser.find(".ProseMirror");
   await browser.find("[data-note]");
+  await browser.awake("#to-do button");
+  await browser.settled();
   await browser.keys(Key.F8);
   await browser.find("article:focus");
   await take("piece-revising", null, "[data-note]");
