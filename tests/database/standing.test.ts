@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { PIECE_FLAGS, type PieceFlag } from "../../src/core/pieces/flags";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PIECE_STATES, type PieceState } from "../../src/core/pieces/life";
 import {
@@ -59,6 +60,7 @@ type Made = {
   state: PieceState;
   round: number;
   excused: boolean;
+  flag: PieceFlag | null;
   left: boolean;
   removed: boolean;
   own: Date | null;
@@ -75,6 +77,7 @@ const made: fc.Arbitrary<Made> = fc
     state: fc.constantFrom(...PIECE_STATES),
     round: fc.integer({ min: 1, max: 3 }),
     excused: fc.boolean(),
+    flag: fc.option(fc.constantFrom(...PIECE_FLAGS)),
     left: fc.integer({ min: 0, max: 4 }).map((n) => n === 0),
     removed: fc.integer({ min: 0, max: 9 }).map((n) => n === 0),
     own: fc.option(moment.map((m) => at(m))),
@@ -117,7 +120,7 @@ const kept: Kept[] = [];
 
 /** What the core is told of a made piece. */
 function factsOf(out: HandOut, piece: Made): { facts: StandingFacts; ruling: Date } {
-  const { state, round, excused, left, feedbackBegun } = piece;
+  const { state, round, excused, flag, left, feedbackBegun } = piece;
   const revision = state === "to_revise" ? piece.revisionDue : null;
   const times = { round: piece.roundDue, own: piece.own, handOut: out.due };
   const ruling = dueOf({ ...times, revision: null });
@@ -125,7 +128,7 @@ function factsOf(out: HandOut, piece: Made): { facts: StandingFacts; ruling: Dat
   const newest = versions.at(-1);
   const last = [...piece.words].sort((a, b) => a.at.getTime() - b.at.getTime()).at(-1);
   const facts: StandingFacts = {
-    ...{ state, round, excused, left, feedbackBegun, expects: out.expects },
+    ...{ state, round, excused, flag, left, feedbackBegun, expects: out.expects },
     due: dueOf({ ...times, revision }),
     graceMinutes: out.grace,
     newest: newest ? { round: newest.round, countedAt: newest.countedAt } : null,
@@ -186,8 +189,8 @@ async function makePiece(handOutId: string, studentId: string, out: HandOut, pie
   const { facts, ruling } = factsOf(out, piece);
   const teacher = school.owner.id;
   const [{ id }] = (await sql`
-    insert into piece (id, hand_out_id, student_id, state, round, excused, left_at, removed_at, own_due_at, own_due_from)
-    values (gen_random_uuid(), ${handOutId}, ${studentId}, ${piece.state}, ${piece.round}, ${piece.excused}, ${piece.left ? NOW : null},
+    insert into piece (id, hand_out_id, student_id, state, round, excused, flag, left_at, removed_at, own_due_at, own_due_from)
+    values (gen_random_uuid(), ${handOutId}, ${studentId}, ${piece.state}, ${piece.round}, ${piece.excused}, ${piece.flag}, ${piece.left ? NOW : null},
       ${piece.removed ? NOW : null}, ${piece.own}, ${piece.own ? "teacher" : null})
     returning id`) as unknown as [{ id: string }];
   await makeRounds(id, piece);

@@ -265,7 +265,7 @@ describe("what dates and settings forbid", () => {
 });
 
 describe("missing and closed are derived", () => {
-  test.each<[Partial<PieceFacts>, Date, boolean]>([
+  test.each<[Partial<PieceFacts> & { flag?: "missing" | "late" }, Date, boolean]>([
     [{}, before, false],
     [{}, new Date(due.getTime() + 600_000), false],
     [{}, after, true],
@@ -273,8 +273,12 @@ describe("missing and closed are derived", () => {
     [{ state: "handed_in" }, after, false],
     [{ excused: true }, after, false],
     [{ expects: "nothing" }, after, false],
+    [{ expects: "nothing", flag: "missing" }, before, true],
+    [{ flag: "missing", excused: true }, after, false],
+    [{ flag: "missing", state: "handed_in" }, after, false],
+    [{ expects: "nothing", flag: "late" }, after, false],
   ])("%j at %s: missing is %s", (facts, now, missing) => {
-    expect(isMissing(piece(facts), now)).toBe(missing);
+    expect(isMissing({ flag: null, ...piece(facts), ...facts }, now)).toBe(missing);
   });
   test("no closing time never closes", () => {
     expect(isClosed(piece(), new Date("2099-01-01T00:00:00Z"))).toBe(false);

@@ -1,4 +1,5 @@
 import { lateness, type Deadline } from "../time/lateness";
+import type { PieceFlag } from "./flags";
 import { isNothingIn, type PieceState } from "./life";
 
 /**
@@ -10,6 +11,7 @@ export type StandingFacts = Deadline & {
   round: number;
   expects: "work" | "nothing";
   excused: boolean;
+  flag: PieceFlag | null;
   /** The student has left the section and owes nothing more. */
   left: boolean;
   /** A teacher has begun a draft of the present round. */
@@ -52,17 +54,22 @@ export const isAwaited = (
   piece: Pick<StandingFacts, "state" | "expects" | "excused" | "left">,
 ): boolean => isNothingIn(piece.state) && piece.expects === "work" && !piece.excused && !piece.left;
 
-/** Missing: something was to be handed in, its time (with grace) is over, and nothing is in. */
-export const isMissing = (
-  piece: Pick<StandingFacts, "state" | "expects" | "excused" | "left"> & Deadline,
-  now: Date,
-): boolean => isAwaited(piece) && lateness(piece, now).late;
+/** A teacher said that it is missing, as of work on paper; something that is in is not missing, nor is what is excused. */
+export const isSaidMissing = (piece: Pick<StandingFacts, "state" | "excused" | "flag">): boolean =>
+  piece.flag === "missing" && isNothingIn(piece.state) && !piece.excused;
 
-/** The hand-in of the present round came after its time. */
+/** Missing: something was to be handed in, its time (with grace) is over, and nothing is in; or a teacher said so. */
+export const isMissing = (
+  piece: Pick<StandingFacts, "state" | "expects" | "excused" | "left" | "flag"> & Deadline,
+  now: Date,
+): boolean => isSaidMissing(piece) || (isAwaited(piece) && lateness(piece, now).late);
+
+/** The hand-in of the present round came after its time, or a teacher said that the work came late. */
 export function cameLate(
-  { round, newest, state }: Pick<StandingFacts, "round" | "newest" | "state">,
+  { round, newest, state, flag }: Pick<StandingFacts, "round" | "newest" | "state" | "flag">,
   ruling: Deadline,
 ): boolean {
+  if (flag === "late") return true;
   if (newest === null || isNothingIn(state) || newest.round !== round) return false;
   return lateness(ruling, newest.countedAt).late;
 }

@@ -1,3 +1,4 @@
+import type { PieceFlag } from "../pieces/flags";
 import type { Outcome } from "../handingBack/outcome";
 import type { Mark } from "../marks/schema";
 import type { ReturnedFile } from "../rounds/cameBack";
@@ -140,10 +141,6 @@ export type VersionShown = {
   sheets: AnswerSheet[];
   comparison: Comparison | null;
 };
-
-export const PIECE_FLAGS = ["away", "unfinished", "on paper"] as const;
-
-export type PieceFlag = (typeof PIECE_FLAGS)[number];
 
 export type PrivateNote = {
   id: string;

@@ -6,6 +6,7 @@ import type { Scale, ScoreKind } from "@/core/scores/scales";
 import type { AnswerFact, HandBackContent } from "@/core/rounds/cameBack";
 import type { Answers } from "@/core/questions/question";
 import type { RichDoc } from "@/core/text/richDoc";
+import type { PieceFlag } from "@/core/pieces/flags";
 import { NotFound } from "@/core/refusals";
 import type { Call } from "../call";
 import type { Db, Tx } from "../db/connection";
@@ -19,6 +20,7 @@ export type PieceRow = PieceFacts & {
   pointsPossible: string | null;
   /** The due time of the revision that is out; null in every other state. */
   revisionDue: Date | null;
+  flag: PieceFlag | null;
   /** A teacher closed its thread. */ threadClosed: boolean;
   /** Which wording of the task the student has; null: the assignment's own. */
   versionId: string | null;
@@ -47,7 +49,7 @@ export const roundsRuleOf = (piece: PieceRow): RoundsRule => ({
 async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceRow> {
   const [row] = await db<PieceRow[]>`
     select
-      piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.version_id,
+      piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.flag, piece.version_id,
       hand_out.section_id, course.school_id,
       assignment.expects, assignment.may_take_back, assignment.points_possible, assignment.score_kind, assignment.rubric_id,
       assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent,

@@ -27,6 +27,7 @@ export type StandingRow = {
   /** The moment lateness counts from. */
   countedAt: Date | null;
   late: boolean;
+  /** A teacher said that it is missing. */ saidMissing: boolean;
   awaited: boolean;
   drafted: boolean;
   asked: boolean;
@@ -34,14 +35,17 @@ export type StandingRow = {
 };
 
 export function moonOf(
-  row: Pick<StandingRow, "state" | "round" | "late" | "awaited" | "lastMoment" | "excused">,
+  row: Pick<
+    StandingRow,
+    "state" | "round" | "late" | "saidMissing" | "awaited" | "lastMoment" | "excused"
+  >,
   now: Date,
 ): MoonView {
   return {
     state: row.state,
     round: row.round,
     late: row.late,
-    missing: row.awaited && now > row.lastMoment,
+    missing: row.saidMissing || (row.awaited && now > row.lastMoment),
     excused: row.excused,
   };
 }

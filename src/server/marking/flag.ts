@@ -1,4 +1,4 @@
-import type { PieceFlag } from "@/core/views/deskViews";
+import type { PieceFlag } from "@/core/pieces/flags";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { sayExcused } from "../handouts/exceptions";

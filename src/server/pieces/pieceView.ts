@@ -251,10 +251,10 @@ async function readAboutClass(call: ReadCall, pieceId: string) {
 
 /** The moon of a piece that is open, from all its versions; of those in lists see `life/standings`. */
 export function moonOfPiece(piece: PieceRow, versions: readonly VersionRow[], now: Date): MoonView {
-  const { state, round, excused } = piece;
+  const { state, round, excused, flag } = piece;
   const last = versions.at(-1);
   const newest = last ? { round: last.roundNumber, countedAt: last.countedAt } : null;
-  const late = last !== undefined && cameLate({ state, round, newest }, last);
+  const late = cameLate({ state, round, newest, flag }, last ?? piece);
   return { state, round, late, missing: isMissing(piece, now), excused };
 }
 

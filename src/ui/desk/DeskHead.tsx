@@ -6,7 +6,8 @@ import { Popover } from "radix-ui";
 import { QUEUE_ORDERS, type QueueOrder } from "@/core/desk/queueOrder";
 import { sayState } from "@/core/views/states";
 import { contract } from "@/core/api/contract";
-import { PIECE_FLAGS, type DeskPiece } from "@/core/views/deskViews";
+import { PIECE_FLAGS } from "@/core/pieces/flags";
+import type { DeskPiece } from "@/core/views/deskViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
@@ -235,7 +236,7 @@ export function FlagDialog() {
       <div
         className="grid gap-2"
         onKeyDown={(event) => {
-          if (/^[1-4]$/.test(event.key)) choose(Number(event.key) - 1);
+          if (/^[1-6]$/.test(event.key)) choose(Number(event.key) - 1);
         }}
       >
         {acts.map((act, n) => (
@@ -251,8 +252,8 @@ export function FlagDialog() {
           </Button>
         ))}
         <p className="text-sm text-soft">
-          A flag is a word for the section’s teachers; pressing it again takes it off. Excused
-          leaves the piece out of what is awaited, and the student sees that.
+          A flag is a word for the section’s teachers; pressing it again takes it off. Late, missing
+          and excused are seen by the student too; excused leaves the piece out of what is awaited.
         </p>
       </div>
     </Dialog>

@@ -3,16 +3,15 @@ import type { BankFault, Merged } from "../../formats/commentBank";
 import type { Pick } from "../../rubrics/rubric";
 import { type CommentUses } from "../../views/views";
 import {
-  PIECE_FLAGS,
   SETTINGS,
   type AcrossCriterion,
   type AcrossQuestions,
   type Here,
-  type PieceFlag,
   type PrivateNote,
   type Touched,
   type VersionShown,
 } from "../../views/deskViews";
+import { PIECE_FLAGS, type PieceFlag } from "../../pieces/flags";
 import { endpoint } from "../endpoint";
 import { uuid } from "../fields";
 import { pick } from "./pieces";

@@ -9,7 +9,7 @@ drop view if exists piece_times;
 create view piece_times as
 select
   piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
-  piece.removed_at, piece.left_at, piece.own_due_from, piece.thread_closed_at,
+  piece.removed_at, piece.left_at, piece.own_due_from, piece.thread_closed_at, piece.flag,
   hand_out.section_id, hand_out.assignment_id, hand_out.opens_at, hand_out.promised_at, hand_out.grace_minutes,
   hand_out.withdrawn_at, hand_out.archive_days,
   coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
@@ -42,7 +42,7 @@ select
 from (
   select
     piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
-    piece.removed_at, piece.left_at, piece.own_due_from,
+    piece.removed_at, piece.left_at, piece.own_due_from, piece.flag,
     piece.section_id, piece.opens_at, piece.promised_at, piece.grace_minutes,
     piece.withdrawn_at, piece.archive_days, piece.closes_at, piece.due,
     full_title(assignment.emoji, assignment.number, assignment.title) as title,
@@ -50,10 +50,11 @@ from (
     newest.handed_in_at,
     newest.round_number as handed_in_round,
     newest.counted_at,
-    coalesce(
+    coalesce(piece.flag = 'late', false) or coalesce(
       newest.round_number = piece.round
       and newest.counted_at > piece.round_due + make_interval(mins => piece.grace_minutes),
       false) as late,
+    coalesce(piece.flag = 'missing', false) and piece.nothing_in and not piece.excused as said_missing,
     piece.due + make_interval(mins => piece.grace_minutes) as last_moment,
     piece.nothing_in and assignment.expects = 'work' and not piece.excused and piece.left_at is null as awaited,
     piece.feedback_begun and (piece.nothing_in or piece.state = 'handed_in') as drafted,

@@ -1,5 +1,5 @@
 import type { RichDoc } from "@/core/text/richDoc";
-import type { PieceFlag } from "@/core/views/deskViews";
+import type { PieceFlag } from "@/core/pieces/flags";
 import type { ReadCall } from "../../call";
 
 type About = {

@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import type { PieceFlag } from "@/core/views/deskViews";
+import type { PieceFlag } from "@/core/pieces/flags";
 import { call } from "../../client";
 import type { PieceStore } from "../store/PieceStore";
 
