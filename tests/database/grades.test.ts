@@ -5,7 +5,7 @@ import type { GradeSource } from "../../src/core/views/gradeViews";
 import type { Person } from "../../src/server/call";
 import { setCounting } from "../../src/server/classes/changeSetUp";
 import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/grades";
-import { ledgerOut, ledgerWithGrades } from "../../src/server/grades/ledger";
+import { ledgerOut, ledgerWithGrades } from "../../src/server/ledger/out";
 
 import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
 import { saveFeedback } from "../../src/server/marking/draft";
@@ -79,23 +79,27 @@ const seen = async (n: number, now = at(5)) => {
   return percent(grade);
 };
 const own = (who: Person, now = at(5)) => as(who).read(now, ownGrades);
+/** The grade as its student sees it, where it is shown. */
+const told = async (n: number, now = at(5)) => percent((await own(school.students[n]!, now))[0]!);
 
 describe("what counts", () => {
-  test("scores that were handed back, what is missing, and nothing of a draft", async () => {
+  test("scores that were handed back and what is missing; drafts for teachers alone", async () => {
     const [log, letter] = [await give("Log", "10"), await give("Letter", "10")];
+    await rules({ shown: true });
     await score(log, 0, { score: "8" });
     const drafted = await pieceOf(letter, 0);
     await owner().change(NOW, (call) =>
       saveFeedback(call, drafted, { overall: "", score: "1", picks: {} }, 0),
     );
-    expect(await seen(0)).toBe("80.0");
-    // Two days on the letter is missing, and counts as nought until it is left out.
-    expect(await seen(0, at(2 * 24 * 60))).toBe("40.0");
-    await rules({ missing: "left out" });
-    expect(await seen(0, at(2 * 24 * 60))).toBe("80.0");
+    const later = at(2 * 24 * 60);
+    expect([await seen(0), await told(0)]).toEqual(["45.0", "80.0"]);
+    // Two days on the letter is missing for its student, and counts as nought until it is left out.
+    expect([await seen(0, later), await told(0, later)]).toEqual(["45.0", "40.0"]);
+    await rules({ shown: true, missing: "left out" });
+    expect([await seen(0, later), await told(0, later)]).toEqual(["45.0", "80.0"]);
     await database.sql`update piece set excused = true where id = ${drafted}`;
-    await rules({});
-    expect(await seen(0, at(2 * 24 * 60))).toBe("80.0");
+    await rules({ shown: true });
+    expect([await seen(0, later), await told(0, later)]).toEqual(["80.0", "80.0"]);
     expect(await seen(1)).toBeNull();
   });
 
@@ -112,11 +116,12 @@ describe("what counts", () => {
     expect(await seen(0)).toBe("80.0");
   });
 
-  test("taken back it counts no more; the rule over the rounds holds here as well", async () => {
+  test("taken back it counts no more for the student; for teachers it is a draft again", async () => {
     const log = await give("Log", "10");
+    await rules({ shown: true });
     const id = await score(log, 0, { score: "8" });
     await owner().change(at(1), (call) => takeFeedbackBack(call, id));
-    expect(await seen(0)).toBeNull();
+    expect([await seen(0), await told(0)]).toEqual(["80.0", null]);
   });
 
   test("work that is due in another term is another grade's", async () => {

@@ -24,6 +24,7 @@ export type GradeEntry = {
   columnId: string;
   state: "scored" | "missing" | "excused" | "not yet";
   points: string | null;
+  /** A teacher's draft is in it that was not handed back; students' grades have none. */ draft?: boolean;
 };
 
 /** What became of an entry in the sum. */

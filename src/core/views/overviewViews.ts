@@ -185,33 +185,6 @@ export type HandOutSheet = {
   history: { when: string; who: string; what: string }[];
 };
 
-export type LedgerView = {
-  section: { id: string; name: string; course: string };
-  columns: {
-    handOutId: string;
-    title: string;
-    due: string;
-    possible: string | null;
-    /** Category, and whether it counts. */ about: string;
-  }[];
-  rows: {
-    studentId: string;
-    student: string;
-    /** By column: it was given to this student and taken off again. */
-    takenOff: boolean[];
-    cells: ({ pieceId: string | null; score: string | null; moon: MoonView } | null)[];
-  }[];
-};
-
-/** A grade as the Ledger shows it: rounded, with the name of its step. */
-export type LedgerGrade = { percent: string | null; name: string | null };
-
-/** The Ledger with its grades, by student, and the term they are of. */
-export type LedgerWithGrades = LedgerView & {
-  grades: Readonly<Record<string, LedgerGrade>>;
-  term: string | null;
-};
-
 export type WeekChild = {
   name: string;
   lines: { title: string; section: string; due: string; state: string; moon: MoonView }[];

@@ -1,10 +1,12 @@
-import { gradeOf, type Grade } from "@/core/grades/grade";
+import { gradeOf } from "@/core/grades/grade";
 import { checkScale, MOST_STEPS, type GradeRules } from "@/core/grades/rules";
 import { toDecimal } from "@/core/scores/decimal";
 import { Invalid, NotFound } from "@/core/refusals";
 import type { GradeSource, GradeTerms } from "@/core/views/gradeViews";
+import type { LedgerGrades } from "@/core/views/ledgerViews";
 import { requireOnSection } from "../access/standing";
 import type { Call, ReadCall } from "../call";
+import type { Cells } from "./cells";
 import { readGradeBook, type GradeBook } from "./read";
 
 /** One student's grade for a teacher of the section, with the sum that makes it. @throws NotFound */
@@ -19,23 +21,37 @@ export async function studentGrade(
     from enrolment join person on person.id = enrolment.student_id
     where enrolment.section_id = ${sectionId} and enrolment.student_id = ${studentId}`;
   if (!student) throw new NotFound();
-  const book = await readGradeBook(call, { sectionId, studentId, term, toldOnly: false });
+  const book = await readGradeBook(call, {
+    sectionId,
+    studentIds: [studentId],
+    term,
+    toldOnly: false,
+  });
   return { ...sourceOf(book, student), terms: book.terms };
 }
 
-/** The grades of all students of a section, as the Ledger shows them, by student. Who may see them was decided before. */
+/** The grades of a section's students, all or some of them, as the Ledger shows them, by student. Who may see them was decided before. */
 export async function sectionGrades(
   call: ReadCall,
   sectionId: string,
-): Promise<{ term: string | null; grades: Map<string, Grade> }> {
+  {
+    studentIds = null,
+    cells,
+  }: { studentIds?: readonly string[] | null; cells?: Promise<Cells> } = {},
+): Promise<{ term: string | null; categories: string[]; grades: LedgerGrades }> {
   const book = await readGradeBook(call, {
-    ...{ sectionId, studentId: null, term: null, toldOnly: false },
+    ...{ sectionId, studentIds, cells, term: null, toldOnly: false },
   });
   const { rules, categories, columns } = book;
   const grades = [...book.entries].map(([id, entries]) => {
-    return [id, gradeOf(rules, categories, columns, entries)] as const;
+    const { percent, name } = gradeOf(rules, categories, columns, entries);
+    return [id, { percent, name }] as const;
   });
-  return { term: book.term, grades: new Map(grades) };
+  return {
+    term: book.term,
+    categories: categories.map((category) => category.name),
+    grades: Object.fromEntries(grades),
+  };
 }
 
 /**
@@ -57,7 +73,7 @@ export async function ownGrades(call: ReadCall): Promise<GradeSource[]> {
     order by student.sort_name, student.id, course.name, section.name`;
   return Promise.all(
     rows.map(async ({ sectionId, ...student }) => {
-      const asked = { sectionId, studentId: student.id, term: null, toldOnly: true };
+      const asked = { sectionId, studentIds: [student.id], term: null, toldOnly: true };
       return sourceOf(await readGradeBook(call, asked), student);
     }),
   );

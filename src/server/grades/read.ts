@@ -1,5 +1,8 @@
 import type { GradeCategory, GradeColumn, GradeEntry } from "@/core/grades/grade";
+import { countedScore } from "@/core/scores/countedScore";
 import { trimmed } from "@/core/scores/decimal";
+import type { LatePolicy, SchoolTime } from "@/core/scores/latePolicy";
+import type { ScoreKind } from "@/core/scores/scales";
 import { USUAL_RULES, type GradeRules } from "@/core/grades/rules";
 import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
 import { termOn, type Term } from "@/core/time/term";
@@ -8,8 +11,15 @@ import { dayOf } from "@/core/time/zone";
 import type { GradeTerms } from "@/core/views/gradeViews";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
+import { byPiece, readCells, type CellRow, type Cells } from "./cells";
 
-type Column = GradeColumn & { due: string; finalScore: FinalScore; winBackPercent: string };
+type Column = GradeColumn & {
+  due: string;
+  finalScore: FinalScore;
+  winBackPercent: string;
+  scoreKind: ScoreKind;
+  latePolicy: LatePolicy;
+};
 
 /** What the grades of a section come from, for all its students or for one. */
 export type GradeBook = GradeTerms & {
@@ -22,10 +32,12 @@ export type GradeBook = GradeTerms & {
 
 type Asked = {
   sectionId: string;
-  /** Of one student alone; null: of all. */ studentId: string | null;
+  /** Of some students alone; null: of all. */ studentIds: readonly string[] | null;
   /** A term by its name; null: the one that is now, or else the last one that was. */
   term: string | null;
-  /** Only scores that the student was told; a teacher's include those told later. */ toldOnly: boolean;
+  /** Only scores that the student was told; a teacher's include those told later, and drafts. */
+  toldOnly: boolean;
+  /** Read already, for teachers. */ cells?: Promise<Cells>;
 };
 
 /**
@@ -43,7 +55,7 @@ export async function readGradeBook(call: ReadCall, asked: Asked): Promise<Grade
       select id, name, trim_scale(weight)::text as weight, drop_lowest as drop
       from category where section_id = ${sectionId} order by position, id`,
     readColumns(call, sectionId),
-    readPieces(call, asked),
+    asked.toldOnly ? readTold(call, asked) : readForTeachers(call, asked),
     readCalendar(db, who.schoolId),
   ]);
   const { terms, term } = termsOf(calendar.terms, columns, asked.term, dayOf(now, who.zone));
@@ -58,11 +70,10 @@ export async function readGradeBook(call: ReadCall, asked: Asked): Promise<Grade
       ...{ id, title, categoryId, possible, counts, extraCredit },
       due: sayTime(dueAt, now, who.zone),
     })),
-    entries: entriesOf(
-      pieces,
-      new Map(within.map((column) => [column.id, column])),
-      asked.toldOnly,
-    ),
+    entries: entriesOf(pieces, {
+      columns: new Map(within.map((column) => [column.id, column])),
+      school: { calendar, zone: who.zone },
+    }),
     terms: terms.map(({ name }) => name),
     term: term?.name ?? null,
   };
@@ -75,7 +86,7 @@ function readColumns({ db, who, now }: ReadCall, sectionId: string) {
     select
       hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.category_id,
       trim_scale(assignment.points_possible)::text as possible, assignment.counts, assignment.extra_credit,
-      assignment.final_score, assignment.win_back_percent, hand_out.due_at,
+      assignment.final_score, assignment.win_back_percent, assignment.score_kind, hand_out.late_policy, hand_out.due_at,
       to_char(hand_out.due_at at time zone ${who.zone}, 'YYYY-MM-DD') as due_on
     from hand_out
     join assignment on assignment.id = hand_out.assignment_id
@@ -88,15 +99,41 @@ type ReadPiece = {
   handOutId: string;
   excused: boolean;
   missing: boolean;
-  /** The newest hand-back that stands told its score. */ told: boolean;
-  points: string[];
+  /** The points of each round that has some, the first round first. */ rounds: RoundPoints[];
+  /** What is typed and not handed back as it stands; null: nothing, or names are hidden. */
+  draft: Draft | null;
+};
+type RoundPoints = { round: number; points: string };
+type Draft = {
+  round: number;
+  /** Null: the score is taken away. */ points: string | null;
+  handIn: CellRow["handIn"];
 };
 
-function readPieces({ db, now }: ReadCall, { sectionId, studentId }: Asked) {
-  return db<ReadPiece[]>`
+/** For teachers: all scores that were handed back, told or not, with the drafts beside them. */
+async function readForTeachers(call: ReadCall, asked: Asked): Promise<ReadPiece[]> {
+  const { sectionId, studentIds } = asked;
+  const { rows, scores } = await (asked.cells ??
+    readCells(call, sectionId, studentIds ? { studentIds } : {}));
+  const rounds = byPiece(scores);
+  return rows.map((row) => ({
+    ...{ studentId: row.studentId, handOutId: row.handOutId, excused: row.excused },
+    missing: row.saidMissing || (row.awaited && row.lastMoment < call.now),
+    rounds: rounds.get(row.id) ?? [],
+    draft:
+      row.untold && !row.hidden
+        ? { round: row.draftRound!, points: row.draftPoints, handIn: row.handIn }
+        : null,
+  }));
+}
+
+/** For students and guardians: scores they were told; the newest hand-back that stands says whether they were. */
+async function readTold({ db, now }: ReadCall, asked: Asked): Promise<ReadPiece[]> {
+  const { sectionId, studentIds } = asked;
+  const rows = await db<(Omit<ReadPiece, "draft"> & { told: boolean })[]>`
     select
       standing.student_id, standing.hand_out_id, standing.excused,
-      standing.awaited and standing.last_moment < ${now} as missing,
+      standing.said_missing or (standing.awaited and standing.last_moment < ${now}) as missing,
       coalesce((
         select hand_back.content->>'points' is not null
         from hand_back
@@ -106,7 +143,9 @@ function readPieces({ db, now }: ReadCall, { sectionId, studentId }: Asked) {
         limit 1
       ), false) as told,
       coalesce((
-        select array_agg(trim_scale(newest.points)::text order by newest.round_number)
+        select jsonb_agg(
+          jsonb_build_object('round', newest.round_number, 'points', trim_scale(newest.points)::text)
+          order by newest.round_number)
         from (
           select distinct on (score.round_number) score.round_number, score.points
           from score
@@ -114,41 +153,67 @@ function readPieces({ db, now }: ReadCall, { sectionId, studentId }: Asked) {
             and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
           order by score.round_number, score.set_at desc, score.id desc
         ) newest
-      ), '{}') as points
-    from hand_out
-    cross join lateral (
-      select * from piece_standing
-      where piece_standing.hand_out_id = hand_out.id
-        ${studentId === null ? db`` : db`and piece_standing.student_id = ${studentId}`}
-      offset 0
-    ) standing
-    where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null and hand_out.opens_at <= ${now}`;
+      ), '[]') as rounds
+    from piece_standing standing
+    where standing.hand_out_id = any(array(
+        select id from hand_out where section_id = ${sectionId} and opens_at <= ${now}
+      ))
+      ${studentIds ? db`and standing.student_id = any(${[...studentIds]})` : db``}`;
+  return rows.map(({ told, ...piece }) => ({
+    ...piece,
+    ...{ rounds: told ? piece.rounds : [], draft: null },
+  }));
 }
 
-function entriesOf(
-  pieces: readonly ReadPiece[],
-  columns: ReadonlyMap<string, ReadColumn>,
-  toldOnly: boolean,
-): Map<string, GradeEntry[]> {
+type About = {
+  columns: ReadonlyMap<string, ReadColumn>;
+  school: SchoolTime;
+};
+
+function entriesOf(pieces: readonly ReadPiece[], about: About): Map<string, GradeEntry[]> {
   const entries = new Map<string, GradeEntry[]>();
   for (const piece of pieces) {
-    const column = columns.get(piece.handOutId);
+    const column = about.columns.get(piece.handOutId);
     if (!column) continue;
     const own = entries.get(piece.studentId) ?? [];
-    own.push(entryOf(piece, column, toldOnly));
+    own.push(entryOf(piece, column, about.school));
     entries.set(piece.studentId, own);
   }
   return entries;
 }
 
-function entryOf(piece: ReadPiece, column: ReadColumn, toldOnly: boolean): GradeEntry {
+function entryOf(piece: ReadPiece, column: ReadColumn, school: SchoolTime): GradeEntry {
   const columnId = piece.handOutId;
   if (piece.excused) return { columnId, state: "excused", points: null };
   const { finalScore: final, winBackPercent } = column;
-  const points =
-    toldOnly && !piece.told ? null : finalScore(piece.points, { final, winBackPercent });
-  if (points !== null) return { columnId, state: "scored", points: trimmed(points) };
+  const points = finalScore(roundsOf(piece, column, school), { final, winBackPercent });
+  const draft = piece.draft ? { draft: true } : {};
+  if (points !== null) return { columnId, state: "scored", points: trimmed(points), ...draft };
   return { columnId, state: piece.missing ? "missing" : "not yet", points: null };
+}
+
+/** The points of each round, with the draft's in place of those that were handed back in its round. */
+function roundsOf({ rounds, draft }: ReadPiece, column: ReadColumn, school: SchoolTime): string[] {
+  if (!draft) return rounds.map((score) => score.points);
+  const others = rounds.filter((score) => score.round !== draft.round);
+  const points = countedDraft(draft, column, school);
+  const all = points === null ? others : [...others, { round: draft.round, points }];
+  return all.sort((a, b) => a.round - b.round).map((score) => score.points);
+}
+
+/** A draft's points less what lateness will take off, as when it is handed back. */
+function countedDraft(
+  { points, handIn }: Draft,
+  { scoreKind, possible, latePolicy }: ReadColumn,
+  school: SchoolTime,
+): string | null {
+  if (points === null) return null;
+  const handedIn = handIn && {
+    ...{ due: new Date(handIn.due), graceMinutes: handIn.graceMinutes },
+    countedAt: new Date(handIn.countedAt),
+  };
+  const counting = { policy: latePolicy, scale: { kind: scoreKind, possible } };
+  return countedScore(counting, handedIn, { points, shown: points }, school).points;
 }
 
 /** The terms in which something is due, and the one that is meant: by name, the present one, or the last that began. */

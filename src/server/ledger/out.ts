@@ -1,23 +1,36 @@
 import { writeTable } from "@/core/formats/table";
 import { cleanFileName } from "@/core/items/kinds";
-import type { LedgerWithGrades } from "@/core/views/overviewViews";
+import { may } from "@/core/access/access";
+import { dayOf } from "@/core/time/zone";
+import type { LedgerWithGrades } from "@/core/views/ledgerViews";
 import { requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
-import { ledgerView } from "../overview/sections";
-import { sectionGrades } from "./grades";
+import { ledgerView } from "./view";
+import { readCells } from "../grades/cells";
+import { sectionGrades } from "../grades/grades";
 
 /** The Ledger of a section with the grades of its students. @throws NotFound */
 export async function ledgerWithGrades(
   call: ReadCall,
   sectionId: string,
 ): Promise<LedgerWithGrades> {
-  await requireOnSection(call.db, call.who, sectionId, "ledger.see");
-  const [view, { term, grades }] = await Promise.all([
-    ledgerView(call, sectionId),
-    sectionGrades(call, sectionId),
+  const standing = await requireOnSection(call.db, call.who, sectionId, "ledger.see");
+  // Both are made of the same cells, which are many.
+  const cells = readCells(call, sectionId);
+  const [view, { term, categories, grades }] = await Promise.all([
+    ledgerView(call, sectionId, cells),
+    sectionGrades(call, sectionId, { cells }),
   ]);
-  const said = [...grades].map(([id, { percent, name }]) => [id, { percent, name }] as const);
-  return { ...view, term, grades: Object.fromEntries(said) };
+  return {
+    ...view,
+    ...{ term, grades, categories },
+    may: {
+      handOut: may(standing, "section.handOut"),
+      except: may(standing, "piece.except"),
+      handBack: may(standing, "feedback.handBack"),
+    },
+    today: dayOf(call.now, call.who.zone),
+  };
 }
 
 /** The Ledger as a table for a spreadsheet: a row for each student, scores as they are shown, the grade at the end. */
@@ -31,7 +44,7 @@ export async function ledgerOut(call: ReadCall, sectionId: string): Promise<Resp
   ];
   const rows = view.rows.map(({ studentId, student, cells }) => [
     student,
-    ...cells.map((cell) => cell?.score ?? ""),
+    ...cells.map((cell) => cell?.draft ?? cell?.score ?? ""),
     view.grades[studentId]?.percent ?? "",
     view.grades[studentId]?.name ?? "",
   ]);

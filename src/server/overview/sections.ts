@@ -1,10 +1,7 @@
 import { may } from "@/core/access/access";
-import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
-import { trimmed } from "@/core/scores/decimal";
-import { sayPoints, type ScoreKind } from "@/core/scores/scales";
 import { dayOf } from "@/core/time/zone";
 import { sayTime } from "@/core/time/words";
-import type { LedgerView, SectionSummary, SectionView } from "@/core/views/overviewViews";
+import type { SectionSummary, SectionView } from "@/core/views/overviewViews";
 import { requireKind, requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
 import { moonOf, type StandingRow } from "../life/standings";
@@ -72,7 +69,8 @@ export async function teacherList({ db, who }: ReadCall): Promise<{ id: string; 
     limit 1000`;
 }
 
-async function readAbout({ db }: ReadCall, sectionId: string) {
+/** A section by its name and course. */
+export async function readAbout({ db }: ReadCall, sectionId: string) {
   const [row] = await db<{ id: string; name: string; course: string }[]>`
     select section.id, section.name, course.name as course
     from section
@@ -95,7 +93,7 @@ const readStandings = ({ db }: ReadCall, sectionId: string) =>
     where hand_out.section_id = ${sectionId}`;
 
 /** Who was taken off what: another thing than never having been given it. */
-async function readTakenOff({ db }: ReadCall, sectionId: string): Promise<Set<string>> {
+export async function readTakenOff({ db }: ReadCall, sectionId: string): Promise<Set<string>> {
   const rows = await db<{ studentId: string; handOutId: string }[]>`
     select piece.student_id, piece.hand_out_id
     from hand_out
@@ -104,7 +102,8 @@ async function readTakenOff({ db }: ReadCall, sectionId: string): Promise<Set<st
   return new Set(rows.map((row) => `${row.studentId} ${row.handOutId}`));
 }
 
-const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
+/** Everybody on the roster, those who left too. Index: enrolment's key. */
+export const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
   db<{ id: string; name: string; leftOn: string | null }[]>`
     select person.id, shown_name(person) as name, case when enrolment.left_on <= (${now}::timestamptz at time zone ${who.zone})::date then enrolment.left_on end as left_on
     from enrolment
@@ -161,105 +160,8 @@ export async function sectionView(call: ReadCall, sectionId: string): Promise<Se
   };
 }
 
-/** Students down, hand-outs across, in the order of their due times. Scores are those last handed back. */
-export async function ledgerView(call: ReadCall, sectionId: string): Promise<LedgerView> {
-  const { db, who, now } = call;
-  await requireOnSection(db, who, sectionId, "ledger.see");
-  const [section, columns, students, pieces, takenOff, scores] = await Promise.all([
-    readAbout(call, sectionId),
-    db<
-      {
-        id: string;
-        title: string;
-        dueAt: Date;
-        pointsPossible: string | null;
-        scoreKind: ScoreKind;
-        finalScore: FinalScore;
-        winBackPercent: string;
-        counts: boolean;
-        extraCredit: boolean;
-        category: string | null;
-      }[]
-    >`
-      select hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at, assignment.points_possible,
-        assignment.score_kind, assignment.final_score, assignment.win_back_percent, assignment.counts, assignment.extra_credit, category.name as category
-      from hand_out
-      join assignment on assignment.id = hand_out.assignment_id
-      left join category on category.id = hand_out.category_id
-      where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null
-      order by hand_out.due_at, assignment.title`,
-    readStudents(call, sectionId),
-    readStandings(call, sectionId),
-    readTakenOff(call, sectionId),
-    db<{ pieceId: string; points: string; shown: string | null }[]>`
-      select distinct on (score.piece_id, score.round_number) score.piece_id, score.points, score.shown
-      from score
-      join piece on piece.id = score.piece_id
-      join hand_out on hand_out.id = piece.hand_out_id
-      where hand_out.section_id = ${sectionId}
-        and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
-      order by score.piece_id, score.round_number, score.set_at desc, score.id desc`,
-  ]);
-  const found = new Map(pieces.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
-  const rounds = new Map<string, { points: string; shown: string | null }[]>();
-  for (const score of scores)
-    rounds.set(score.pieceId, [...(rounds.get(score.pieceId) ?? []), score]);
-  return {
-    section,
-    columns: columns.map((c) => ({
-      handOutId: c.id,
-      title: c.title,
-      due: sayTime(c.dueAt, now, who.zone),
-      possible: c.pointsPossible === null ? null : trimmed(c.pointsPossible),
-      about: [
-        c.category ?? "",
-        c.counts ? "" : "does not count",
-        c.extraCredit ? "extra credit" : "",
-      ]
-        .filter(Boolean)
-        .join(" · "),
-    })),
-    rows: students.map(({ id, name, leftOn }) => ({
-      studentId: id,
-      takenOff: columns.map((column) => takenOff.has(`${id} ${column.id}`)),
-      student: leftOn ? `${name} (left)` : name,
-      cells: columns.map((column) => {
-        const piece = found.get(`${id} ${column.id}`);
-        return piece
-          ? {
-              ...listed(piece, now),
-              score: scoreInLedger(rounds.get(piece.id) ?? [], column),
-            }
-          : null;
-      }),
-    })),
-  };
-}
-
 /** A piece in a list by names; one that is read without its name is not to be found from there. */
 function listed(piece: ListedPiece, now: Date): { pieceId: string | null; moon: MoonView } {
   const moon = moonOf(piece, now);
   return piece.hidden ? { pieceId: null, moon: unlinked(moon) } : { pieceId: piece.id, moon };
-}
-
-/** The score that counts over the rounds: as points, or as its own scale shows it. */
-function scoreInLedger(
-  rounds: readonly { points: string; shown: string | null }[],
-  column: {
-    scoreKind: ScoreKind;
-    pointsPossible: string | null;
-    finalScore: FinalScore;
-    winBackPercent: string;
-  },
-): string | null {
-  const points = finalScore(
-    rounds.map((r) => r.points),
-    { final: column.finalScore, winBackPercent: column.winBackPercent },
-  );
-  if (points === null) return null;
-  if (column.scoreKind === "points") return trimmed(points);
-  const latest = rounds.at(-1)!;
-  return latest.shown !== null && trimmed(latest.points) === trimmed(points)
-    ? latest.shown
-    : sayPoints(points, { kind: column.scoreKind, possible: column.pointsPossible });
 }

@@ -3,6 +3,7 @@
 import { useMemo, useState } from "react";
 import { gradeOf, type GradeEntry, type GradeLine, type GradePart } from "@/core/grades/grade";
 import { toDecimal } from "@/core/scores/decimal";
+import { sayCount } from "@/core/text/sayCount";
 import type { GradeSource } from "@/core/views/gradeViews";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
@@ -32,6 +33,7 @@ export function GradeSum({ source }: { source: GradeSource }) {
       return next;
     });
   const trying = trials.size > 0;
+  const drafts = new Set(entries.filter((entry) => entry.draft).map((entry) => entry.columnId));
   return (
     <div>
       <p className="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1" role="status">
@@ -45,6 +47,12 @@ export function GradeSum({ source }: { source: GradeSource }) {
           </>
         ) : null}
       </p>
+      {drafts.size > 0 ? (
+        <p className="mt-2 text-sm text-soft">
+          {sayCount(drafts.size, "draft is", "drafts are")} in it. The student’s own grade has none
+          until they are handed back.
+        </p>
+      ) : null}
       <div className="overflow-x-auto">
         <table className="sheet-table text-sm!">
           <thead>
@@ -66,6 +74,7 @@ export function GradeSum({ source }: { source: GradeSource }) {
               part={part}
               weightless={rules.way === "weights" && part.weight === "0"}
               trials={trials}
+              drafts={drafts}
               onTry={change}
             />
           ))}
@@ -120,10 +129,11 @@ type RowsProps = {
   part: GradePart;
   /** By weights it has none, and brings nothing. */ weightless: boolean;
   trials: Trials;
+  /** Columns with a draft in them. */ drafts: ReadonlySet<string>;
   onTry: (columnId: string, typed: string) => void;
 };
 
-function PartRows({ part, weightless, trials, onTry }: RowsProps) {
+function PartRows({ part, weightless, trials, drafts, onTry }: RowsProps) {
   return (
     <tbody>
       <tr>
@@ -136,7 +146,13 @@ function PartRows({ part, weightless, trials, onTry }: RowsProps) {
         </th>
       </tr>
       {part.lines.map((line) => (
-        <LineRow key={line.columnId} line={line} typed={trials.get(line.columnId)} onTry={onTry} />
+        <LineRow
+          key={line.columnId}
+          line={line}
+          draft={drafts.has(line.columnId)}
+          typed={trials.get(line.columnId)}
+          onTry={onTry}
+        />
       ))}
       <tr className="font-semibold">
         <td>together</td>
@@ -153,10 +169,12 @@ function PartRows({ part, weightless, trials, onTry }: RowsProps) {
 
 function LineRow({
   line,
+  draft,
   typed,
   onTry,
 }: {
   line: GradeLine;
+  draft: boolean;
   typed: string | undefined;
   onTry: RowsProps["onTry"];
 }) {
@@ -168,7 +186,7 @@ function LineRow({
       <td className={struck}>{line.title}</td>
       <td className={classes("text-right", struck)}>{line.points ?? "–"}</td>
       <td className={classes("text-right", struck)}>{line.possible ?? "words only"}</td>
-      <td className={ink}>{words}</td>
+      <td className={ink}>{sayTreatment(words, draft)}</td>
       <td>
         {line.possible === null || line.treatment === "does not count" ? null : (
           <input
@@ -190,6 +208,9 @@ function LineRow({
     </tr>
   );
 }
+
+const sayTreatment = (words: string, draft: boolean): string =>
+  draft ? `${words} · draft` : words;
 
 /** The last lines: what each category brings, and what they add up to. */
 function Sum({ grade, source }: { grade: ReturnType<typeof gradeOf>; source: GradeSource }) {

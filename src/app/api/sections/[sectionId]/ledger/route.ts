@@ -1,5 +1,5 @@
 import { contract } from "@/core/api/contract";
-import { ledgerOut } from "@/server/grades/ledger";
+import { ledgerOut } from "@/server/ledger/out";
 import { read } from "@/server/http/serve";
 
 export const GET = read(contract.ledgerOut, (call, { params }) =>

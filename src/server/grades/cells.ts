@@ -1,0 +1,139 @@
+import type { PieceFlag } from "@/core/pieces/flags";
+import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
+import { trimmed } from "@/core/scores/decimal";
+import { sayPoints, type Scale } from "@/core/scores/scales";
+import { EMPTY_CELL } from "@/core/ledger/cell";
+import type { LedgerCell } from "@/core/views/ledgerViews";
+import type { ReadCall } from "../call";
+import { moonOf, type StandingRow } from "../life/standings";
+import { hiddenNow, unlinked } from "../names/names";
+import { draftsHandIn, isUntold, joinDrafts } from "./drafts";
+
+/** How a column's scores are shown and counted over the rounds. */
+export type CellScale = { scale: Scale; finalScore: FinalScore; winBackPercent: string };
+
+/** What a cell shows of its piece, and nothing else: a Ledger can have thousands of them. */
+type Standing = Pick<
+  StandingRow,
+  "id" | "handOutId" | "studentId" | "state" | "round" | "late" | "saidMissing" | "awaited"
+> &
+  Pick<StandingRow, "lastMoment" | "excused">;
+
+export type CellRow = Standing & {
+  flag: PieceFlag | null;
+  hidden: boolean;
+  scoreTyped: string | null;
+  untold: boolean;
+  draftPoints: string | null;
+  draftRound: number | null;
+  /** The newest hand-in of an untold draft's round; its times as ISO 8601 text. */ handIn: {
+    due: string;
+    graceMinutes: number;
+    countedAt: string;
+  } | null;
+  changedBy: string | null;
+};
+export type RoundScore = { pieceId: string; round: number; points: string; shown: string | null };
+export type Cells = { rows: CellRow[]; scores: RoundScore[] };
+
+/** Which pieces of a section: all, some, or those of some students. */
+export type Only = { pieceIds?: readonly string[]; studentIds?: readonly string[] };
+
+/** The pieces of a section with their drafts, and the scores that were handed back: what cells and grades are made of. */
+export async function readCells(
+  call: ReadCall,
+  sectionId: string,
+  only: Only = {},
+): Promise<Cells> {
+  const [rows, scores] = await Promise.all([
+    readCellRows(call, sectionId, only),
+    readRoundScores(call, sectionId, only),
+  ]);
+  return { rows, scores };
+}
+
+/** Indexes: hand_out_section, piece's keys. */
+function readCellRows({ db }: ReadCall, sectionId: string, only: Only): Promise<CellRow[]> {
+  return db<CellRow[]>`
+    select
+      standing.id, standing.hand_out_id, standing.student_id, standing.state, standing.round, standing.late,
+      standing.said_missing, standing.awaited, standing.last_moment, standing.excused, standing.flag,
+      ${hiddenNow(db, db`standing.id`)} as hidden,
+      draft.score_typed, draft.points::text as draft_points, ${isUntold(db)} as untold, changer.name as changed_by,
+      draft.round_number as draft_round, ${draftsHandIn(db)} as hand_in
+    from piece_standing standing
+    join hand_out on hand_out.id = standing.hand_out_id
+    ${joinDrafts(db)}
+    left join person changer on changer.id = draft.changed_by
+    where standing.hand_out_id = any(array(select id from hand_out where section_id = ${sectionId}))
+      ${only.pieceIds ? db`and standing.id = any(${[...only.pieceIds]})` : db``}
+      ${only.studentIds ? db`and standing.student_id = any(${[...only.studentIds]})` : db``}`;
+}
+
+/** Of each round the newest that stands, the first round first. Indexes: hand_out_section, score_piece. */
+function readRoundScores({ db }: ReadCall, sectionId: string, only: Only): Promise<RoundScore[]> {
+  return db<RoundScore[]>`
+    select distinct on (score.piece_id, score.round_number) score.piece_id, score.round_number as round, trim_scale(score.points)::text as points, score.shown
+    from score
+    join piece on piece.id = score.piece_id
+    join hand_out on hand_out.id = piece.hand_out_id
+    where hand_out.section_id = ${sectionId}
+      ${only.pieceIds ? db`and piece.id = any(${[...only.pieceIds]})` : db``}
+      ${only.studentIds ? db`and piece.student_id = any(${[...only.studentIds]})` : db``}
+      and not exists (select from hand_back_withdrawn where hand_back_id = score.hand_back_id)
+    order by score.piece_id, score.round_number, score.set_at desc, score.id desc`;
+}
+
+/** Scores by their pieces, each in the order of its rounds. */
+export function byPiece(scores: readonly RoundScore[]): Map<string, RoundScore[]> {
+  const rounds = new Map<string, RoundScore[]>();
+  for (const score of scores) {
+    const own = rounds.get(score.pieceId);
+    if (own) own.push(score);
+    else rounds.set(score.pieceId, [score]);
+  }
+  return rounds;
+}
+
+/** A cell of the Ledger. One that is read without its name is not to be found from there, and shows no draft. */
+export function cellOf(
+  row: CellRow,
+  column: CellScale,
+  rounds: readonly RoundScore[],
+  now: Date,
+): LedgerCell {
+  const moon = moonOf(row, now);
+  const score = countedOver(rounds, column);
+  if (row.hidden)
+    return { pieceId: null, work: EMPTY_CELL, score, draft: null, moon: unlinked(moon) };
+  const { flag, excused } = row;
+  return {
+    pieceId: row.id,
+    work: { score: row.scoreTyped ?? "", flag, excused },
+    score,
+    draft: row.untold ? sayDraft(row.draftPoints, column.scale) : null,
+    moon,
+  };
+}
+
+function sayDraft(points: string | null, scale: Scale): string {
+  if (points === null) return "";
+  return scale.kind === "points" ? trimmed(points) : sayPoints(points, scale);
+}
+
+/** The score that counts over the rounds: as points, or as its own scale shows it. */
+function countedOver(
+  rounds: readonly RoundScore[],
+  { scale, finalScore: final, winBackPercent }: CellScale,
+): string | null {
+  const points = finalScore(
+    rounds.map((r) => r.points),
+    { final, winBackPercent },
+  );
+  if (points === null) return null;
+  if (scale.kind === "points") return trimmed(points);
+  const latest = rounds.at(-1)!;
+  return latest.shown !== null && trimmed(latest.points) === trimmed(points)
+    ? latest.shown
+    : sayPoints(points, scale);
+}
