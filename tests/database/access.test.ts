@@ -399,6 +399,7 @@ const pastPlan = () =>
     graceMinutes: 0,
     mayTakeBack: true,
   });
+const CELL = { score: "", flag: null, excused: false };
 const DAYS = { name: "x", startsOn: "2027-01-04", endsOn: "2027-01-05" };
 const BODIES: Record<string, unknown> = {
   handOut: () => ({ plan: pastPlan(), draftId: null, pastIsMeant: false }),
@@ -421,6 +422,8 @@ const BODIES: Record<string, unknown> = {
     ...{ way: "points", missing: "zero", emptyWeights: "spread", decimals: 1 },
     ...{ round: "half up", scale: [], shown: false },
   },
+  saveCells: () => ({ cells: [{ pieceId, was: CELL, now: CELL }] }),
+  addColumn: { title: "x", points: "5", on: "2026-10-02", category: "" },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },
   makeGroup: () => ({

@@ -8,7 +8,7 @@ import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { versionShown } from "../../src/server/marking/desk/versions";
 import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
 import { rule } from "../../src/server/marking/rulings";
-import { ledgerView } from "../../src/server/overview/sections";
+import { ledgerView } from "../../src/server/ledger/view";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
 import { weekView, workView } from "../../src/server/overview/work";

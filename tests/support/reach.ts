@@ -39,6 +39,8 @@ export const REACH: Record<string, string[]> = {
   setCounting: ["owner"],
   setGradeRules: ["owner"],
   ledgerOut: TEACHERS,
+  saveCells: TEACHERS,
+  addColumn: ["owner"],
   setVoice: ["owner"],
   setCoTeacher: ["owner"],
   removeCoTeacher: ["owner"],

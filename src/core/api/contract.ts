@@ -6,6 +6,7 @@ import { classRoutes } from "./routes/classes";
 import { deskRoutes } from "./routes/desk";
 import { handingBackRoutes } from "./routes/handingBack";
 import { handOutRoutes } from "./routes/handOuts";
+import { ledgerRoutes } from "./routes/ledger";
 import { letterRoutes } from "./routes/letters";
 import { lookRoutes } from "./routes/looks";
 import { pieceRoutes } from "./routes/pieces";
@@ -101,6 +102,7 @@ export const contract = {
   ...pieceRoutes,
   ...studentRoutes,
   ...voiceRoutes,
+  ...ledgerRoutes,
   ...letterRoutes,
   ...lookRoutes,
   ...sectionNoteRoutes,

@@ -85,13 +85,6 @@ export const classRoutes = {
         .max(20),
     }).noUnknown(),
   }),
-  ledgerOut: endpoint<object>()({
-    method: "GET",
-    path: "/api/sections/{sectionId}/ledger",
-    for: "signed-in",
-    summary: "The section's Ledger with its grades as a table",
-    gives: "text/csv",
-  }),
   setGradeRules: endpoint<{ rules: GradeRules }>()({
     method: "PUT",
     path: "/api/sections/{sectionId}/grade-rules",

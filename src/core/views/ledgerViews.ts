@@ -1,0 +1,64 @@
+import type { CellWork } from "../ledger/cell";
+import type { Scale } from "../scores/scales";
+import type { MoonView } from "./views";
+
+export type LedgerColumn = {
+  handOutId: string;
+  title: string;
+  due: string;
+  possible: string | null;
+  /** Category, and whether it counts. */ about: string;
+  scale: Scale;
+  /** Nothing is handed in here: work on paper, or in class. */ onPaper: boolean;
+};
+
+export type LedgerCell = {
+  /** Null: it is read without its name, and nothing can be typed here. */ pieceId: string | null;
+  work: CellWork;
+  /** As it counts, of what was handed back. */ score: string | null;
+  /** What is typed and not handed back as it stands, as it is shown; empty: the score is taken away. */
+  draft: string | null;
+  moon: MoonView;
+};
+
+export type LedgerRow = {
+  studentId: string;
+  student: string;
+  /** By column: it was given to this student and taken off again. */ takenOff: boolean[];
+  cells: (LedgerCell | null)[];
+};
+
+export type LedgerView = {
+  section: { id: string; name: string; course: string };
+  columns: LedgerColumn[];
+  rows: LedgerRow[];
+};
+
+/** A grade as the Ledger shows it: rounded, with the name of its step. */
+export type LedgerGrade = { percent: string | null; name: string | null };
+export type LedgerGrades = Readonly<Record<string, LedgerGrade>>;
+
+/** The Ledger with its grades, by student, and the term they are of. */
+export type LedgerWithGrades = LedgerView & {
+  grades: LedgerGrades;
+  term: string | null;
+  /** Who looks may set up the section, or excuse and hand back. */ may: {
+    handOut: boolean;
+    except: boolean;
+    handBack: boolean;
+  };
+  categories: string[];
+  /** The day it is, at the school. */ today: string;
+};
+
+/** What became of one cell that was sent. */
+export type SavedCell = { pieceId: string; cell: LedgerCell } & (
+  | { outcome: "saved" }
+  | { outcome: "refused"; why: string }
+  /** It was changed elsewhere since it was read: `cell` is what stands there. */
+  | { outcome: "conflict"; by: string }
+);
+export type SavedCells = {
+  cells: SavedCell[];
+  /** The grades of the students whose cells these are. */ grades: LedgerGrades;
+};

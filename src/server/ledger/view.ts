@@ -1,0 +1,93 @@
+import type { FinalScore } from "@/core/rounds/roundsRule";
+import { trimmed } from "@/core/scores/decimal";
+import type { ScoreKind } from "@/core/scores/scales";
+import { sayTime } from "@/core/time/words";
+import type { LedgerColumn, LedgerView } from "@/core/views/ledgerViews";
+import { requireOnSection } from "../access/standing";
+import type { ReadCall } from "../call";
+import { readAbout, readStudents, readTakenOff } from "../overview/sections";
+import { byPiece, cellOf, readCells, type Cells, type CellScale } from "../grades/cells";
+
+type ColumnRow = {
+  id: string;
+  title: string;
+  dueAt: Date;
+  pointsPossible: string | null;
+  scoreKind: ScoreKind;
+  finalScore: FinalScore;
+  winBackPercent: string;
+  counts: boolean;
+  extraCredit: boolean;
+  expects: string;
+  category: string | null;
+};
+
+/** The columns of a section in the order of their due times. Index: hand_out_section. */
+export function readColumns({ db }: ReadCall, sectionId: string): Promise<ColumnRow[]> {
+  return db<ColumnRow[]>`
+    select
+      hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at,
+      assignment.points_possible, assignment.score_kind, assignment.final_score, assignment.win_back_percent,
+      assignment.counts, assignment.extra_credit, assignment.expects, category.name as category
+    from hand_out
+    join assignment on assignment.id = hand_out.assignment_id
+    left join category on category.id = hand_out.category_id
+    where hand_out.section_id = ${sectionId} and hand_out.withdrawn_at is null
+    order by hand_out.due_at, assignment.title, hand_out.id`;
+}
+
+export const scaleOfColumn = (row: ColumnRow): CellScale => ({
+  scale: { kind: row.scoreKind, possible: row.pointsPossible },
+  finalScore: row.finalScore,
+  winBackPercent: row.winBackPercent,
+});
+
+/** Students down, hand-outs across, in the order of their due times; scores that were handed back, and what is drafted. */
+export async function ledgerView(
+  call: ReadCall,
+  sectionId: string,
+  cells?: Promise<Cells>,
+): Promise<LedgerView> {
+  const { db, who, now } = call;
+  await requireOnSection(db, who, sectionId, "ledger.see");
+  const [section, columns, students, takenOff, { rows, scores }] = await Promise.all([
+    readAbout(call, sectionId),
+    readColumns(call, sectionId),
+    readStudents(call, sectionId),
+    readTakenOff(call, sectionId),
+    cells ?? readCells(call, sectionId),
+  ]);
+  const found = new Map(rows.map((piece) => [`${piece.studentId} ${piece.handOutId}`, piece]));
+  const rounds = byPiece(scores);
+  const scales = columns.map(scaleOfColumn);
+  return {
+    section,
+    columns: columns.map((column) => sayColumn(column, call)),
+    rows: students.map(({ id, name, leftOn }) => ({
+      studentId: id,
+      student: leftOn ? `${name} (left)` : name,
+      takenOff: columns.map((column) => takenOff.has(`${id} ${column.id}`)),
+      cells: columns.map((column, n) => {
+        const piece = found.get(`${id} ${column.id}`);
+        return piece ? cellOf(piece, scales[n]!, rounds.get(piece.id) ?? [], now) : null;
+      }),
+    })),
+  };
+}
+
+function sayColumn(column: ColumnRow, { who, now }: ReadCall): LedgerColumn {
+  const about = [
+    column.category ?? "",
+    column.counts ? "" : "does not count",
+    column.extraCredit ? "extra credit" : "",
+  ];
+  return {
+    handOutId: column.id,
+    title: column.title,
+    due: sayTime(column.dueAt, now, who.zone),
+    possible: column.pointsPossible === null ? null : trimmed(column.pointsPossible),
+    about: about.filter(Boolean).join(" · "),
+    scale: scaleOfColumn(column).scale,
+    onPaper: column.expects === "nothing",
+  };
+}
