@@ -122,8 +122,16 @@ export function slipsBetween(typed: string, word: string, most: number): number 
   return best <= most ? best : Infinity;
 }
 
+/** Letters that Unicode does not take apart into a plain one and a sign, and that are typed without it all the same. */
+const WITH_STROKE: Readonly<Record<string, string>> = { ø: "o", ł: "l", đ: "d", ħ: "h", ı: "i" };
+
+/** Without accents and case, to find by: "sorby" finds Sørby. */
 export function fold(text: string): string {
-  return text.normalize("NFD").replace(/\p{M}/gu, "").toLowerCase();
+  return text
+    .normalize("NFD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[øłđħı]/g, (letter) => WITH_STROKE[letter]!);
 }
 
 /** The words of a folded text. */

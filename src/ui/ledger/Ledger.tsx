@@ -1,126 +1,133 @@
 "use client";
 
 import Link from "next/link";
-import type { LedgerGrade, LedgerView, LedgerWithGrades } from "@/core/views/overviewViews";
-import { sayState } from "@/core/views/states";
-import { Moon } from "../kit/Moon";
-import { NotTheirs } from "../kit/NotTheirs";
+import { useState } from "react";
+import { planPaste, readPasted } from "@/core/ledger/changes";
+import { isOneCell } from "@/core/ledger/rect";
+import type { LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
+import { sayCount } from "@/core/text/sayCount";
+import { Button } from "../kit/Button";
 import { Empty } from "../kit/Notice";
+import { CellLine } from "./CellLine";
+import { Grid } from "./Grid";
+import type { LedgerStore } from "./LedgerStore";
+import { NewColumn } from "./NewColumn";
+import { Pad } from "./Pad";
+import { PasteDialog, type Pasted } from "./PasteDialog";
+import { useLedgerHands, useLedgerStore, useRows, type LedgerHands } from "./useLedger";
 
-/** Students down, hand-outs across in the order of their due times; a cell is the score with its lateness. */
+/** The Ledger of a section: typed in as a spreadsheet is, kept cell by cell, and the grade worked out beside. */
 export function Ledger({ view }: { view: LedgerWithGrades }) {
-  if (view.columns.length === 0)
-    return <Empty title="Nothing has been handed out to this section yet" />;
+  const store = useLedgerStore(view);
+  const { rows, order, sort, query, setQuery } = useRows(store, view);
+  const hands = useLedgerHands(store, view, rows);
+  const [adding, setAdding] = useState(false);
+  const [pasted, setPasted] = useState<Pasted | null>(null);
+  const [wanted, setWanted] = useState<string | null>(null);
+  const added = wanted === null ? -1 : view.columns.findIndex((c) => c.handOutId === wanted);
+  if (added >= 0) {
+    // The column that was just made has arrived: one goes on there.
+    setWanted(null);
+    hands.go({ row: 0, column: added + 1 });
+  }
+
+  function paste(text: string): void {
+    const read = readPasted(text);
+    const planned = planPaste(read.rows, hands.rect, hands.extent, hands.targetAt);
+    const plain = !read.tooMany && planned.misfits.length === 0;
+    if (plain && isOneCell(hands.rect) && planned.changes.length <= 1) store.apply(planned.changes);
+    else setPasted({ ...planned, tooMany: read.tooMany });
+  }
+  const nothing = sayNothing(view, rows, query);
   return (
-    <div className="overflow-x-auto">
-      <table className="sheet-table w-auto! text-sm!">
-        <caption className="sr-only">Scores of {view.section.name}</caption>
-        <thead>
-          <tr>
-            <th scope="col" className="label sticky left-0 z-10 bg-paper">
-              student
-            </th>
-            <th scope="col" className="label min-w-20">
-              grade
-              {view.term ? (
-                <span className="block text-xs normal-case">{view.term} term</span>
-              ) : null}
-            </th>
-            {view.columns.map((column) => (
-              <th key={column.handOutId} scope="col" className="max-w-32 min-w-28">
-                <Link
-                  href={`/hand-outs/${column.handOutId}`}
-                  prefetch={false}
-                  className="line-clamp-2 font-serif leading-tight text-ink"
-                >
-                  {column.title}
-                </Link>
-                <span className="block text-xs text-soft">
-                  due {column.due}
-                  <br />
-                  {column.possible ? `of ${column.possible}` : "words only"}
-                  {column.about ? ` · ${column.about}` : ""}
-                </span>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {view.rows.map((row) => (
-            <tr key={row.studentId}>
-              <th
-                scope="row"
-                className="sticky left-0 z-10 border-b border-line! bg-paper whitespace-nowrap"
-              >
-                {row.student}
-              </th>
-              <td className="whitespace-nowrap">
-                <Link
-                  href={`/ledger/${view.section.id}/grades/${row.studentId}`}
-                  prefetch={false}
-                  className="font-serif text-base text-ink no-underline hover:underline"
-                  aria-label={`${row.student}: the grade and its sum, ${sayGrade(view.grades[row.studentId])}`}
-                >
-                  {sayGrade(view.grades[row.studentId])}
-                </Link>
-              </td>
-              {row.cells.map((cell, n) => (
-                <td
-                  key={view.columns[n]!.handOutId}
-                  className={cell || row.takenOff[n] ? undefined : "hatched"}
-                >
-                  {cell ? (
-                    <LedgerCell
-                      cell={cell}
-                      href={
-                        cell.pieceId
-                          ? `/desk?pile=all&handOut=${view.columns[n]!.handOutId}&piece=${cell.pieceId}`
-                          : null
-                      }
-                      words={`${row.student}, ${view.columns[n]!.title}: ${cell.score ? `${cell.score}, ` : ""}${sayState(cell.moon)}`}
-                    />
-                  ) : (
-                    <NotTheirs takenOff={row.takenOff[n] ?? false} />
-                  )}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <input
+          type="search"
+          aria-label="Find a student"
+          placeholder="Find a student"
+          className="min-h-8 w-44 rounded-[3px] border border-line-strong bg-raised px-2 max-sm:min-h-11"
+          value={query}
+          maxLength={60}
+          onChange={(event) => setQuery(event.target.value)}
+        />
+        {view.may.handOut ? (
+          <Button small aria-expanded={adding} onClick={() => setAdding(!adding)}>
+            + Column for work off the screen
+          </Button>
+        ) : null}
+        <Drafts view={view} store={store} hands={hands} />
+        <p className="ml-auto text-sm text-ember" role="status" data-said>
+          {hands.state.said}
+        </p>
+      </div>
+      {adding ? (
+        <NewColumn
+          view={view}
+          onMade={(id) => {
+            setAdding(false);
+            setWanted(id);
+          }}
+        />
+      ) : null}
+      {nothing ? (
+        <Empty title={nothing} />
+      ) : (
+        <>
+          <CellLine {...{ store, view, hands }} />
+          <Pad store={store} hands={hands} mayExcept={view.may.except} />
+          <Grid {...{ view, hands, store, order }} onSort={sort} onPaste={paste} />
+        </>
+      )}
+      <PasteDialog
+        pasted={pasted}
+        view={view}
+        rows={rows}
+        onClose={() => setPasted(null)}
+        onPaste={() => {
+          store.apply(pasted!.changes);
+          setPasted(null);
+        }}
+      />
     </div>
   );
 }
 
-function sayGrade(grade: LedgerGrade | undefined): string {
-  if (!grade?.percent) return "none yet";
-  return grade.name ? `${grade.name} ${grade.percent}` : grade.percent;
+/** Why there is no grid; null: there is one. */
+function sayNothing(
+  view: LedgerWithGrades,
+  rows: readonly LedgerRow[],
+  query: string,
+): string | null {
+  if (view.columns.length === 0) return "Nothing has been handed out to this section yet";
+  if (rows.length > 0) return null;
+  return query ? `No student here is called “${query}”` : "Nobody is in this section";
 }
 
-type Cell = NonNullable<LedgerView["rows"][number]["cells"][number]>;
-const CELL = "flex min-h-7 items-center gap-2 text-ink no-underline";
-
-/** One piece: a way to the Desk, or (while it is read without its name) what it is alone. */
-function LedgerCell({ cell, href, words }: { cell: Cell; href: string | null; words: string }) {
-  const { moon, score } = cell;
-  const inside = (
-    <>
-      <Moon moon={moon} size={17} named={false} />
-      <span className="min-w-8 text-right">{score ?? ""}</span>
-      {moon.late || moon.missing ? (
-        <span className="text-xs text-ember">{moon.late ? "late" : "missing"}</span>
-      ) : null}
-    </>
-  );
-  if (href)
-    return (
-      <Link href={href} prefetch={false} className={`${CELL} hover:underline`} aria-label={words}>
-        {inside}
-      </Link>
-    );
+/** Scores that are typed and not handed back, and the way to hand them back. */
+function Drafts({
+  view,
+  store,
+  hands,
+}: {
+  view: LedgerWithGrades;
+  store: LedgerStore;
+  hands: LedgerHands;
+}) {
+  const column = view.columns[hands.at.column - 1];
+  if (!column || !view.may.handBack) return null;
+  const drafts = view.rows.filter((row) => {
+    const id = row.cells[hands.at.column - 1]?.pieceId;
+    return id ? store.at(id)?.cell.draft : false;
+  }).length;
+  if (drafts === 0) return null;
   return (
-    <span className={CELL} role="img" aria-label={words}>
-      {inside}
-    </span>
+    <Link
+      href={`/hand-back?handOut=${column.handOutId}`}
+      prefetch={false}
+      className="inline-flex min-h-6 items-center"
+    >
+      Hand back {column.title}: {sayCount(drafts, "draft")}
+    </Link>
   );
 }

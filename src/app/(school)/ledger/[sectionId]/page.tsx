@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { ledgerWithGrades } from "@/server/grades/ledger";
+import { ledgerWithGrades } from "@/server/ledger/out";
 import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
 import { Ledger } from "@/ui/ledger/Ledger";
@@ -14,8 +14,8 @@ export default async function LedgerPage({ params }: { params: Promise<{ section
     sectionList(call),
   ]);
   return (
-    <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
-      <div className="mb-5 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+    <div className="mx-auto flex w-full max-w-[100rem] flex-col px-4 py-4 sm:h-[calc(100dvh-4rem)] sm:min-h-[34rem] sm:px-6 print:h-auto!">
+      <div className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1>Ledger</h1>
         <nav aria-label="Sections" className="flex flex-wrap gap-x-4">
           {sections.map((section) => (
@@ -44,7 +44,7 @@ export default async function LedgerPage({ params }: { params: Promise<{ section
           </Link>
         </p>
       </div>
-      <Ledger view={ledger} />
+      <Ledger key={sectionId} view={ledger} />
     </div>
   );
 }

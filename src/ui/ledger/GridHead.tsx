@@ -1,0 +1,158 @@
+import Link from "next/link";
+import type { ReactNode } from "react";
+import type { LedgerWithGrades } from "@/core/views/ledgerViews";
+import { classes } from "../kit/classes";
+import { columnWidth, GRADE_WIDTH, HEAD_HEIGHT, NAME_WIDTH } from "./sizes";
+import type { RowOrder } from "./useLedger";
+
+type Props = {
+  view: LedgerWithGrades;
+  order: RowOrder;
+  onSort: (by: RowOrder["by"]) => void;
+  width: number;
+  /** Those in view. */ columns: readonly { index: number; start: number }[];
+};
+
+/** What stands over the columns: the work, when it was due, of how many points; each sorts the students. */
+export function GridHead({ view, order, onSort, width, columns }: Props) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={1}
+      className="sticky top-0 z-20 border-b border-line-strong bg-paper"
+      style={{ width, height: HEAD_HEIGHT }}
+    >
+      <Head className="left-0 z-10" colIndex={1} width={NAME_WIDTH} at={0} sticky>
+        <SortButton by="name" {...{ order, onSort }}>
+          student
+        </SortButton>
+      </Head>
+      <Head colIndex={2} width={GRADE_WIDTH} at={NAME_WIDTH} sortOf={order} by="grade">
+        <SortButton by="grade" {...{ order, onSort }}>
+          grade
+        </SortButton>
+        <span className="block text-xs text-soft">
+          {view.term ? `${view.term} term, ` : ""}drafts too
+        </span>
+      </Head>
+      {columns.map((item) => {
+        const column = view.columns[item.index]!;
+        const by = item.index + 1;
+        return (
+          <Head
+            key={column.handOutId}
+            colIndex={item.index + 3}
+            width={columnWidth(view.columns.length)}
+            at={item.start}
+            sortOf={order}
+            by={by}
+          >
+            <Link
+              href={`/hand-outs/${column.handOutId}`}
+              prefetch={false}
+              tabIndex={-1}
+              title={column.title}
+              className="line-clamp-2 min-h-6 font-serif text-sm leading-tight text-ink"
+            >
+              {column.title}
+            </Link>
+            <span className="flex items-baseline gap-1 text-xs text-soft">
+              <span className="min-w-0 flex-1 truncate" title={column.about}>
+                {column.due.replace(/,? \d\d:\d\d$/, "")} · {sayOf(column.possible)}
+              </span>
+              <SortButton by={by} {...{ order, onSort }} name={column.title} />
+            </span>
+          </Head>
+        );
+      })}
+    </div>
+  );
+}
+
+const sayOf = (possible: string | null) => (possible ? `of ${possible}` : "words");
+
+function Head({
+  colIndex,
+  width,
+  at,
+  sticky,
+  className,
+  sortOf,
+  by,
+  children,
+}: {
+  colIndex: number;
+  width: number;
+  at: number;
+  sticky?: boolean;
+  className?: string;
+  sortOf?: RowOrder;
+  by?: RowOrder["by"];
+  children: ReactNode;
+}) {
+  const sorted = sortOf && by !== undefined && sortOf.by === by;
+  const way = sortOf?.down ? "descending" : "ascending";
+  return (
+    <div
+      role="columnheader"
+      aria-colindex={colIndex}
+      aria-sort={sorted ? way : undefined}
+      className={classes(
+        "top-0 flex h-full flex-col justify-end overflow-hidden bg-paper px-2 pb-1.5",
+        sticky ? "sticky border-r border-line" : "absolute",
+        className,
+      )}
+      style={{ width, ...(sticky ? {} : { left: at }) }}
+    >
+      {children}
+    </div>
+  );
+}
+
+function SortButton({
+  by,
+  order,
+  onSort,
+  name,
+  children,
+}: {
+  by: RowOrder["by"];
+  order: RowOrder;
+  onSort: (by: RowOrder["by"]) => void;
+  name?: string;
+  children?: ReactNode;
+}) {
+  const sorted = order.by === by;
+  const way = order.down ? " ↓" : " ↑";
+  return (
+    <button
+      type="button"
+      tabIndex={name ? -1 : 0}
+      aria-label={name ? `Sort by ${name}` : undefined}
+      className="min-h-6 min-w-6 cursor-pointer text-left text-sm text-ink max-sm:min-h-11 max-sm:min-w-11"
+      onClick={() => onSort(by)}
+    >
+      {children}
+      {sorted ? (
+        <span aria-hidden="true" className="text-tide">
+          {way}
+        </span>
+      ) : (
+        <Unsorted />
+      )}
+    </button>
+  );
+}
+
+/** Drawn, since the sign for it is a coloured picture in many fonts. */
+const Unsorted = () => (
+  <svg
+    width="9"
+    height="13"
+    viewBox="0 0 9 13"
+    className="ml-1 inline-block text-soft"
+    aria-hidden="true"
+  >
+    <path d="M1 5 L4.5 1 L8 5 M1 8 L4.5 12 L8 8" fill="none" stroke="currentColor" />
+  </svg>
+);

@@ -1,0 +1,102 @@
+import Link from "next/link";
+import { isWithin } from "@/core/ledger/rect";
+import type { LedgerGrades, LedgerWithGrades } from "@/core/views/ledgerViews";
+import { classes } from "../kit/classes";
+import { GridCell } from "./GridCell";
+import { columnWidth, GRADE_WIDTH, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
+import { GRADE_COLUMN, type LedgerHands } from "./useLedger";
+
+type RowProps = {
+  row: number;
+  top: number;
+  width: number;
+  columns: readonly { index: number; start: number }[];
+  view: LedgerWithGrades;
+  hands: LedgerHands;
+};
+
+/** A student with the grade and the cells that are in view. */
+export function GridRow({ row, top, width, columns, view, hands }: RowProps) {
+  const { studentId, student } = hands.rows[row]!;
+  return (
+    <div
+      role="row"
+      aria-rowindex={row + 2}
+      className={classes(
+        "absolute top-0 left-0 border-b border-line",
+        // What is said of a cell while it is typed lies over the rows below.
+        hands.typing !== null && hands.at.row === row && "z-[15]",
+      )}
+      style={{ width, height: ROW_HEIGHT, transform: `translateY(${top}px)` }}
+    >
+      <div
+        role="rowheader"
+        aria-colindex={1}
+        className={classes(
+          "sticky left-0 z-10 flex h-full items-center border-r border-line bg-paper px-2",
+          hands.at.row === row && "font-semibold",
+        )}
+        style={{ width: NAME_WIDTH }}
+      >
+        <span className="truncate" title={student}>
+          {student}
+        </span>
+      </div>
+      <GradeCell {...{ row, view, hands }} grades={hands.state.grades} studentId={studentId} />
+      {columns.map(({ index, start }) => (
+        <GridCell
+          key={view.columns[index]!.handOutId}
+          spot={{ row, column: index + 1 }}
+          left={start}
+          width={columnWidth(view.columns.length)}
+          takenOff={hands.rows[row]!.takenOff[index] ?? false}
+          label={`${student}, ${view.columns[index]!.title}`}
+          hands={hands}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** The grade leads to its sum. */
+function GradeCell({
+  row,
+  view,
+  hands,
+  grades,
+  studentId,
+}: Pick<RowProps, "row" | "view" | "hands"> & { grades: LedgerGrades; studentId: string }) {
+  const spot = { row, column: GRADE_COLUMN };
+  const isAt = hands.at.row === row && hands.at.column === GRADE_COLUMN;
+  const words = sayGrade(grades[studentId]);
+  return (
+    <div
+      role="gridcell"
+      aria-colindex={2}
+      aria-readonly="true"
+      aria-selected={isWithin(spot, hands.rect)}
+      data-spot={`${row}:${GRADE_COLUMN}`}
+      className={classes(
+        "absolute top-0 flex h-full items-center px-2",
+        isWithin(spot, hands.rect) && "bg-tide-wash",
+      )}
+      style={{ left: NAME_WIDTH, width: GRADE_WIDTH }}
+    >
+      <Link
+        href={`/ledger/${view.section.id}/grades/${studentId}`}
+        prefetch={false}
+        tabIndex={isAt ? 0 : -1}
+        data-focus
+        className="flex min-h-6 items-center truncate font-serif text-base text-ink no-underline hover:underline"
+        aria-label={`${hands.rows[row]!.student}: the grade and its sum, ${words}`}
+      >
+        {words}
+      </Link>
+    </div>
+  );
+}
+
+function sayGrade(grade: LedgerGrades[string] | undefined): string {
+  if (!grade?.percent) return "none yet";
+  return grade.name ? `${grade.name} ${grade.percent}` : grade.percent;
+}

@@ -1,0 +1,84 @@
+"use client";
+
+import { useId, useState } from "react";
+import { contract } from "@/core/api/contract";
+import type { LedgerWithGrades } from "@/core/views/ledgerViews";
+import { call } from "../client";
+import { Button } from "../kit/Button";
+import { TextField } from "../kit/Field";
+import { useAct } from "../useAct";
+
+/** A column for work off the screen, in one line: what it was, of how many points, on which day, in which category. */
+export function NewColumn({
+  view,
+  onMade,
+}: {
+  view: LedgerWithGrades;
+  onMade: (handOutId: string) => void;
+}) {
+  const { act, busy, problem, fields } = useAct();
+  const [column, setColumn] = useState({ title: "", points: "10", on: view.today, category: "" });
+  const categories = useId();
+  const set = (part: Partial<typeof column>) => setColumn({ ...column, ...part });
+  async function make(): Promise<void> {
+    const made = await act(() =>
+      call(contract.addColumn, { params: { sectionId: view.section.id }, body: column }),
+    );
+    if (made) onMade(made.handOutId);
+  }
+  return (
+    <form
+      aria-label="New column"
+      className="mb-3 grid grid-cols-[minmax(10rem,2fr)_6rem_10rem_minmax(8rem,1fr)_auto] items-start gap-x-3 gap-y-2 border-y border-line py-2 max-md:grid-cols-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make();
+      }}
+    >
+      <TextField
+        label="Work off the screen"
+        value={column.title}
+        maxLength={200}
+        autoFocus
+        error={fields.title}
+        onChange={(event) => set({ title: event.target.value })}
+      />
+      <TextField
+        label="Points"
+        value={column.points}
+        inputMode="decimal"
+        maxLength={10}
+        error={fields.points}
+        onChange={(event) => set({ points: event.target.value })}
+      />
+      <TextField
+        label="On"
+        type="date"
+        value={column.on}
+        error={fields.on}
+        onChange={(event) => set({ on: event.target.value })}
+      />
+      <TextField
+        label="Category"
+        list={categories}
+        value={column.category}
+        maxLength={60}
+        error={fields.category}
+        onChange={(event) => set({ category: event.target.value })}
+      />
+      <datalist id={categories}>
+        {view.categories.map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
+      <Button type="submit" ink="tide" disabled={busy} className="mt-6">
+        Add the column
+      </Button>
+      {problem && Object.keys(fields).length === 0 ? (
+        <p role="alert" className="col-span-full text-ember">
+          {problem}
+        </p>
+      ) : null}
+    </form>
+  );
+}

@@ -1,0 +1,8 @@
+/** Of the Ledger's grid, in CSS pixels. */
+export const NAME_WIDTH = 168;
+export const GRADE_WIDTH = 136;
+export const ROW_HEIGHT = 36;
+export const HEAD_HEIGHT = 84;
+
+/** Few columns may be wide enough for their titles; many are as narrow as a score and its signs. */
+export const columnWidth = (columns: number): number => (columns <= 6 ? 160 : 112);
