@@ -8,6 +8,7 @@ import { BANK, SHARED } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
+import { scorePaper } from "./paper";
 import { leaveRework } from "./rework";
 import { writeLetters } from "./letters";
 import { showWork } from "./shown";
@@ -153,14 +154,13 @@ export async function loadSchool(
       );
   }
   await play.run();
-  await leaveRework({ tx, db: tx, now, newId, who: teachers.get("odalys")! });
-  await leaveDrafts(
-    { tx, db: tx, now, newId, who: teachers.get("odalys")! },
-    sections.get("Curlew")!.id,
-  );
-  await setBacks({ tx, db: tx, now, newId, who: teachers.get("odalys")! }, calendar);
-  await writeLetters({ tx, db: tx, now, newId, who: teachers.get("odalys")! });
-  await showWork({ tx, db: tx, now, newId, who: teachers.get("odalys")! }, calendar);
+  const odalys = { tx, db: tx, now, newId, who: teachers.get("odalys")! };
+  await leaveRework(odalys);
+  await scorePaper(odalys, sections.get("Curlew")!.id);
+  await leaveDrafts(odalys, sections.get("Curlew")!.id);
+  await setBacks(odalys, calendar);
+  await writeLetters(odalys);
+  await showWork(odalys, calendar);
   const [counts] = await tx<{ people: number; pieces: number; versions: number }[]>`
     select (select count(*)::int from person) as people, (select count(*)::int from piece) as pieces, (select count(*)::int from version) as versions`;
   return counts!;
