@@ -15,7 +15,8 @@ import { readWays } from "../../src/server/marking/desk/ways";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { deskQueue } from "../../src/server/overview/queue";
 import { ribbonView } from "../../src/server/overview/school";
-import { ledgerView, sectionView } from "../../src/server/overview/sections";
+import { ledgerView } from "../../src/server/ledger/view";
+import { sectionView } from "../../src/server/overview/sections";
 import { todayView } from "../../src/server/overview/today";
 import { workView } from "../../src/server/overview/work";
 import { migrationLevel } from "../../src/server/db/migrationLevel";
@@ -26,6 +27,7 @@ import { handOutFormView } from "../../src/server/handouts/formView";
 import { monthView } from "../../src/server/calendar/calendarView";
 import { studentLines } from "./studentSide";
 import { deskLines } from "./desk";
+import { ledgerLines } from "./ledger";
 import { nextRoundLines } from "./nextRound";
 import { textLines } from "./texts";
 import { voiceLines } from "./voice";
@@ -86,6 +88,7 @@ async function main(): Promise<void> {
     ...said(await studentLines(sql, ORIGIN)),
     ...said(await handingBackLines(sql)),
     ...said(await nextRoundLines(sql, ORIGIN)),
+    ...said(await ledgerLines(sql)),
     `- JavaScript sent to a student's first page, compressed: ${((await scriptSize(pupil)) / 1000).toFixed(0)} kB (target: under 200 kB).`,
     `- 200 marks followed from a text of 5,000 words into its revision: ${reattachTime().toFixed(0)} ms (target: under 150 ms).`,
     await textLines(),
