@@ -277,14 +277,20 @@ test("a phone of 360 px sees every student's screen without scrolling sideways, 
     );
     expect({ where, small }).toEqual({ where, small: [] });
     // Notes stand under the paragraph of their words: none covers a line of the writing, an act, or another note.
-    const covered = await browser.driver.executeScript<string[]>(
-      `const boxes = (css) => [...document.querySelectorAll(css)].map((e) => ({ e, r: e.getBoundingClientRect() })).filter(({ r }) => r.width > 0 && r.height > 0);
+    // They are measured a frame after what they measure, so it is what they come to that counts.
+    const coveredNow = `const boxes = (css) => [...document.querySelectorAll(css)].map((e) => ({ e, r: e.getBoundingClientRect() })).filter(({ r }) => r.width > 0 && r.height > 0);
       const over = (a, b) => a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1;
       const notes = boxes("[data-note]");
       const lines = boxes(".ProseMirror :is(p, h2, h3), .writing :is(p, h2, h3)").filter(({ e }) => !e.closest("[data-note]"));
       const acts = boxes("main :is(button, input, select, textarea, summary)").filter(({ e }) => !e.closest("[data-note], .sr-only, #to-do, [data-layer]") && !e.classList.contains("sr-only"));
-      return notes.flatMap(({ e, r }) => [...lines, ...acts, ...notes.filter((n) => n.e !== e)].filter((o) => over(r, o.r)).map((o) => e.textContent.slice(0, 40) + " | " + o.e.textContent.slice(0, 40)));`,
-    );
+      return notes.flatMap(({ e, r }) => [...lines, ...acts, ...notes.filter((n) => n.e !== e)].filter((o) => over(r, o.r)).map((o) => e.textContent.slice(0, 40) + " | " + o.e.textContent.slice(0, 40)));`;
+    let covered: string[] = [];
+    await browser.driver
+      .wait(async () => {
+        covered = await browser.driver.executeScript<string[]>(coveredNow);
+        return covered.length === 0;
+      }, 30_000)
+      .catch(() => {});
     expect({ where, covered }).toEqual({ where, covered: [] });
   }
   await (

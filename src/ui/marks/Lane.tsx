@@ -72,7 +72,8 @@ export function Lane({
         />
       </div>
       {marks.map((mark) => {
-        if (mark.place.on !== "time") return null;
+        // Before it is known how long the recording is, no mark has a place on it.
+        if (mark.place.on !== "time" || seconds <= 0) return null;
         const { from, to } = mark.place;
         return (
           <button

@@ -24,19 +24,19 @@ export function DaysSheet({ lines, letters }: { lines: TodayView["sheet"]; lette
         <p className="text-sm text-soft">Nothing opens, is due or was promised today.</p>
       ) : (
         <ul
-          className="max-h-[2.75rem] overflow-y-auto"
+          className="max-h-12 overflow-y-auto"
           // What scrolls can be scrolled by keys.
           tabIndex={0}
           aria-labelledby="day"
         >
           {lines.map((line, n) => (
             <li key={n} className="grid grid-cols-[3.25rem_minmax(0,1fr)] text-sm">
-              <span className="font-semibold">{line.time}</span>
+              <span className="leading-6 font-semibold">{line.time}</span>
               <Link
                 href={line.href}
                 prefetch={false}
                 title={line.what}
-                className="truncate text-ink no-underline hover:underline"
+                className="block min-h-6 truncate leading-6 text-ink no-underline hover:underline"
               >
                 {line.what}
               </Link>
