@@ -70,7 +70,8 @@ async function main(): Promise<void> {
   await take("student", `/students/${student}`, "table");
   const display = await one(sql`select hand_out_id as id from display limit 1`);
   await take("display", `/displays/${display}`, "main img");
-  await take("ledger", `/ledger/${gannet}`, "table");
+  const curlew = await one(sql`select id from section where name = 'Curlew'`);
+  await take("ledger", `/ledger/${curlew}`, "[role=grid]");
   await take("calendar", "/calendar", "table");
   await browser.go(`/desk?pile=all&piece=${film}`);
   await browser.find("video[data-player]");

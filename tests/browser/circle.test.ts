@@ -218,8 +218,10 @@ describe("the circle", () => {
     const [pupil] = await database.sql<
       { name: string }[]
     >`select name from person where id = ${studentId}`;
+    await teacher.awake("input[type=search]");
+    await (await teacher.find("input[type=search]")).sendKeys(pupil!.name);
     await teacher.find(
-      `a[aria-label="${pupil!.name}, Why is the sea salt?: 18, handed back, round 2"]`,
+      `[role=gridcell][aria-label="${pupil!.name}, Why is the sea salt?: 18, handed back, round 2"]`,
     );
     await student.go("/work");
     await student.waitForText("score 18 / 20");

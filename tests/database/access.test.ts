@@ -408,6 +408,7 @@ const BODIES: Record<string, unknown> = {
   changeHandOut: () => ({ plan: pastPlan(), tell: false }),
   moveDue: { day: "2000-01-01", tell: false },
   withdraw: { withdrawn: false },
+  flagMany: () => ({ pieceIds: [pieceId], sign: null }),
   putAway: { away: false },
   copyHandOut: { sectionIds: [] },
   giveTo: { given: true },

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/g
 import { EMPTY_CELL, type CellWork } from "../../src/core/ledger/cell";
 import { gradeOf } from "../../src/core/grades/grade";
 import { USUAL_RULES } from "../../src/core/grades/rules";
+import type { Sign } from "../../src/core/pieces/flags";
 import { feedbackRound } from "../../src/core/rounds/feedbackRound";
 import type { Person } from "../../src/server/call";
 import { setCounting } from "../../src/server/classes/changeSetUp";
@@ -13,7 +14,7 @@ import { saveCells, type GivenCell } from "../../src/server/ledger/save";
 import { ledgerView } from "../../src/server/ledger/view";
 import { readPiece, readVersions } from "../../src/server/life/queries";
 import { saveFeedback } from "../../src/server/marking/draft";
-import { setAnonymous, setFlag } from "../../src/server/marking/flag";
+import { flagMany, setAnonymous, setFlag } from "../../src/server/marking/flag";
 import { handIn } from "../../src/server/pieces/moves";
 import {
   asPerson,
@@ -288,6 +289,36 @@ describe("flags", () => {
     await type(school.owner, [given(id, { score: "7", flag: "late" }, { flag: "missing" })]);
     expect((await cellAt(0)).moon).toMatchObject({ late: true, missing: false });
     expect(await grade(0)).toBe("70.0");
+  });
+});
+
+describe("flags for many at once, from the sheet", () => {
+  test("each has its line of history once; a score stays; excused tells its student", async () => {
+    const handOut = await give("Notebook");
+    const ids = await Promise.all([0, 1, 2].map((n) => pieceOf(handOut, n)));
+    await type(school.owner, [given(ids[0]!, { score: "5", flag: "away" })]);
+    const flag = (sign: Sign | null, who = school.owner) =>
+      as(who).change(NOW, (call) => flagMany(call, handOut, { pieceIds: ids, sign }));
+    expect(await flag("away")).toEqual({ changed: 2 });
+    expect(await flag("away")).toEqual({ changed: 0 });
+    expect(await flag("excused")).toEqual({ changed: 3 });
+    expect((await cellAt(0)).work).toEqual({ score: "5", flag: null, excused: true });
+    await expect(flag("excused", school.co)).rejects.toThrow("owner");
+    // A co-teacher takes flags off, not excuses.
+    expect(await flag(null, school.co)).toEqual({ changed: 0 });
+    expect(await flag(null)).toEqual({ changed: 3 });
+    await expect(flag("late", school.stranger)).rejects.toThrow(nothing);
+    const notices = await database.sql`select from piece_notice where piece_id = any(${ids})`;
+    expect(notices).toHaveLength(6);
+  });
+  test("none reaches a piece of another hand-out, or one that is read without its name", async () => {
+    const [one, other] = [await give("Notebook"), await give("Letter")];
+    const [mine, theirs] = [await pieceOf(one, 0), await pieceOf(other, 0)];
+    await owner().change(NOW, (call) => setAnonymous(call, one, { anonymous: true }));
+    const done = await owner().change(NOW, (call) =>
+      flagMany(call, one, { pieceIds: [mine, theirs], sign: "late" }),
+    );
+    expect(done).toEqual({ changed: 0 });
   });
 });
 

@@ -21,6 +21,7 @@ export const REACH: Record<string, string[]> = {
   changeHandOut: ["owner"],
   moveDue: ["owner"],
   withdraw: ["owner"],
+  flagMany: TEACHERS,
   putAway: ["owner"],
   deleteHandOut: ["owner"],
   copyHandOut: ["owner"],

@@ -6,3 +6,7 @@
 export const PIECE_FLAGS = ["late", "missing", "away", "unfinished", "on paper"] as const;
 
 export type PieceFlag = (typeof PIECE_FLAGS)[number];
+
+/** What can be said of many pieces at once: a flag, or that their students are excused; null takes either off. */
+export const SIGNS = [...PIECE_FLAGS, "excused"] as const;
+export type Sign = (typeof SIGNS)[number];

@@ -1,3 +1,4 @@
+import type { PieceFlag } from "../pieces/flags";
 import type { OverTime } from "./studentViews";
 import type { RichDoc } from "../text/richDoc";
 import type { MoonView } from "./views";
@@ -120,6 +121,7 @@ export type SectionView = {
 };
 
 export type SheetLine = {
+  /** A teacher's word on it; null also where names are hidden. */ flag: PieceFlag | null;
   /** For acts on it from this list; it leads to the Desk only where `onDesk`. */
   pieceId: string;
   /** False: it is read without its name just now, and no name leads to it. */

@@ -1,3 +1,4 @@
+import type { PieceFlag } from "@/core/pieces/flags";
 import {
   countRequests,
   type AnswerFact,
@@ -27,6 +28,7 @@ export type StandingRow = {
   /** The moment lateness counts from. */
   countedAt: Date | null;
   late: boolean;
+  flag: PieceFlag | null;
   /** A teacher said that it is missing. */ saidMissing: boolean;
   awaited: boolean;
   drafted: boolean;

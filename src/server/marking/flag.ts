@@ -1,7 +1,11 @@
-import type { PieceFlag } from "@/core/pieces/flags";
+import { may } from "@/core/access/access";
+import { withFlag } from "@/core/ledger/cell";
+import type { PieceFlag, Sign } from "@/core/pieces/flags";
+import { Refused } from "@/core/refusals";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import { sayExcused } from "../handouts/exceptions";
+import { hiddenNow } from "../names/names";
 import { lockPiece, recordEvent } from "../life/queries";
 
 /** A word of the teacher's on a piece: the student was away, it is unfinished, it lies on paper. */
@@ -42,6 +46,41 @@ export async function setExcused(
     detail: { words: [words] },
   });
   return { excused };
+}
+
+/**
+ * The same of many pieces of a hand-out, each with its line of history; those that have it already are left. Pieces that
+ * are read without their names are not among them: no act by a name reaches them.
+ *
+ * @returns how many were changed
+ */
+export async function flagMany(
+  call: Call,
+  handOutId: string,
+  { pieceIds, sign }: { pieceIds: readonly string[]; sign: Sign | null },
+): Promise<{ changed: number }> {
+  const standing = await requireOnHandOut(call.tx, call.who, handOutId, "feedback.draft");
+  const mayExcept = may(standing, "piece.except");
+  if (sign === "excused" && !mayExcept)
+    throw new Refused(
+      "Excusing students is for the section’s owner and co-teachers who may hand back.",
+    );
+  const pieces = await call.tx<{ id: string; flag: PieceFlag | null; excused: boolean }[]>`
+    select piece.id, piece.flag, piece.excused
+    from piece
+    join hand_out on hand_out.id = piece.hand_out_id
+    where piece.hand_out_id = ${handOutId} and piece.id = any(${[...pieceIds]}) and piece.removed_at is null
+      and not ${hiddenNow(call.tx, call.tx`piece.id`)}
+    order by piece.id`;
+  let changed = 0;
+  for (const { id, flag, excused } of pieces) {
+    const wanted = withFlag({ score: "", flag, excused }, sign);
+    if (wanted.flag !== flag) await setFlag(call, id, wanted);
+    const excuses = mayExcept && wanted.excused !== excused;
+    if (excuses) await setExcused(call, id, wanted);
+    if (wanted.flag !== flag || excuses) changed += 1;
+  }
+  return { changed };
 }
 
 /** Names on the Desk hidden, or shown again, for one hand-out. */

@@ -88,7 +88,7 @@ export function lineOf(line: Line, now: Date, zone: string): SheetLine {
     ...seen,
     ...{ pieceId: line.byName, onDesk: false, moon, state: sayState(moon) },
     ...{ handedIn: null, lateness: null, openRequests: 0, settledRequests: 0, checkpoints: 0 },
-    ...{ score: null, feedback: "", unread: false },
+    ...{ score: null, feedback: "", unread: false, flag: null },
   };
 }
 
@@ -105,6 +105,7 @@ function openLineOf(line: Line, now: Date, zone: string): SheetLine {
     studentId: line.studentId,
     unread: last !== undefined && (line.seenAt === null || line.seenAt < new Date(last.at)),
     excused: line.excused,
+    flag: line.flag,
     ownDue:
       line.ownDueAt && line.ownDueFrom
         ? {

@@ -6,6 +6,7 @@ import { sayCount } from "@/core/text/sayCount";
 import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { choose } from "../handingBack/chosen";
 import { Button } from "../kit/Button";
+import { FlagChosen } from "./FlagChosen";
 import { WriteLetter } from "../letters/WriteLetter";
 
 /** What can be done with the students chosen on the sheet. */
@@ -46,6 +47,7 @@ export function SheetChosen({
           <Button small onClick={() => setWriting(true)}>
             Write a letter …
           </Button>
+          <FlagChosen sheet={sheet} chosen={chosen} />
         </>
       )}
       {writing ? (

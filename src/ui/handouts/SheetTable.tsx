@@ -1,10 +1,12 @@
 "use client";
 
 import { fold } from "@/core/comments/lookup";
+import { isNothingIn } from "@/core/pieces/life";
 import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";
 import { useState } from "react";
 import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
+import { FlagSign } from "../kit/FlagSign";
 import { Moon } from "../kit/Moon";
 import { TextField } from "../kit/Field";
 import { classes } from "../kit/classes";
@@ -15,7 +17,15 @@ import { StudentDialog } from "./StudentActs";
 type Filter = { name: string; test: (line: SheetLine) => boolean };
 const FILTERS: Filter[] = [
   { name: "all", test: () => true },
+  {
+    name: "not in",
+    test: ({ moon, excused }) => isNothingIn(moon.state) && !excused,
+  },
   { name: "in", test: (line) => line.moon.state === "handed_in" },
+  {
+    name: "in again",
+    test: ({ moon }) => moon.state === "handed_in" && moon.round > 1,
+  },
   { name: "late", test: (line) => line.moon.late },
   { name: "missing", test: (line) => line.moon.missing },
   { name: "drafted", test: (line) => line.drafted },
@@ -25,6 +35,7 @@ const FILTERS: Filter[] = [
   },
   { name: "handed back", test: (line) => line.moon.state === "handed_back" },
   { name: "not read yet", test: (line) => line.unread },
+  { name: "flagged", test: (line) => line.flag !== null || line.excused },
   { name: "open requests", test: (line) => line.openRequests > 0 },
 ];
 
@@ -135,6 +146,8 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
                 <td>
                   <span className="flex items-center gap-2 whitespace-nowrap">
                     <Moon moon={line.moon} named={false} />{" "}
+                    {line.flag ? <FlagSign flag={line.flag} /> : null}
+                    {line.flag ? <span className="sr-only">{line.flag}</span> : null}
                     {line.left ? `${line.state}, left the section` : line.state}
                     {line.checkpoints > 0 ? (
                       <span className="text-soft">

@@ -5,7 +5,7 @@ import { isWithin, type Spot } from "@/core/ledger/rect";
 import { classes } from "../kit/classes";
 import { Moon } from "../kit/Moon";
 import { NotTheirs } from "../kit/NotTheirs";
-import { FlagSign } from "./FlagSign";
+import { FlagSign } from "../kit/FlagSign";
 import { moonHere, sayCell, scoreHere, type CellHere } from "./sayCell";
 import type { LedgerHands } from "./useLedger";
 

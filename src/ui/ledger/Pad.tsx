@@ -3,16 +3,14 @@
 import { useState } from "react";
 import type { CellWork } from "@/core/ledger/cell";
 import { planFill, planFlag, type Planned } from "@/core/ledger/changes";
-import { PIECE_FLAGS } from "@/core/pieces/flags";
+import { SIGNS, type Sign } from "@/core/pieces/flags";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../kit/Button";
-import { FlagSign } from "./FlagSign";
+import { FlagSign } from "../kit/FlagSign";
 import type { LedgerStore } from "./LedgerStore";
 import type { LedgerHands } from "./useLedger";
 
-const SIGNS = [...PIECE_FLAGS, "excused"] as const;
-
-const isOn = (work: CellWork, sign: (typeof SIGNS)[number]): boolean =>
+const isOn = (work: CellWork, sign: Sign): boolean =>
   sign === "excused" ? work.excused : work.flag === sign;
 
 /** Flags and fills by pointer, for the cells that are chosen; undo and redo. */

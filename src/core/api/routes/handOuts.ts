@@ -1,5 +1,6 @@
 import { array, boolean, mixed, object, string } from "yup";
 import type { RubricView, UploadView } from "../../views/handOutViews";
+import { SIGNS } from "../../pieces/flags";
 import type { SheetFigures } from "../../views/figureViews";
 import { endpoint } from "../endpoint";
 import { day, named, uuid, wallOrNull } from "../fields";
@@ -106,6 +107,20 @@ export const handOutRoutes = {
     body: object({
       day: day.required("Say to which day."),
       tell: boolean().required(),
+    }).noUnknown(),
+  }),
+  flagMany: endpoint<{ changed: number }>()({
+    method: "PUT",
+    path: "/api/hand-outs/{handOutId}/flags",
+    for: "signed-in",
+    summary: "Flag or excuse many students at once, or take that back",
+    body: object({
+      pieceIds: array()
+        .of(uuid.required())
+        .min(1, "Nobody is chosen.")
+        .max(400, "400 students at most.")
+        .required(),
+      sign: string().oneOf(SIGNS).nullable().defined(),
     }).noUnknown(),
   }),
   withdraw: endpoint<{ withdrawn: boolean }>()({

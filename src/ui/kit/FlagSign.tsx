@@ -1,6 +1,4 @@
-import type { PieceFlag } from "@/core/pieces/flags";
-
-type Sign = PieceFlag | "excused";
+import type { Sign } from "@/core/pieces/flags";
 
 /** Each flag has a shape, a letter and a word: none of them is told by its colour alone. */
 const SHAPES: Readonly<Record<Sign, { letter: string; path: string; ink: string }>> = {
