@@ -67,7 +67,7 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
                 aria-pressed={entry === filter}
                 onClick={() => setFilter(entry)}
                 className={classes(
-                  "min-h-9 cursor-pointer border-b-2 px-2.5 text-sm",
+                  "min-h-9 cursor-pointer border-b-2 px-1.5 text-sm whitespace-nowrap",
                   entry === filter
                     ? "border-tide font-semibold"
                     : "border-transparent text-soft hover:text-ink",
@@ -78,7 +78,7 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
             );
           })}
         </div>
-        <div className="ml-auto w-56">
+        <div className="ml-auto w-44">
           <TextField
             label="Find a student"
             hideLabel
