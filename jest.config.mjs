@@ -26,6 +26,7 @@ const shared = {
 };
 
 const config = {
+  testSequencer: "<rootDir>/tests/support/longestFirst.mjs",
   projects: [
     {
       ...shared,
