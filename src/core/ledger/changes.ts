@@ -85,19 +85,23 @@ export function planFlag(
   return planned;
 }
 
-export const PASTE_LIMITS = { rows: 300, columns: 200 } as const;
+export const PASTE_LIMITS = { rows: 300, columns: 200, characters: 1_000_000 } as const;
 
 /**
  * What a spreadsheet puts on the clipboard: cells parted by tabs, rows by line ends, quoted where they hold either.
  * Rows without anything stand for rows to be emptied; only the last line end says nothing.
  */
 export function readPasted(text: string): { rows: string[][]; tooMany: boolean } {
-  const { data } = Papa.parse<string[]>(text.replace(/(\r\n|\n|\r)$/, ""), {
+  const read = text.slice(0, PASTE_LIMITS.characters);
+  const { data } = Papa.parse<string[]>(read.replace(/(\r\n|\n|\r)$/, ""), {
     delimiter: "\t",
     preview: PASTE_LIMITS.rows + 1,
   });
   const rows = data.slice(0, PASTE_LIMITS.rows).map((row) => row.slice(0, PASTE_LIMITS.columns));
-  const tooMany = data.length > rows.length || data.some((r) => r.length > PASTE_LIMITS.columns);
+  const tooMany =
+    read.length < text.length ||
+    data.length > rows.length ||
+    data.some((r) => r.length > PASTE_LIMITS.columns);
   return { rows, tooMany };
 }
 

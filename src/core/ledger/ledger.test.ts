@@ -213,6 +213,7 @@ describe("to and from a spreadsheet", () => {
     expect(readPasted("1\n".repeat(301))).toMatchObject({ tooMany: true });
     expect(readPasted("1\n".repeat(300))).toMatchObject({ tooMany: false });
     expect(readPasted("1\t".repeat(250)).rows[0]).toHaveLength(200);
+    expect(readPasted("1\t".repeat(5_000_000))).toMatchObject({ tooMany: true });
   });
   test("what fits goes, what does not says why, and blank cells empty", () => {
     const { targetAt, apply, shown, extent } = sample();
