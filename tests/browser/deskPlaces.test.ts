@@ -276,13 +276,19 @@ describe("on pages, pictures and recordings", () => {
     await browser.find("[data-surface] > img");
     const ink = (await marks()).find((m) => m.kind === "ink")!;
     await browser.driver.executeScript(`${image}.scrollIntoView({ block: 'center' })`);
-    const [x, y, w, h] = await browser.driver.executeScript<[number, number, number, number]>(
-      `const b = ${image}.getBoundingClientRect(); return [b.left, b.top, b.width, b.height];`,
+    await until("the photo is there", () =>
+      browser.driver.executeScript<boolean>(
+        `return ${image}.complete && ${image}.naturalWidth > 0`,
+      ),
     );
     await still(() =>
       browser.driver.executeScript<[number, number]>(
         `const b = ${image}.getBoundingClientRect(); return [b.left, b.top];`,
       ),
+    );
+    await browser.settled();
+    const [x, y, w, h] = await browser.driver.executeScript<[number, number, number, number]>(
+      `const b = ${image}.getBoundingClientRect(); return [b.left, b.top, b.width, b.height];`,
     );
     const { data, info } = await sharp(Buffer.from(await browser.driver.takeScreenshot(), "base64"))
       .removeAlpha()
@@ -536,11 +542,17 @@ describe("on pages, pictures and recordings", () => {
       );
       expect(points.length).toBeGreaterThan(1);
       for (const { body, x, y } of points) {
-        const seen = await own.driver.executeScript<[number, number] | null>(
-          "const pin = [...document.querySelectorAll('.mark-layer button')].find((p) => p.getAttribute('aria-label')?.endsWith(': ' + arguments[0])); if (!pin) return null; const p = pin.getBoundingClientRect(); const s = pin.closest('[data-surface]').getBoundingClientRect(); return [(100 * (p.left + p.width / 2 - s.left)) / s.width, (100 * (p.top + p.height / 2 - s.top)) / s.height];",
-          body,
-        );
-        expect({ body, seen: seen?.map(Math.round) }).toEqual({
+        const seenNow =
+          "const pin = [...document.querySelectorAll('.mark-layer button')].find((p) => p.getAttribute('aria-label')?.endsWith(': ' + arguments[0])); if (!pin) return null; const p = pin.getBoundingClientRect(); const s = pin.closest('[data-surface]').getBoundingClientRect(); return [(100 * (p.left + p.width / 2 - s.left)) / s.width, (100 * (p.top + p.height / 2 - s.top)) / s.height];";
+        // Pins are set apart by their size as drawn, so they come to rest when their page has.
+        let seen: [number, number] | null = null;
+        await own.driver
+          .wait(async () => {
+            seen = await own.driver.executeScript<[number, number] | null>(seenNow, body);
+            return seen !== null && Math.abs(seen[0] - x) < 1.5 && Math.abs(seen[1] - y) < 1.5;
+          }, 30_000)
+          .catch(() => {});
+        expect({ body, seen }).toEqual({
           body,
           seen: [x, y].map((n) => expect.closeTo(n, -0.5)),
         });

@@ -276,9 +276,10 @@ test("a phone of 360 px sees every student's screen without scrolling sideways, 
       "return [...document.querySelectorAll('main button, main summary, main select, main input:not([type=file]):not([type=checkbox]):not([type=radio])')].filter((e) => e.offsetParent && !e.closest('.sr-only') && e.getBoundingClientRect().height < 43.5 && e.getBoundingClientRect().width > 0 && !e.classList.contains('sr-only')).map((e) => e.outerHTML.slice(0, 120))",
     );
     expect({ where, small }).toEqual({ where, small: [] });
+    // What lies in a closed fold has a place, but is not seen.
     // Notes stand under the paragraph of their words: none covers a line of the writing, an act, or another note.
     // They are measured a frame after what they measure, so it is what they come to that counts.
-    const coveredNow = `const boxes = (css) => [...document.querySelectorAll(css)].map((e) => ({ e, r: e.getBoundingClientRect() })).filter(({ r }) => r.width > 0 && r.height > 0);
+    const coveredNow = `const boxes = (css) => [...document.querySelectorAll(css)].map((e) => ({ e, r: e.getBoundingClientRect() })).filter(({ e, r }) => r.width > 0 && r.height > 0 && e.checkVisibility());
       const over = (a, b) => a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1;
       const notes = boxes("[data-note]");
       const lines = boxes(".ProseMirror :is(p, h2, h3), .writing :is(p, h2, h3)").filter(({ e }) => !e.closest("[data-note]"));

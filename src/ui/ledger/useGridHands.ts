@@ -39,7 +39,6 @@ export function useGridHands(given: Given) {
       if (event.nativeEvent.isComposing || isOwnControl(event.target)) return;
       const key = isTyping ? typingKeyOf(event) : keyOf(event);
       if (!key || (key.does === "edit" && isLink(event.target))) return;
-      // Tab at the rim keeps what is typed and goes on to what comes after the grid.
       event.preventDefault();
       run(key);
     },
