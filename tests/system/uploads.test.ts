@@ -114,6 +114,7 @@ test("while 20 files of 50 MB arrive at once the server stays under 400 MB above
   const idle = residentMB();
   let most = idle;
   const watch = setInterval(() => (most = Math.max(most, residentMB())), 100);
+  // Whatever becomes of them, nothing looks at the server after it was stopped.
   const done = await Promise.all(
     senders.map(async (sender, n) => {
       const bytesAt = bytesOf(`many ${n}`);
@@ -125,9 +126,9 @@ test("while 20 files of 50 MB arrive at once the server stays under 400 MB above
         (JSON.parse(made.body) as { sha256: string }).sha256 === digestOf(size, bytesAt)
       );
     }),
-  );
-  clearInterval(watch);
+  ).finally(() => clearInterval(watch));
   expect(done).toEqual(senders.map(() => true));
   console.log(`memory: ${idle.toFixed(0)} MB idle, ${most.toFixed(0)} MB at most`);
   expect(most - idle).toBeLessThan(400);
-});
+  // A gigabyte through a disk that others use too.
+}, 300_000);
