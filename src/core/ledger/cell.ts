@@ -1,4 +1,4 @@
-import type { PieceFlag } from "../pieces/flags";
+import type { PieceFlag, Sign } from "../pieces/flags";
 import { readScore, type Scale } from "../scores/scales";
 
 /** What a teacher can type into a cell of the Ledger: a score as typed, one flag, excused or not. */
@@ -31,7 +31,7 @@ export type ReadCell =
   | { ok: false; why: string };
 
 /** Words for flags, as they are typed: whole, or as short as they are told apart. Common practice, no source. */
-const FLAG_WORDS: Readonly<Record<PieceFlag | "excused", readonly string[]>> = {
+const FLAG_WORDS: Readonly<Record<Sign, readonly string[]>> = {
   late: ["late", "l"],
   missing: ["missing", "mis", "m"],
   away: ["away", "aw"],
@@ -46,9 +46,9 @@ export const LONGEST_TYPED = 40;
 /** So many cells go in one request; each is a few short statements. */
 export const MOST_CELLS = 40;
 
-function flagOf(word: string): PieceFlag | "excused" | null {
+function flagOf(word: string): Sign | null {
   const found = Object.entries(FLAG_WORDS).find(([, words]) => words.includes(word));
-  return found ? (found[0] as PieceFlag | "excused") : null;
+  return found ? (found[0] as Sign) : null;
 }
 
 /**
@@ -75,7 +75,7 @@ export function readCell(typed: string, scale: Scale, before: CellWork): ReadCel
 }
 
 /** The cell with a flag set; what is excused or missing has no other flag beside it. */
-export function withFlag(before: CellWork, flag: PieceFlag | "excused" | null): CellWork {
+export function withFlag(before: CellWork, flag: Sign | null): CellWork {
   if (flag === "excused") return { ...before, flag: null, excused: true };
   if (flag === null) return { ...before, flag: null, excused: false };
   return { ...before, flag, excused: false };

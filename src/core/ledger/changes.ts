@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import type { Scale } from "../scores/scales";
 import { cellText, EMPTY_CELL, readCell, sameCell, withFlag, type CellWork } from "./cell";
 import { isOneCell, spotsOf, type Rect, type Spot } from "./rect";
-import type { PieceFlag } from "../pieces/flags";
+import type { Sign } from "../pieces/flags";
 
 /** One cell before and after; a step of the Ledger is some of these, and its undoing is the same the other way round. */
 export type Change = { pieceId: string; before: CellWork; after: CellWork };
@@ -71,11 +71,7 @@ export function planFill(
 }
 
 /** One flag on every cell of a stretch that has a piece: a student who is away for two weeks is one row of it. */
-export function planFlag(
-  flag: PieceFlag | "excused" | null,
-  rect: Rect,
-  targetAt: TargetAt,
-): Planned {
+export function planFlag(flag: Sign | null, rect: Rect, targetAt: TargetAt): Planned {
   const planned: Planned = { changes: [], misfits: [] };
   for (const spot of spotsOf(rect)) {
     const target = targetAt(spot);

@@ -1,8 +1,7 @@
-import type { PieceFlag } from "@/core/pieces/flags";
 import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
 import { trimmed } from "@/core/scores/decimal";
 import { sayPoints, type Scale } from "@/core/scores/scales";
-import { EMPTY_CELL } from "@/core/ledger/cell";
+import { EMPTY_CELL, type CellWork } from "@/core/ledger/cell";
 import type { LedgerCell } from "@/core/views/ledgerViews";
 import type { ReadCall } from "../call";
 import { moonOf, type StandingRow } from "../life/standings";
@@ -15,12 +14,11 @@ export type CellScale = { scale: Scale; finalScore: FinalScore; winBackPercent: 
 /** What a cell shows of its piece, and nothing else: a Ledger can have thousands of them. */
 type Standing = Pick<
   StandingRow,
-  "id" | "handOutId" | "studentId" | "state" | "round" | "late" | "saidMissing" | "awaited"
-> &
-  Pick<StandingRow, "lastMoment" | "excused">;
+  | ("id" | "handOutId" | "studentId" | "state" | "round" | "late")
+  | ("saidMissing" | "awaited" | "lastMoment" | "excused" | "flag")
+>;
 
 export type CellRow = Standing & {
-  flag: PieceFlag | null;
   hidden: boolean;
   scoreTyped: string | null;
   untold: boolean;
@@ -52,8 +50,8 @@ export async function readCells(
   return { rows, scores };
 }
 
-/** Indexes: hand_out_section, piece's keys. */
-function readCellRows({ db }: ReadCall, sectionId: string, only: Only): Promise<CellRow[]> {
+/** The pieces alone. Indexes: hand_out_section, piece's keys. */
+export function readCellRows({ db }: ReadCall, sectionId: string, only: Only): Promise<CellRow[]> {
   return db<CellRow[]>`
     select
       standing.id, standing.hand_out_id, standing.student_id, standing.state, standing.round, standing.late,
@@ -95,6 +93,12 @@ export function byPiece(scores: readonly RoundScore[]): Map<string, RoundScore[]
   return rounds;
 }
 
+/** What is typed of a piece, as it is stored. */
+export const workOf = ({ scoreTyped, flag, excused }: CellRow): CellWork => ({
+  score: scoreTyped ?? "",
+  ...{ flag, excused },
+});
+
 /** A cell of the Ledger. One that is read without its name is not to be found from there, and shows no draft. */
 export function cellOf(
   row: CellRow,
@@ -106,10 +110,9 @@ export function cellOf(
   const score = countedOver(rounds, column);
   if (row.hidden)
     return { pieceId: null, work: EMPTY_CELL, score, draft: null, moon: unlinked(moon) };
-  const { flag, excused } = row;
   return {
     pieceId: row.id,
-    work: { score: row.scoreTyped ?? "", flag, excused },
+    work: workOf(row),
     score,
     draft: row.untold ? sayDraft(row.draftPoints, column.scale) : null,
     moon,

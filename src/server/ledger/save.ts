@@ -10,7 +10,15 @@ import { lockPiece } from "../life/queries";
 import { openDraft, saveFeedback } from "../marking/draft";
 import { setExcused, setFlag } from "../marking/flag";
 import { readFeedback } from "../marking/queries";
-import { byPiece, cellOf, readCells, type CellRow, type CellScale } from "../grades/cells";
+import {
+  byPiece,
+  cellOf,
+  readCellRows,
+  readCells,
+  workOf,
+  type CellRow,
+  type CellScale,
+} from "../grades/cells";
 import { readColumns, scaleOfColumn } from "./view";
 
 export type GivenCell = { pieceId: string; was: CellWork; now: CellWork };
@@ -32,8 +40,8 @@ export async function saveCells(
   const standing = await requireOnSection(call.tx, call.who, sectionId, "ledger.see");
   await requireOnPieces(call, ids, "feedback.draft");
   for (const id of [...ids].sort()) await lockPiece(call.tx, id);
-  const [{ rows }, columns] = await Promise.all([
-    readCells(call, sectionId, { pieceIds: ids }),
+  const [rows, columns] = await Promise.all([
+    readCellRows(call, sectionId, { pieceIds: ids }),
     readColumns(call, sectionId),
   ]);
   const before = new Map(rows.map((row) => [row.id, row]));
@@ -51,11 +59,6 @@ export async function saveCells(
 
 type Outcome =
   { outcome: "saved" } | { outcome: "refused"; why: string } | { outcome: "conflict"; by: string };
-
-const workOf = ({ scoreTyped, flag, excused }: CellRow): CellWork => ({
-  score: scoreTyped ?? "",
-  ...{ flag, excused },
-});
 
 async function saveCell(
   call: Call,
