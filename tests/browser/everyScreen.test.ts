@@ -166,6 +166,40 @@ const serious = (violations: { impact?: string | null; id: string; nodes: { html
  */
 const axe = () =>
   new AxeBuilder(browser.driver).setLegacyMode(true).options({ resultTypes: ["violations"] });
+
+/** Inks on their grounds that were looked at by night, on whatever screen. */
+const inksSeen = new Set<string>();
+
+/**
+ * Points out one text for each ink on a ground that no screen before had: what is the same in colour, size, and all
+ * grounds under it, has the same contrast, and looking is slow.
+ *
+ * @returns whether there is any
+ */
+async function pickNewInks(): Promise<boolean> {
+  const fresh = await browser.driver.executeScript<string[]>(
+    `const seen = new Set(arguments[0]), fresh = [];
+    for (const e of document.querySelectorAll("body *")) {
+      e.removeAttribute("data-new-ink");
+      if (![...e.childNodes].some((n) => n.nodeType === 3 && n.data.trim()) && !e.matches("input, select, textarea")) continue;
+      const own = getComputedStyle(e);
+      const under = [];
+      for (let at = e; at; at = at.parentElement) {
+        const { backgroundColor, backgroundImage, opacity } = getComputedStyle(at);
+        under.push(backgroundColor === "rgba(0, 0, 0, 0)" && backgroundImage === "none" && opacity === "1" ? "" : [backgroundColor, backgroundImage, opacity]);
+      }
+      const ink = [own.color, own.fontSize, own.fontWeight, under.filter(Boolean).join()].join(" ");
+      if (seen.has(ink) || !e.checkVisibility()) continue;
+      seen.add(ink);
+      fresh.push(ink);
+      e.setAttribute("data-new-ink", "");
+    }
+    return fresh;`,
+    [...inksSeen],
+  );
+  for (const ink of fresh) inksSeen.add(ink);
+  return fresh.length > 0;
+}
 let signedIn: string | null = null;
 
 test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
@@ -193,9 +227,10 @@ test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
       .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
       .analyze();
     expect(serious(violations)).toEqual([]);
-    // Only the inks differ between the themes, so by night only they are looked at.
+    // Only the inks differ between the themes, so by night only they are looked at, each on each ground once.
     await browser.driver.executeScript("document.documentElement.dataset.theme = 'night'");
-    const night = await axe().withRules(["color-contrast"]).analyze();
+    if (!(await pickNewInks())) return;
+    const night = await axe().include("[data-new-ink]").withRules(["color-contrast"]).analyze();
     expect(serious(night.violations)).toEqual([]);
   },
 );

@@ -199,6 +199,8 @@ export const REACH: Record<string, string[]> = {
   reportShownMark: [...TEACHERS, "student of the piece", "student of the section"],
   // Everyone's own; the office has none, and an empty list says nothing.
   letters: SIGNED_IN,
+  // Of what one may see; a test of its own asks what is found.
+  find: SIGNED_IN,
   writeLetter: TEACHERS,
   // A letter to the guardian about the student of the piece.
   noteLetterRead: [...TEACHERS, "guardian"],

@@ -1,4 +1,4 @@
-import { fold, wordsOf } from "./lookup";
+import { fold, wordsOf } from "../text/finding";
 
 /**
  * Whether two comments say nearly the same: how much of their words and of their pairs of neighbouring

@@ -10,7 +10,8 @@ import {
 } from "../formats/commentBank";
 import { cleanFolder } from "./folders";
 import { likeness, nearlySame, repeatsIn } from "./alike";
-import { lookUp, slipsBetween, type BankComment } from "./lookup";
+import { slipsBetween } from "../text/finding";
+import { lookUp, type BankComment } from "./lookup";
 import { fillPlaceholders, nextSlot, slotsOf, unfilled } from "./placeholders";
 import { suggest, type Use } from "./suggest";
 

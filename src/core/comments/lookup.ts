@@ -1,3 +1,5 @@
+import { fold, rankOfWords, SPELT, wordsOf } from "../text/finding";
+
 export type BankComment = {
   id: string;
   text: string;
@@ -33,7 +35,7 @@ export function lookUp<C extends BankComment>(bank: readonly C[], typed: string,
     return rank === null ? [] : [{ comment, rank }];
   });
   // Only where nothing is spelt as it was typed is a slip looked for: it would bring much that was not meant.
-  const spelt = ranked.filter(({ rank }) => rank <= 3);
+  const spelt = ranked.filter(({ rank }) => rank <= SPELT);
   if (spelt.length > 0) ranked.splice(0, ranked.length, ...spelt);
   ranked.sort(
     (a, b) =>
@@ -74,69 +76,9 @@ function rankOf(
   query: string,
   asked: readonly string[],
 ): number | null {
-  if (query === "") return 0;
-  if (shorthand === query) return 0;
+  if (query === "" || shorthand === query) return 0;
   if (shorthand?.startsWith(query)) return 1;
-  if (text.includes(query)) return 2;
-  if (asked.length === 0) return null;
-  if (asked.every((word) => words.some((own) => own.startsWith(word)))) return 3;
-  let slips = 0;
-  for (const word of asked) {
-    const least = words.reduce(
-      (best, own) =>
-        Math.min(best, own.startsWith(word) ? 0 : slipsBetween(word, own, allowed(word))),
-      Infinity,
-    );
-    if (least > allowed(word)) return null;
-    slips += least;
-  }
-  return 3 + slips;
-}
-
-/** How many slips a word of this length is forgiven. */
-function allowed({ length }: string): number {
-  if (length < 4) return 0;
-  return length < 8 ? 1 : 2;
-}
-
-/**
- * Slips between what was typed and the beginning of a word: letters wrong, missing, too many, or two
- * neighbours exchanged (optimal string alignment distance). Gives up, with Infinity, past `most`.
- *
- * @example slipsBetween("becuase", "because", 1) // 1
- */
-export function slipsBetween(typed: string, word: string, most: number): number {
-  if (most === 0) return typed === word ? 0 : Infinity;
-  // What is typed may be the beginning of a longer word, so the word is cut a little beyond its length.
-  const own = word.slice(0, typed.length + most);
-  if (typed.length - own.length > most) return Infinity;
-  let before: number[] = [];
-  let last = Array.from({ length: own.length + 1 }, (_, n) => n);
-  for (let i = 1; i <= typed.length; i += 1) {
-    const row = slipRow({ typed, own, i, last, before });
-    if (Math.min(...row) > most) return Infinity;
-    before = last;
-    last = row;
-  }
-  const best = Math.min(...last.slice(Math.max(0, typed.length - most)));
-  return best <= most ? best : Infinity;
-}
-
-/** Letters that Unicode does not take apart into a plain one and a sign, and that are typed without it all the same. */
-const WITH_STROKE: Readonly<Record<string, string>> = { ø: "o", ł: "l", đ: "d", ħ: "h", ı: "i" };
-
-/** Without accents and case, to find by: "sorby" finds Sørby. */
-export function fold(text: string): string {
-  return text
-    .normalize("NFD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .replace(/[øłđħı]/g, (letter) => WITH_STROKE[letter]!);
-}
-
-/** The words of a folded text. */
-export function wordsOf(folded: string): string[] {
-  return folded.match(/[\p{L}\p{N}]+/gu) ?? [];
+  return rankOfWords({ text, words }, query, asked);
 }
 
 /**
@@ -159,19 +101,4 @@ export function faultInShorthand(shorthand: string): string | null {
   return /^[\p{L}\p{N}][\p{L}\p{N}._-]{0,23}$/u.test(shorthand)
     ? null
     : "A shorthand is up to 24 letters, digits, dots or dashes, without spaces.";
-}
-
-type SlipRow = { typed: string; own: string; i: number; last: number[]; before: number[] };
-
-/** One row of the table of distances: the first `i` letters typed against each beginning of the word. */
-function slipRow({ typed, own, i, last, before }: SlipRow): number[] {
-  const row = [i];
-  for (let j = 1; j <= own.length; j += 1) {
-    const same = typed[i - 1] === own[j - 1];
-    let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1));
-    const exchanged = i > 1 && j > 1 && typed[i - 1] === own[j - 2] && typed[i - 2] === own[j - 1];
-    if (exchanged) cost = Math.min(cost, before[j - 2]! + 1);
-    row.push(cost);
-  }
-  return row;
 }

@@ -1,4 +1,4 @@
-import { fold, wordsOf } from "./lookup";
+import { fold, wordsOf } from "../text/finding";
 
 /** What is known of a comment's use, by its id. */
 export type Use = {

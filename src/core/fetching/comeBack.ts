@@ -1,4 +1,4 @@
-import { fold } from "../comments/lookup";
+import { fold } from "../text/finding";
 
 /** A file of a zip that comes back, by its path in it. */
 export type Came = { path: string; crc: number };

@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import { finderIn } from "../comments/alike";
-import { faultInShorthand, fold } from "../comments/lookup";
+import { faultInShorthand } from "../comments/lookup";
+import { fold } from "../text/finding";
 import { writeTable } from "./table";
 import { SIGNED_POINTS } from "../marks/signedPoints";
 import { cleanFolder, cleanTags } from "../comments/folders";

@@ -1,9 +1,19 @@
 import type { PieceFlag } from "../pieces/flags";
 import type { OverTime } from "./studentViews";
+import type { FoundKind } from "../search/search";
 import type { RichDoc } from "../text/richDoc";
 import type { MoonView } from "./views";
 
 /** What shows many pieces at once: Today, sections, sheets, the Ledger, the week sheet, the office. */
+
+/** Something found by a few letters, and where it is. */
+export type FoundView = {
+  kind: FoundKind;
+  id: string;
+  words: string;
+  about: string;
+  href: string;
+};
 
 export const PILES = ["new", "again", "late", "drafted", "questions", "awaited"] as const;
 export type PileKind = (typeof PILES)[number];

@@ -27,12 +27,14 @@ type Filter =
 export function Bank({
   first,
   courses,
+  find,
 }: {
   first: CommentView[];
   courses: { id: string; name: string }[];
+  /** What is looked for to begin with. */ find: string;
 }) {
   const [bank, setBank] = useState(first);
-  const [search, setSearch] = useState("");
+  const [search, setSearch] = useState(find);
   const [filter, setFilter] = useState<Filter>({ kind: "all" });
   const [form, setForm] = useState<CommentForm | null>(null);
   const [bringing, setBringing] = useState(false);

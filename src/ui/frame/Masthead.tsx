@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { MastheadView } from "@/core/views/overviewViews";
+import { Finder } from "../search/Finder";
 import { HandOutLink } from "./HandOutLink";
 import { Me } from "./Me";
 import { ScreenLink } from "./ScreenLink";
@@ -45,6 +46,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
           {view.day} <span className="not-italic">·</span> {view.week}
         </p>
         {view.kind === "teacher" ? <HandOutLink /> : null}
+        <Finder kind={view.kind} />
         <nav aria-label="Screens" className="ml-auto">
           <ul className="flex flex-wrap items-baseline gap-x-1">
             {SCREENS[view.kind].map((screen) => (

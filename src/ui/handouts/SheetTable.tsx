@@ -1,6 +1,6 @@
 "use client";
 
-import { fold } from "@/core/comments/lookup";
+import { fold } from "@/core/text/finding";
 import { isNothingIn } from "@/core/pieces/life";
 import { sayCount } from "@/core/text/sayCount";
 import Link from "next/link";

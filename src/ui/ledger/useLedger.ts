@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { fold } from "@/core/comments/lookup";
+import { fold } from "@/core/text/finding";
 import { readCell } from "@/core/ledger/cell";
 import { planTyped, type Target, type TargetAt } from "@/core/ledger/changes";
 import { isOneCell, rectOf, type Rect, type Spot } from "@/core/ledger/rect";

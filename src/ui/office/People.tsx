@@ -17,9 +17,17 @@ import { useAct } from "../useAct";
 type People = AnswerOf<typeof contract.officePeople>;
 
 /** Finds people and gives them passwords; those who have none yet stand first. */
-export function People({ first, classes }: { first: People; classes: readonly ClassToSignIn[] }) {
+export function People({
+  asked: askedFor,
+  first,
+  classes,
+}: {
+  /** The name that is looked for to begin with. */ asked: string;
+  first: People;
+  classes: readonly ClassToSignIn[];
+}) {
   const { act, busy, problem } = useAct();
-  const [text, setText] = useState("");
+  const [text, setText] = useState(askedFor);
   const [found, setFound] = useState(first);
   const [given, setGiven] = useState<AnswerOf<typeof contract.givePassword> | null>(null);
   /** Who has a password that a new one would end. */
@@ -55,7 +63,7 @@ export function People({ first, classes }: { first: People; classes: readonly Cl
           </Button>
         </div>
       </Dialog>
-      <details open={first.length <= 1}>
+      <details open={askedFor === "" && first.length <= 1}>
         <summary className="label cursor-pointer">Add a person</summary>
         <div className="mt-2">
           <AddPerson onAdded={setText} />

@@ -1,6 +1,6 @@
 "use client";
 
-import { fold } from "@/core/comments/lookup";
+import { fold } from "@/core/text/finding";
 import Link from "next/link";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";

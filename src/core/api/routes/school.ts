@@ -1,5 +1,6 @@
 import { array, boolean, number, object, string } from "yup";
 import type { ClosureImport, FeedView, RosterRunView } from "../../views/handOutViews";
+import type { FoundView } from "../../views/overviewViews";
 import { endpoint } from "../endpoint";
 import { clock, days, weekday } from "../fields";
 
@@ -108,6 +109,13 @@ export const schoolRoutes = {
     for: "signed-in",
     summary: "The school as a OneRoster 1.2 CSV package",
     gives: "application/zip",
+  }),
+  find: endpoint<FoundView[]>()({
+    method: "GET",
+    path: "/api/find",
+    for: "signed-in",
+    summary: "Students, hand-outs, pieces, comments and people by a few letters, of what one may see",
+    query: { text: "what was typed; slips are forgiven" },
   }),
   officePeople: endpoint<
     { id: string; name: string; kind: string; signsInAs: string; hasPassword: boolean }[]

@@ -6,6 +6,9 @@ import type { CommentView } from "@/core/views/views";
 import type { QueueItem } from "@/core/views/deskViews";
 import { sayState } from "@/core/views/states";
 import { useState } from "react";
+import type { FoundKind } from "@/core/search/search";
+import { useRouter } from "next/navigation";
+import { useFind } from "../../search/useFind";
 import { Dialog } from "../../kit/Dialog";
 import { useDesk } from "../model";
 import { DESK_COMMANDS } from "./commands";
@@ -13,6 +16,7 @@ import { keyOf, showKey } from "./keys";
 
 /** Everything of the Desk by a few letters: its acts, the pieces of the pile, the comments of the bank. */
 export function Palette() {
+  const router = useRouter();
   const { session, view, own: settings, pile, bank: known, run: obey } = useDesk();
   const { keys: own } = settings;
   const { items: queue } = pile;
@@ -100,9 +104,42 @@ export function Palette() {
               </Command.Item>
             ))}
           </Command.Group>
+          <Elsewhere typed={asked} go={(href) => run(() => router.push(href))} item={item} />
         </Command.List>
       </Command>
     </Dialog>
+  );
+}
+
+const ELSEWHERE: readonly FoundKind[] = ["piece", "student", "handOut", "section"];
+
+/** What is found beyond this pile: as from any other screen. */
+function Elsewhere({
+  typed,
+  go,
+  item,
+}: {
+  typed: string;
+  go: (href: string) => () => void;
+  item: string;
+}) {
+  const { found } = useFind(typed);
+  const hits = found.filter(({ kind }) => ELSEWHERE.includes(kind));
+  if (hits.length === 0) return null;
+  return (
+    <Command.Group heading={<span className="label">anywhere</span>}>
+      {hits.map((hit) => (
+        <Command.Item
+          key={hit.href}
+          value={`anywhere ${hit.href}`}
+          className={item}
+          onSelect={go(hit.href)}
+        >
+          <span className="flex-1">{hit.words}</span>
+          <span className="text-soft">{hit.about}</span>
+        </Command.Item>
+      ))}
+    </Command.Group>
   );
 }
 

@@ -5,13 +5,19 @@ import { People } from "@/ui/office/People";
 
 export const metadata = { title: "People" };
 
-export default async function OfficePeoplePage() {
+export default async function OfficePeoplePage({
+  searchParams,
+}: {
+  searchParams: Promise<{ name?: string }>;
+}) {
+  const { name = "" } = await searchParams;
+  const asked = name.slice(0, 200);
   const call = await pageCall("office");
-  const [first, classes] = await Promise.all([findForOffice(call, ""), classesToSignIn(call)]);
+  const [first, classes] = await Promise.all([findForOffice(call, asked), classesToSignIn(call)]);
   return (
     <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
       <OfficeHead title="People and passwords" />
-      <People first={first} classes={classes} />
+      <People key={asked} asked={asked} first={first} classes={classes} />
     </div>
   );
 }

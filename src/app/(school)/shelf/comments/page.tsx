@@ -8,7 +8,12 @@ import { ShelfHead } from "@/ui/shelf/ShelfHead";
 
 export const metadata = { title: "Comment bank" };
 
-export default async function CommentsPage() {
+export default async function CommentsPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ find?: string }>;
+}) {
+  const { find = "" } = await searchParams;
   const call = await pageCall("teacher");
   const [bank, courses] = await Promise.all([readBank(call), readCourses(call.db, call.who)]);
   return (
@@ -21,7 +26,7 @@ export default async function CommentsPage() {
         )}
         mostSeconds={OWN_SECONDS}
       >
-        <Bank first={bank} courses={courses} />
+        <Bank key={find} first={bank} courses={courses} find={find.slice(0, 200)} />
       </ClipsProvider>
     </div>
   );
