@@ -337,6 +337,7 @@ const QUERIES: Record<string, () => Record<string, string>> = {
   checkReceipt: () => ({ code: things.receipt! }),
   checkpoint: () => ({ number: "1" }),
   round: () => ({ number: "1" }),
+  live: () => ({ seconds: "0" }),
 };
 const HEADERS: Record<string, () => Record<string, string>> = {
   beginTransfer: () => ({

@@ -63,6 +63,7 @@ const LATER = [
   "0012_talk.sql",
   "0013_files_reports_and_grades.sql",
   "0014_ledger.sql",
+  "0015_live_and_frozen.sql",
 ];
 
 describe("migrations", () => {

@@ -126,6 +126,12 @@ async function work(student: SmallSchool["owner"], noteId: string): Promise<void
 
 type Views = Record<string, (call: ReadCall) => Promise<unknown>>;
 
+const QUERIES: Record<string, Record<string, string>> = {
+  checkpoint: { number: "1" },
+  live: { seconds: "0" },
+  find: { text: "letter" },
+};
+
 /** Every answer a teacher of the section can get about a piece, and every page's view, as texts. */
 async function everyAnswer(): Promise<{ from: string; text: string; ok: boolean }[]> {
   const answers: { from: string; text: string; ok: boolean }[] = [];
@@ -137,7 +143,7 @@ async function everyAnswer(): Promise<{ from: string; text: string; ok: boolean 
       const answer = await ask(entry, {
         params: { handOutId, pieceId, itemId, clipId, versionId, sectionId: school.sectionId },
         token,
-        query: name === "checkpoint" ? { number: "1" } : undefined,
+        query: QUERIES[name],
       });
       const said = `${await answer.text()} ${JSON.stringify([...answer.headers])}`;
       // An answer about one thing says which by being asked for it.

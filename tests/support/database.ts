@@ -48,6 +48,7 @@ export function answerOn(database: TestDatabase): void {
 
 /** Ends what `answerOn` began, and drops the database. */
 export async function endAnswers(database: TestDatabase | undefined): Promise<void> {
+  await globalThis.almanacHub?.end();
   await globalThis.almanacSql?.end({ timeout: 1 });
   await database?.drop();
 }

@@ -201,6 +201,7 @@ export const REACH: Record<string, string[]> = {
   letters: SIGNED_IN,
   // Of what one may see; a test of its own asks what is found.
   find: SIGNED_IN,
+  live: ALL_TEACHERS,
   writeLetter: TEACHERS,
   // A letter to the guardian about the student of the piece.
   noteLetterRead: [...TEACHERS, "guardian"],

@@ -27,6 +27,7 @@ export function startHeartbeat(): void {
       alive = answered;
       log.warn({ database: alive ? "back" : "away" }, "the pool begins anew");
       renewPool();
+      if (answered) globalThis.almanacHub?.renew();
     }
     setTimeout(() => void beat(), EVERY_MS).unref();
   };

@@ -4,6 +4,7 @@ import { todayView } from "@/server/overview/today";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 import { NewSection } from "@/ui/sections/NewSection";
+import { Live } from "@/ui/live/Live";
 import { HandOutBars } from "@/ui/today/HandOutBars";
 import { Piles } from "@/ui/today/Piles";
 import { DaysSheet } from "@/ui/today/DaysSheet";
@@ -26,6 +27,7 @@ export default async function TodayPage({
   const terms = today.sections === 0 ? await termList(call) : [];
   return (
     <>
+      <Live />
       <Ribbon view={ribbon} />
       <div className="mx-auto w-full max-w-[90rem] px-4 py-2 sm:px-6">
         <h1 className="sr-only">Today</h1>

@@ -110,6 +110,14 @@ export const schoolRoutes = {
     summary: "The school as a OneRoster 1.2 CSV package",
     gives: "application/zip",
   }),
+  live: endpoint<object>()({
+    method: "GET",
+    path: "/api/live",
+    for: "signed-in",
+    summary: "Something moved in my sections, as it moves (server-sent events)",
+    query: { seconds: "after so long it ends; 600 at most" },
+    gives: "text/event-stream",
+  }),
   find: endpoint<FoundView[]>()({
     method: "GET",
     path: "/api/find",

@@ -6,6 +6,7 @@ import { readShownOfSheet } from "@/server/looks/ofSheet";
 import { readCameUp } from "@/server/sectionNotes/cameUp";
 import { readSectionNotes } from "@/server/sectionNotes/sectionNotes";
 import { idFrom, pageCall, view } from "@/server/page";
+import { Live } from "@/ui/live/Live";
 import { SheetActs } from "@/ui/handouts/SheetActs";
 import { Others } from "@/ui/handouts/StudentActs";
 import { Figures } from "@/ui/handouts/Figures";
@@ -41,6 +42,7 @@ export default async function HandOutSheetPage({
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
     <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+      <Live />
       <p className="text-sm">
         <Link href={`/sections/${sheet.sectionId}`}>
           ← {sheet.section}, {sheet.course}
