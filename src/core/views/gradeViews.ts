@@ -12,6 +12,16 @@ export type GradeSource = {
   columns: (GradeColumn & { due: string })[];
   student: { id: string; name: string };
   entries: GradeEntry[];
+  /** Since when it stands, where the term's grades were frozen. */ frozen: FrozenView | null;
+};
+
+/** A grade that was frozen: changes of scores move it no more; corrections have a reason, the newest first. */
+export type FrozenView = {
+  by: string;
+  on: string;
+  corrections: { from: string; to: string; reason: string; by: string; on: string }[];
+  /** For teachers: what the scores would make now, where that is another grade. */ now:
+    string | null;
 };
 
 /** The terms in which a section has work, and the one that is looked at. */

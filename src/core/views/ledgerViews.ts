@@ -6,6 +6,7 @@ export type LedgerColumn = {
   handOutId: string;
   title: string;
   due: string;
+  /** The day at the school, YYYY-MM-DD. */ dueOn: string;
   possible: string | null;
   /** Category, and whether it counts. */ about: string;
   scale: Scale;
@@ -35,19 +36,28 @@ export type LedgerView = {
 };
 
 /** A grade as the Ledger shows it: rounded, with the name of its step. */
-export type LedgerGrade = { percent: string | null; name: string | null };
+export type LedgerGrade = {
+  percent: string | null;
+  name: string | null;
+  /** Frozen, and what the scores would make now, where that is another grade. */ frozen?: {
+    now: string | null;
+  };
+};
 export type LedgerGrades = Readonly<Record<string, LedgerGrade>>;
 
 /** The Ledger with its grades, by student, and the term they are of. */
 export type LedgerWithGrades = LedgerView & {
   grades: LedgerGrades;
   term: string | null;
+  /** Those in which something is due here. */ terms: string[];
   /** Who looks may set up the section, or excuse and hand back. */ may: {
     handOut: boolean;
     except: boolean;
     handBack: boolean;
+    setUp: boolean;
   };
   categories: string[];
+  /** Since when the term's grades are frozen. */ frozen: { by: string; on: string } | null;
   /** The day it is, at the school. */ today: string;
 };
 

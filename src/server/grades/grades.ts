@@ -3,10 +3,14 @@ import { checkScale, MOST_STEPS, type GradeRules } from "@/core/grades/rules";
 import { toDecimal } from "@/core/scores/decimal";
 import { Invalid, NotFound } from "@/core/refusals";
 import type { GradeSource, GradeTerms } from "@/core/views/gradeViews";
-import type { LedgerGrades } from "@/core/views/ledgerViews";
+import { sayGrade } from "@/core/grades/sayGrade";
+import type { Term } from "@/core/time/term";
+import { sayTime } from "@/core/time/words";
+import type { LedgerGrade, LedgerGrades, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { requireOnSection } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Cells } from "./cells";
+import { readFreeze, readFrozenTerms, type Freeze } from "./frozen";
 import { readGradeBook, type GradeBook } from "./read";
 
 /** One student's grade for a teacher of the section, with the sum that makes it. @throws NotFound */
@@ -27,7 +31,16 @@ export async function studentGrade(
     term,
     toldOnly: false,
   });
-  return { ...sourceOf(book, student), terms: book.terms };
+  const freeze = await readFreeze(call, {
+    ...{ sectionId, term: book.term },
+    studentIds: [studentId],
+  });
+  if (!freeze) return { ...sourceOf(book, student), terms: book.terms };
+  const told = await readGradeBook(call, {
+    ...{ sectionId, studentIds: [studentId], term: book.term, toldOnly: true },
+  });
+  const now = gradeFrom(told, studentId);
+  return { ...frozenSource(call, { book: told, student, freeze, now }), terms: book.terms };
 }
 
 /** The grades of a section's students, all or some of them, as the Ledger shows them, by student. Who may see them was decided before. */
@@ -37,22 +50,48 @@ export async function sectionGrades(
   {
     studentIds = null,
     cells,
-  }: { studentIds?: readonly string[] | null; cells?: Promise<Cells> } = {},
-): Promise<{ term: string | null; categories: string[]; grades: LedgerGrades }> {
-  const book = await readGradeBook(call, {
-    ...{ sectionId, studentIds, cells, term: null, toldOnly: false },
-  });
-  const { rules, categories, columns } = book;
-  const grades = [...book.entries].map(([id, entries]) => {
-    const { percent, name } = gradeOf(rules, categories, columns, entries);
-    return [id, { percent, name }] as const;
+    term = null,
+  }: { studentIds?: readonly string[] | null; cells?: Promise<Cells>; term?: string | null } = {},
+): Promise<{
+  term: string | null;
+  terms: string[];
+  spans: Term[];
+  categories: string[];
+  frozen: LedgerWithGrades["frozen"];
+  grades: LedgerGrades;
+}> {
+  const asked = { sectionId, studentIds, term };
+  const book = await readGradeBook(call, { ...asked, cells, toldOnly: false });
+  const about = {
+    ...{ term: book.term, terms: book.terms, spans: book.spans },
+    categories: book.categories.map(({ name }) => name),
+  };
+  const freeze = await readFreeze(call, { ...asked, term: book.term });
+  // Frozen grades are of what students were told; so is what they are held against.
+  const made = freeze ? await readGradeBook(call, { ...asked, toldOnly: true }) : book;
+  const grades = [...made.entries.keys()].map((id) => {
+    const now = gradeFrom(made, id);
+    const stood = freeze?.grades.get(id)?.[0]?.sum;
+    return [id, stood ? frozenGrade(stood, now) : now] as const;
   });
   return {
-    term: book.term,
-    categories: categories.map((category) => category.name),
+    ...about,
+    frozen: freeze && { by: freeze.by, on: sayTime(freeze.at, call.now, call.who.zone) },
     grades: Object.fromEntries(grades),
   };
 }
+
+type Shown = { percent: string | null; name: string | null };
+
+function gradeFrom({ rules, categories, columns, entries }: GradeBook, studentId: string): Shown {
+  const { percent, name } = gradeOf(rules, categories, columns, entries.get(studentId) ?? []);
+  return { percent, name };
+}
+
+const frozenGrade = ({ percent, name }: Shown, now: Shown): LedgerGrade => ({
+  ...{ percent, name },
+  frozen: { now: percent === now.percent && name === now.name ? null : sayGrade(now) },
+});
 
 /**
  * The grades of a student in all sections whose teacher shows them, for the student or a guardian of theirs: made of what
@@ -71,12 +110,69 @@ export async function ownGrades(call: ReadCall): Promise<GradeSource[]> {
     where student.id = ${who.id}
       or exists (select from guardianship where guardian_id = ${who.id} and student_id = student.id)
     order by student.sort_name, student.id, course.name, section.name`;
-  return Promise.all(
+  const all = await Promise.all(
     rows.map(async ({ sectionId, ...student }) => {
-      const asked = { sectionId, studentIds: [student.id], term: null, toldOnly: true };
-      return sourceOf(await readGradeBook(call, asked), student);
+      const present = await ownGrade(call, { sectionId, student, term: null });
+      const frozen = await readFrozenTerms(db, sectionId);
+      const earlier = frozen.filter((term) => term !== present.term);
+      return [
+        present,
+        ...(await Promise.all(earlier.map((term) => ownGrade(call, { sectionId, student, term })))),
+      ];
     }),
   );
+  return all.flat();
+}
+
+/** A student's grade in a term as they are told it: frozen, or of their scores. */
+async function ownGrade(
+  call: ReadCall,
+  {
+    sectionId,
+    student,
+    term,
+  }: { sectionId: string; student: { id: string; name: string }; term: string | null },
+): Promise<GradeSource> {
+  const studentIds = [student.id];
+  const book = await readGradeBook(call, { sectionId, studentIds, term, toldOnly: true });
+  const freeze = await readFreeze(call, { sectionId, term: book.term, studentIds });
+  return freeze
+    ? frozenSource(call, { book, student, freeze, now: null })
+    : sourceOf(book, student);
+}
+
+/** `now`: what the scores would make, for teachers. A student who came after the freeze has none, and theirs is computed. */
+function frozenSource(
+  { now: moment, who }: ReadCall,
+  {
+    book,
+    student,
+    freeze,
+    now,
+  }: {
+    book: GradeBook;
+    student: { id: string; name: string };
+    freeze: Freeze;
+    now: Shown | null;
+  },
+): GradeSource {
+  const grades = freeze.grades.get(student.id);
+  const source = sourceOf(book, student);
+  if (!grades) return source;
+  const say = (at: Date) => sayTime(at, moment, who.zone);
+  const { rules, categories, columns, entries, ...stood } = grades[0]!.sum;
+  const corrections = grades.slice(0, -1).map(({ sum, reason, by, at }, n) => ({
+    ...{ from: sayGrade(grades[n + 1]!.sum), to: sayGrade(sum) },
+    ...{ reason: reason ?? "", by, on: say(at) },
+  }));
+  return {
+    ...source,
+    ...{ rules, categories, columns, entries },
+    frozen: {
+      ...{ by: freeze.by, on: say(freeze.at), corrections },
+      now: now && (frozenGrade(stood, now).frozen?.now ?? null),
+    },
+  };
 }
 
 function sourceOf(book: GradeBook, student: { id: string; name: string }): GradeSource {
@@ -85,6 +181,7 @@ function sourceOf(book: GradeBook, student: { id: string; name: string }): Grade
     ...{ sectionId: section.id, section: section.name, course: section.course, term },
     ...{ rules, categories, columns, student },
     entries: book.entries.get(student.id) ?? [],
+    frozen: null,
   };
 }
 

@@ -28,6 +28,7 @@ export type GradeBook = GradeTerms & {
   categories: GradeCategory[];
   columns: (GradeColumn & { due: string })[];
   /** By student. */ entries: ReadonlyMap<string, GradeEntry[]>;
+  /** Those terms, with their days. */ spans: Term[];
 };
 
 type Asked = {
@@ -76,6 +77,7 @@ export async function readGradeBook(call: ReadCall, asked: Asked): Promise<Grade
     }),
     terms: terms.map(({ name }) => name),
     term: term?.name ?? null,
+    spans: terms,
   };
 }
 

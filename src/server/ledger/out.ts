@@ -2,7 +2,8 @@ import { writeTable } from "@/core/formats/table";
 import { cleanFileName } from "@/core/items/kinds";
 import { may } from "@/core/access/access";
 import { dayOf } from "@/core/time/zone";
-import type { LedgerWithGrades } from "@/core/views/ledgerViews";
+import type { Term } from "@/core/time/term";
+import type { LedgerView, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
 import { ledgerView } from "./view";
@@ -13,29 +14,55 @@ import { sectionGrades } from "../grades/grades";
 export async function ledgerWithGrades(
   call: ReadCall,
   sectionId: string,
+  wanted: string | null = null,
 ): Promise<LedgerWithGrades> {
   const standing = await requireOnSection(call.db, call.who, sectionId, "ledger.see");
   // Both are made of the same cells, which are many.
   const cells = readCells(call, sectionId);
-  const [view, { term, categories, grades }] = await Promise.all([
+  const [view, { term, terms, spans, categories, grades, frozen }] = await Promise.all([
     ledgerView(call, sectionId, cells),
-    sectionGrades(call, sectionId, { cells }),
+    sectionGrades(call, sectionId, { cells, term: wanted }),
   ]);
   return {
-    ...view,
-    ...{ term, grades, categories },
+    ...withoutOthers(view, spans, term),
+    ...{ term, terms, grades, categories, frozen },
     may: {
       handOut: may(standing, "section.handOut"),
       except: may(standing, "piece.except"),
       handBack: may(standing, "feedback.handBack"),
+      setUp: may(standing, "section.setUp"),
     },
     today: dayOf(call.now, call.who.zone),
   };
 }
 
+/** Without the columns that are due in another term; what is due in none stands in each. */
+function withoutOthers(view: LedgerView, spans: readonly Term[], term: string | null): LedgerView {
+  const dueIn = (day: string) =>
+    spans.filter(({ startsOn, endsOn }) => startsOn <= day && day <= endsOn);
+  const kept = view.columns.map(({ dueOn }) => {
+    const terms = dueIn(dueOn);
+    return terms.length === 0 || terms.some(({ name }) => name === term);
+  });
+  const keep = <T>(all: readonly T[]): T[] => all.filter((_, n) => kept[n]);
+  return {
+    ...view,
+    columns: keep(view.columns),
+    rows: view.rows.map((row) => ({
+      ...row,
+      takenOff: keep(row.takenOff),
+      cells: keep(row.cells),
+    })),
+  };
+}
+
 /** The Ledger as a table for a spreadsheet: a row for each student, scores as they are shown, the grade at the end. */
-export async function ledgerOut(call: ReadCall, sectionId: string): Promise<Response> {
-  const view = await ledgerWithGrades(call, sectionId);
+export async function ledgerOut(
+  call: ReadCall,
+  sectionId: string,
+  term: string | null = null,
+): Promise<Response> {
+  const view = await ledgerWithGrades(call, sectionId, term);
   const head = [
     "student",
     ...view.columns.map(({ title, possible }) => (possible ? `${title} (of ${possible})` : title)),
@@ -48,7 +75,7 @@ export async function ledgerOut(call: ReadCall, sectionId: string): Promise<Resp
     view.grades[studentId]?.percent ?? "",
     view.grades[studentId]?.name ?? "",
   ]);
-  const name = cleanFileName(`Ledger ${view.section.name}.csv`);
+  const name = cleanFileName(`Ledger ${view.section.name}${view.term ? ` ${view.term}` : ""}.csv`);
   return new Response(`\ufeff${writeTable([head, ...rows])}`, {
     headers: {
       "content-type": "text/csv; charset=utf-8; header=present",

@@ -34,6 +34,7 @@ export async function saveCells(
   call: Call,
   sectionId: string,
   given: readonly GivenCell[],
+  term: string | null = null,
 ): Promise<SavedCells> {
   const ids = given.map((cell) => cell.pieceId);
   if (new Set(ids).size < ids.length) throw new Invalid({ cells: "A cell is in here twice." });
@@ -54,7 +55,7 @@ export async function saveCells(
     const about = { row, scale, mayExcept: may(standing, "piece.except") };
     outcomes.set(cell.pieceId, await saveCell(call, cell, about));
   }
-  return answer(call, sectionId, { outcomes, scales });
+  return answer(call, sectionId, { outcomes, scales, term });
 }
 
 type Outcome =
@@ -106,12 +107,17 @@ async function answer(
   {
     outcomes,
     scales,
-  }: { outcomes: ReadonlyMap<string, Outcome>; scales: ReadonlyMap<string, CellScale> },
+    term,
+  }: {
+    outcomes: ReadonlyMap<string, Outcome>;
+    scales: ReadonlyMap<string, CellScale>;
+    /** The one whose grades are looked at. */ term: string | null;
+  },
 ): Promise<SavedCells> {
   const ids = [...outcomes.keys()];
   const { rows, scores } = await readCells(call, sectionId, { pieceIds: ids });
   const studentIds = [...new Set(rows.map((row) => row.studentId))];
-  const { grades } = await sectionGrades(call, sectionId, { studentIds });
+  const { grades } = await sectionGrades(call, sectionId, { studentIds, term });
   const rounds = byPiece(scores);
   const cells = rows.map((row): SavedCell => {
     const scale: CellScale = scales.get(row.handOutId)!;

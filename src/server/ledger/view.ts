@@ -1,6 +1,7 @@
 import type { FinalScore } from "@/core/rounds/roundsRule";
 import { trimmed } from "@/core/scores/decimal";
 import type { ScoreKind } from "@/core/scores/scales";
+import { dayOf } from "@/core/time/zone";
 import { sayTime } from "@/core/time/words";
 import type { LedgerColumn, LedgerView } from "@/core/views/ledgerViews";
 import { requireOnSection } from "../access/standing";
@@ -85,6 +86,7 @@ function sayColumn(column: ColumnRow, { who, now }: ReadCall): LedgerColumn {
     handOutId: column.id,
     title: column.title,
     due: sayTime(column.dueAt, now, who.zone),
+    dueOn: dayOf(column.dueAt, who.zone),
     possible: column.pointsPossible === null ? null : trimmed(column.pointsPossible),
     about: about.filter(Boolean).join(" · "),
     scale: scaleOfColumn(column).scale,

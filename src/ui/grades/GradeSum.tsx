@@ -2,6 +2,7 @@
 
 import { useMemo, useState } from "react";
 import { gradeOf, type GradeEntry, type GradeLine, type GradePart } from "@/core/grades/grade";
+import { sayGrade } from "@/core/grades/sayGrade";
 import { toDecimal } from "@/core/scores/decimal";
 import { sayCount } from "@/core/text/sayCount";
 import type { GradeSource } from "@/core/views/gradeViews";
@@ -65,7 +66,7 @@ export function GradeSum({ source }: { source: GradeSource }) {
                 of
               </th>
               <th scope="col">in the sum</th>
-              <th scope="col">what would … do?</th>
+              {source.frozen ? null : <th scope="col">what would … do?</th>}
             </tr>
           </thead>
           {tried.parts.map((part) => (
@@ -75,7 +76,7 @@ export function GradeSum({ source }: { source: GradeSource }) {
               weightless={rules.way === "weights" && part.weight === "0"}
               trials={trials}
               drafts={drafts}
-              onTry={change}
+              onTry={source.frozen ? null : change}
             />
           ))}
         </table>
@@ -98,11 +99,6 @@ export function GradeSum({ source }: { source: GradeSource }) {
     </div>
   );
 }
-
-const sayGrade = ({ percent, name }: { percent: string | null; name: string | null }): string => {
-  if (percent === null) return "no grade yet";
-  return name ? `${name} (${percent} %)` : `${percent} %`;
-};
 
 const NUMBER = /^\d{1,4}([.,]\d{1,3})?$/;
 
@@ -130,7 +126,8 @@ type RowsProps = {
   /** By weights it has none, and brings nothing. */ weightless: boolean;
   trials: Trials;
   /** Columns with a draft in them. */ drafts: ReadonlySet<string>;
-  onTry: (columnId: string, typed: string) => void;
+  /** Null: it is frozen, and nothing can be tried. */
+  onTry: ((columnId: string, typed: string) => void) | null;
 };
 
 function PartRows({ part, weightless, trials, drafts, onTry }: RowsProps) {
@@ -180,7 +177,6 @@ function LineRow({
 }) {
   const { words, ink } = TREATMENTS[line.treatment];
   const struck = line.treatment === "dropped" ? "text-soft line-through" : undefined;
-  const wrong = typed !== undefined && !NUMBER.test(typed.trim());
   return (
     <tr>
       <td className={struck}>{line.title}</td>
@@ -188,24 +184,42 @@ function LineRow({
       <td className={classes("text-right", struck)}>{line.possible ?? "words only"}</td>
       <td className={ink}>{sayTreatment(words, draft)}</td>
       <td>
-        {line.possible === null || line.treatment === "does not count" ? null : (
-          <input
-            aria-label={`Try a score for ${line.title}, of ${line.possible}`}
-            aria-invalid={wrong}
-            inputMode="decimal"
-            value={typed ?? ""}
-            placeholder="try"
-            onChange={(event) => onTry(line.columnId, event.target.value)}
-            className={classes(
-              "w-16 border bg-raised px-1 text-right max-sm:min-h-11",
-              wrong ? "border-ember" : "border-line",
-              typed !== undefined && !wrong && "border-plum text-plum",
-            )}
-          />
-        )}
-        {wrong ? <span className="ml-2 text-ember">▲ a number such as 7.5</span> : null}
+        {onTry && line.possible !== null && line.treatment !== "does not count" ? (
+          <Trial {...{ line, typed, onTry }} />
+        ) : null}
       </td>
     </tr>
+  );
+}
+
+/** Where another score is tried. */
+function Trial({
+  line,
+  typed,
+  onTry,
+}: {
+  line: GradeLine;
+  typed: string | undefined;
+  onTry: NonNullable<RowsProps["onTry"]>;
+}) {
+  const wrong = typed !== undefined && !NUMBER.test(typed.trim());
+  return (
+    <>
+      <input
+        aria-label={`Try a score for ${line.title}, of ${line.possible}`}
+        aria-invalid={wrong}
+        inputMode="decimal"
+        value={typed ?? ""}
+        placeholder="try"
+        onChange={(event) => onTry(line.columnId, event.target.value)}
+        className={classes(
+          "w-16 border bg-raised px-1 text-right max-sm:min-h-11",
+          wrong ? "border-ember" : "border-line",
+          typed !== undefined && !wrong && "border-plum text-plum",
+        )}
+      />
+      {wrong ? <span className="ml-2 text-ember">▲ a number such as 7.5</span> : null}
+    </>
   );
 }
 

@@ -83,20 +83,42 @@ function GradeCell({
       style={{ left: NAME_WIDTH, width: GRADE_WIDTH }}
     >
       <Link
-        href={`/ledger/${view.section.id}/grades/${studentId}`}
+        href={`/ledger/${view.section.id}/grades/${studentId}?term=${encodeURIComponent(view.term ?? "")}`}
         prefetch={false}
         tabIndex={isAt ? 0 : -1}
         data-focus
         className="flex min-h-6 items-center truncate font-serif text-base text-ink no-underline hover:underline"
-        aria-label={`${hands.rows[row]!.student}: the grade and its sum, ${words}`}
+        aria-label={`${hands.rows[row]!.student}: the grade and its sum, ${words}${sayFrozen(grades[studentId])}`}
       >
+        <FrozenSign of={grades[studentId]} />
         {words}
       </Link>
     </div>
   );
 }
 
+const sayFrozen = (grade: LedgerGrades[string] | undefined): string => {
+  if (!grade?.frozen) return "";
+  const { now } = grade.frozen;
+  return now ? `, frozen; the scores would make ${now} now` : ", frozen";
+};
+
 function sayGrade(grade: LedgerGrades[string] | undefined): string {
   if (!grade?.percent) return "none yet";
   return grade.name ? `${grade.name} ${grade.percent}` : grade.percent;
+}
+
+/** A frozen grade has a sign; where the scores would make another, a second one. */
+function FrozenSign({ of }: { of: LedgerGrades[string] | undefined }) {
+  if (!of?.frozen) return null;
+  const differs = of.frozen.now !== null;
+  return (
+    <span
+      aria-hidden="true"
+      title={sayFrozen(of).slice(2)}
+      className={differs ? "mr-1 text-ember" : "mr-1 text-soft"}
+    >
+      {differs ? "▪≠" : "▪"}
+    </span>
+  );
 }

@@ -59,7 +59,8 @@ export class LedgerStore extends Observable<LedgerState> {
   private forget: () => void = () => {};
 
   constructor(
-    view: Pick<LedgerWithGrades, "section" | "rows" | "grades">,
+    view: Pick<LedgerWithGrades, "section" | "rows" | "grades"> &
+      Partial<Pick<LedgerWithGrades, "terms" | "term">>,
     private readonly world: World,
     private readonly send: (cells: SentCell[]) => Promise<SavedCells>,
   ) {
@@ -68,7 +69,8 @@ export class LedgerStore extends Observable<LedgerState> {
       ...{ stage: "saved", deviceKeeps: true, said: "" },
     });
     this.cells = cellsOf(view);
-    this.key = `ledger:${view.section.id}`;
+    // What waits for another term's Ledger stays for it.
+    this.key = `ledger:${view.section.id}${(view.terms?.length ?? 0) > 1 ? ` ${view.term}` : ""}`;
   }
 
   /** From here on it sends and wakes by itself. @returns what ends it */

@@ -22,7 +22,10 @@ export function useLedgerStore(view: LedgerWithGrades): LedgerStore {
   const [store] = useState(
     () =>
       new LedgerStore(view, browserWorld, (cells) =>
-        call(contract.saveCells, { params: { sectionId: view.section.id }, body: { cells } }),
+        call(contract.saveCells, {
+          params: { sectionId: view.section.id },
+          body: { cells, term: view.term },
+        }),
       ),
   );
   useEffect(() => store.start(), [store]);

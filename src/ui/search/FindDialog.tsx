@@ -64,7 +64,7 @@ export default function FindDialog({
         <p role="status" className="sr-only">
           {typed.trim() === "" || looking ? "" : `${all.length} found`}
         </p>
-        <Command.List className="max-h-[56dvh] overflow-auto">
+        <Command.List className="max-h-[56dvh] min-h-64 overflow-auto">
           {typed.trim() !== "" && !looking && all.length === 0 && !problem ? (
             <p className="p-3 text-soft">Nothing fits these letters.</p>
           ) : null}

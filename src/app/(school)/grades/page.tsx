@@ -1,5 +1,7 @@
+import type { GradeSource } from "@/core/views/gradeViews";
 import { ownGrades } from "@/server/grades/grades";
 import { pageCall, view } from "@/server/page";
+import { FrozenGrade } from "@/ui/grades/FrozenGrade";
 import { GradeSum } from "@/ui/grades/GradeSum";
 import { Empty } from "@/ui/kit/Notice";
 
@@ -25,19 +27,19 @@ export default async function GradesPage() {
         </p>
       )}
       {grades.map((source) => (
-        <section
-          key={`${source.student.id} ${source.sectionId}`}
-          aria-labelledby={`${source.student.id}-${source.sectionId}`}
-          className="mt-8"
-        >
-          <h2 id={`${source.student.id}-${source.sectionId}`}>
+        <section key={idOf(source)} aria-labelledby={idOf(source)} className="mt-8">
+          <h2 id={idOf(source)}>
             {several ? `${source.student.name}: ` : ""}
             {source.course}, {source.section}
           </h2>
           {source.term ? <p className="mb-2 text-soft">{source.term} term</p> : null}
+          <FrozenGrade source={source} correct={false} />
           <GradeSum source={source} />
         </section>
       ))}
     </div>
   );
 }
+
+const idOf = ({ student, sectionId, term }: GradeSource): string =>
+  `${student.id}-${sectionId}-${(term ?? "").replace(/\W+/g, "-")}`;

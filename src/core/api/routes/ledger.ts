@@ -13,6 +13,12 @@ const cellWork = object({
   .noUnknown()
   .required();
 
+const term = string().trim().required("Say which term.").max(200);
+const reason = string()
+  .trim()
+  .required("Say why: it stands in the list of changes.")
+  .max(1000, "A reason has 1,000 characters at most.");
+
 /** The Ledger of a section: as a table, typed in, and columns for work off the screen. */
 export const ledgerRoutes = {
   ledgerOut: endpoint<object>()({
@@ -21,6 +27,7 @@ export const ledgerRoutes = {
     for: "signed-in",
     summary: "The section's Ledger with its grades as a table",
     gives: "text/csv",
+    query: { term: "by its name; without it the one that is now" },
   }),
   saveCells: endpoint<SavedCells>()({
     method: "POST",
@@ -33,7 +40,30 @@ export const ledgerRoutes = {
         .min(1, "No cell is in here.")
         .max(MOST_CELLS, `${MOST_CELLS} cells at most go at once.`)
         .required(),
+      term: string().trim().max(200).nullable(),
     }).noUnknown(),
+  }),
+  freezeTerm: endpoint<{ frozen: number }>()({
+    method: "POST",
+    path: "/api/sections/{sectionId}/freeze",
+    for: "signed-in",
+    summary: "Freeze the grades of a term: later scores do not move them",
+    body: object({ term }).noUnknown(),
+  }),
+  openTerm: endpoint<{ opened: true }>()({
+    method: "DELETE",
+    path: "/api/sections/{sectionId}/freeze",
+    for: "signed-in",
+    summary: "Open the frozen grades of a term again, for a reason",
+    body: object({ term, reason }).noUnknown(),
+  }),
+  correctGrade: endpoint<{ grade: string | null }>()({
+    method: "POST",
+    path: "/api/sections/{sectionId}/students/{studentId}/grade",
+    for: "signed-in",
+    summary: "Take what was scored since into a frozen grade, for a reason",
+    once: true,
+    body: object({ term, reason }).noUnknown(),
   }),
   addColumn: endpoint<{ handOutId: string }>()({
     method: "POST",

@@ -122,7 +122,8 @@ export const schoolRoutes = {
     method: "GET",
     path: "/api/find",
     for: "signed-in",
-    summary: "Students, hand-outs, pieces, comments and people by a few letters, of what one may see",
+    summary:
+      "Students, hand-outs, pieces, comments and people by a few letters, of what one may see",
     query: { text: "what was typed; slips are forgiven" },
   }),
   officePeople: endpoint<

@@ -32,11 +32,12 @@ create trigger checkpoint_sent after insert on checkpoint
 create trigger feedback_begun after insert on feedback
   referencing new table as touched for each statement execute function tell_words_moved();
 
--- The grades of a section as they stood when its term was closed: what is shown since then. Changes of scores move
+-- The grades of a section as they stood when its term was closed, of what students had been told: shown since then. Changes of scores move
 -- them no more; a grade is corrected by a further row with its reason. Opened again, the freeze stays in the history.
 create table grade_freeze (
   id            uuid primary key,
   section_id    uuid not null references section,
+  term_id       uuid not null references term,
   frozen_by     uuid not null references person,
   frozen_at     timestamptz not null,
   opened_by     uuid references person,
@@ -44,7 +45,7 @@ create table grade_freeze (
   opened_reason text check (length(opened_reason) between 1 and 1000),
   check ((opened_at is null) = (opened_by is null) and (opened_at is null) = (opened_reason is null))
 );
-create unique index grade_freeze_in_force on grade_freeze (section_id) where opened_at is null;
+create unique index grade_freeze_in_force on grade_freeze (section_id, term_id) where opened_at is null;
 create index grade_freeze_section on grade_freeze (section_id, frozen_at);
 
 create table frozen_grade (
@@ -57,7 +58,7 @@ create table frozen_grade (
   set_by     uuid not null references person,
   set_at     timestamptz not null,
   primary key (freeze_id, student_id, number),
-  check ((number = 1) = (reason is null))
+  check (number = 1 or reason is not null)
 );
 
 -- How a teacher has laid out a section's Ledger: columns hidden, their order, how they are grouped.

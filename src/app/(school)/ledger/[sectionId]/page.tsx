@@ -2,15 +2,23 @@ import Link from "next/link";
 import { ledgerWithGrades } from "@/server/ledger/out";
 import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
+import { FrozenOfTerm } from "@/ui/grades/FrozenOfTerm";
 import { Ledger } from "@/ui/ledger/Ledger";
 
 export const metadata = { title: "Ledger" };
 
-export default async function LedgerPage({ params }: { params: Promise<{ sectionId: string }> }) {
+export default async function LedgerPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ sectionId: string }>;
+  searchParams: Promise<{ term?: string }>;
+}) {
+  const { term = null } = await searchParams;
   const call = await pageCall("teacher");
   const sectionId = idFrom((await params).sectionId);
   const [ledger, sections] = await Promise.all([
-    view(ledgerWithGrades(call, sectionId)),
+    view(ledgerWithGrades(call, sectionId, term)),
     sectionList(call),
   ]);
   return (
@@ -35,16 +43,35 @@ export default async function LedgerPage({ params }: { params: Promise<{ section
           ))}
         </nav>
         <p className="text-soft">{ledger.section.course}</p>
-        <p className="ml-auto flex gap-x-4">
-          <a href={`/api/sections/${sectionId}/ledger`} download>
+        {ledger.terms.length > 1 ? (
+          <nav aria-label="Terms" className="flex flex-wrap gap-x-3">
+            {ledger.terms.map((name) => (
+              <Link
+                key={name}
+                href={`/ledger/${sectionId}?term=${encodeURIComponent(name)}`}
+                prefetch={false}
+                aria-current={name === ledger.term ? "page" : undefined}
+                className={name === ledger.term ? "font-semibold text-ink" : undefined}
+              >
+                {name}
+              </Link>
+            ))}
+          </nav>
+        ) : null}
+        <div className="ml-auto flex flex-wrap items-baseline gap-x-4">
+          <FrozenOfTerm view={ledger} />
+          <a
+            href={`/api/sections/${sectionId}/ledger?term=${encodeURIComponent(ledger.term ?? "")}`}
+            download
+          >
             as a table (CSV)
           </a>
           <Link href={`/sections/${sectionId}/set-up#grade-rules`} prefetch={false}>
             how grades come about
           </Link>
-        </p>
+        </div>
       </div>
-      <Ledger key={sectionId} view={ledger} />
+      <Ledger key={`${sectionId} ${ledger.term}`} view={ledger} />
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import Link from "next/link";
 import { studentGrade } from "@/server/grades/grades";
 import { idFrom, pageCall, view } from "@/server/page";
+import { FrozenGrade } from "@/ui/grades/FrozenGrade";
 import { GradeSum } from "@/ui/grades/GradeSum";
 
 export const metadata = { title: "A grade and its sum" };
@@ -47,6 +48,7 @@ export default async function GradePage({ params, searchParams }: Props) {
           </Link>
         ))}
       </p>
+      <FrozenGrade source={source} correct />
       <GradeSum key={source.term} source={source} />
     </div>
   );

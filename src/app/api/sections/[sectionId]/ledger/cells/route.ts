@@ -3,5 +3,5 @@ import { change } from "@/server/http/serve";
 import { saveCells } from "@/server/ledger/save";
 
 export const POST = change(contract.saveCells, (call, { params, body }) =>
-  saveCells(call, params.sectionId!, body.cells),
+  saveCells(call, params.sectionId!, body.cells, body.term ?? null),
 );

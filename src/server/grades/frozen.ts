@@ -1,0 +1,73 @@
+import type { GradeSource } from "@/core/views/gradeViews";
+import type { ReadCall } from "../call";
+import type { Db } from "../db/connection";
+
+/** A grade as it was frozen, with all that it was made of. */
+export type FrozenSum = Pick<GradeSource, "rules" | "categories" | "columns" | "entries"> & {
+  percent: string | null;
+  name: string | null;
+};
+export type FrozenGrade = { sum: FrozenSum; reason: string | null; by: string; at: Date };
+export type Freeze = {
+  id: string;
+  by: string;
+  at: Date;
+  /** By student: what stands first, then what it was before it was corrected. */
+  grades: ReadonlyMap<string, FrozenGrade[]>;
+};
+
+/**
+ * The freeze in force of a section's term, with the grades of some students or of all; null: there is none.
+ * Indexes: grade_freeze_in_force, frozen_grade's key.
+ */
+export async function readFreeze(
+  { db, who }: ReadCall,
+  {
+    sectionId,
+    term,
+    studentIds = null,
+  }: { sectionId: string; term: string | null; studentIds?: readonly string[] | null },
+): Promise<Freeze | null> {
+  if (term === null) return null;
+  const rows = await db<
+    {
+      id: string;
+      by: string;
+      at: Date;
+      studentId: string | null;
+      sum: FrozenSum;
+      reason: string | null;
+      setBy: string;
+      setAt: Date;
+    }[]
+  >`
+    select freeze.id, freezer.name as by, freeze.frozen_at as at, grade.student_id, grade.sum, grade.reason, setter.name as set_by, grade.set_at
+    from grade_freeze freeze
+    join term on term.id = freeze.term_id and term.name = ${term} and term.school_id = ${who.schoolId}
+    join person freezer on freezer.id = freeze.frozen_by
+    left join frozen_grade grade on grade.freeze_id = freeze.id
+      ${studentIds ? db`and grade.student_id = any(${[...studentIds]})` : db``}
+    left join person setter on setter.id = grade.set_by
+    where freeze.section_id = ${sectionId} and freeze.opened_at is null
+    order by grade.student_id, grade.number desc`;
+  const [first] = rows;
+  if (!first) return null;
+  const grades = new Map<string, FrozenGrade[]>();
+  for (const { studentId, sum, reason, setBy, setAt } of rows)
+    if (studentId !== null) {
+      const own = grades.get(studentId) ?? [];
+      own.push({ sum, reason, by: setBy, at: setAt });
+      grades.set(studentId, own);
+    }
+  return { id: first.id, by: first.by, at: first.at, grades };
+}
+
+/** The terms of a section whose grades are frozen, the earlier ones first. Index: grade_freeze_section. */
+export async function readFrozenTerms(db: Db, sectionId: string): Promise<string[]> {
+  const rows = await db<{ name: string }[]>`
+    select term.name
+    from grade_freeze join term on term.id = grade_freeze.term_id
+    where grade_freeze.section_id = ${sectionId} and grade_freeze.opened_at is null
+    order by term.starts_on`;
+  return rows.map(({ name }) => name);
+}
