@@ -8,6 +8,7 @@ import { BANK, SHARED } from "./bank";
 import { setUpClasses } from "./classes";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
+import { earlierTerm, frozenTerm, seasonOf } from "./earlier";
 import { scorePaper } from "./paper";
 import { leaveRework } from "./rework";
 import { writeLetters } from "./letters";
@@ -54,6 +55,8 @@ export async function loadSchool(
   ];
   await tx`insert into school (id, name, time_zone) values (${schoolId}, ${SCHOOL.name}, ${SCHOOL.zone})`;
   await tx`insert into term (id, school_id, name, starts_on, ends_on) values (${termId}, ${schoolId}, ${seasonOf(today)}, ${begins}, ${addDays(begins, 98)})`;
+  const earlier = earlierTerm(begins, today);
+  await tx`insert into term (id, school_id, name, starts_on, ends_on) values (${newId()}, ${schoolId}, ${earlier.name}, ${earlier.startsOn}, ${earlier.endsOn})`;
   for (const closure of closures)
     await tx`insert into closure (id, school_id, name, starts_on, ends_on) values (${newId()}, ${schoolId}, ${closure.name}, ${closure.startsOn}, ${closure.endsOn})`;
 
@@ -157,6 +160,7 @@ export async function loadSchool(
   const odalys = { tx, db: tx, now, newId, who: teachers.get("odalys")! };
   await leaveRework(odalys);
   await scorePaper(odalys, sections.get("Curlew")!.id);
+  await frozenTerm(odalys, sections.get("Curlew")!.id, earlier);
   await leaveDrafts(odalys, sections.get("Curlew")!.id);
   await setBacks(odalys, calendar);
   await writeLetters(odalys);
@@ -292,9 +296,4 @@ function loginOf(name: string): string {
 function sortNameOf(name: string): string {
   const words = name.split(" ");
   return words.length === 1 ? name : `${words.slice(1).join(" ")}, ${words[0]}`;
-}
-
-function seasonOf(day: string): string {
-  const month = Number(day.slice(5, 7));
-  return month >= 8 ? "autumn" : month <= 3 ? "winter" : "spring";
 }

@@ -4,6 +4,7 @@ import { USUAL_RULES, type GradeRules } from "../../src/core/grades/rules";
 import type { GradeSource } from "../../src/core/views/gradeViews";
 import type { Person } from "../../src/server/call";
 import { setCounting } from "../../src/server/classes/changeSetUp";
+import { correctGrade, freezeTerm, openTerm } from "../../src/server/grades/freeze";
 import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/grades";
 import { ledgerOut, ledgerWithGrades } from "../../src/server/ledger/out";
 
@@ -209,4 +210,118 @@ test("the Ledger leaves as a table in which no name is a formula", async () => {
   await expect(
     as(school.stranger).read(NOW, (call) => ledgerOut(call, school.sectionId)),
   ).rejects.toThrow(nothing);
+});
+
+describe("frozen grades", () => {
+  const TERM = "autumn";
+  const freeze = (who = owner()) =>
+    who.change(at(10), (call) => freezeTerm(call, school.sectionId, { term: TERM }));
+  const correct = (n: number, reason = "A page was found.") =>
+    owner().change(at(30), (call) =>
+      correctGrade(
+        call,
+        { sectionId: school.sectionId, studentId: school.students[n]!.id },
+        { term: TERM, reason },
+      ),
+    );
+  const opened = (n: number) =>
+    owner().read(at(40), (call) =>
+      studentGrade(call, {
+        ...{ sectionId: school.sectionId, studentId: school.students[n]!.id, term: TERM },
+      }),
+    );
+  beforeEach(async () => {
+    await rules({ shown: true });
+  });
+
+  test("a later score moves nothing that is shown, until it is taken in with a reason, which is listed", async () => {
+    const [log, letter] = [await give("Log", "10"), await give("Letter", "10")];
+    const piece = await score(log, 0, { score: "8" });
+    await score(letter, 0, { score: "10" });
+    expect(await freeze()).toEqual({ frozen: 3 });
+    await owner().change(at(20), (call) => takeFeedbackBack(call, piece));
+    expect([percent(await opened(0)), await told(0, at(40))]).toEqual(["90.0", "90.0"]);
+    const shown = await opened(0);
+    expect(shown.frozen).toMatchObject({ by: "Odalys Brandt", corrections: [] });
+    expect(shown.frozen!.now).toContain("100.0");
+    const ledger = await owner().read(at(40), (call) => ledgerWithGrades(call, school.sectionId));
+    expect(ledger.grades[school.students[0]!.id]).toMatchObject({
+      percent: "90.0",
+      frozen: { now: expect.stringContaining("100.0") as unknown as string },
+    });
+    expect(await correct(0)).toEqual({ grade: "100.0" });
+    const after = await opened(0);
+    expect([percent(after), await told(0, at(40))]).toEqual(["100.0", "100.0"]);
+    expect(after.frozen).toMatchObject({
+      now: null,
+      corrections: [
+        {
+          from: expect.stringContaining("90.0") as unknown as string,
+          to: expect.stringContaining("100.0") as unknown as string,
+          reason: "A page was found.",
+          by: "Odalys Brandt",
+        },
+      ],
+    });
+    await expect(correct(0)).rejects.toMatchObject({
+      fields: { reason: expect.stringMatching(/same grade/) as unknown as string },
+    });
+  });
+
+  test("rules that change later do not change it; a draft is not in it", async () => {
+    const [log, letter] = [await give("Log", "10"), await give("Letter", "10")];
+    await score(log, 0, { score: "8" });
+    const drafted = await pieceOf(letter, 0);
+    await owner().change(NOW, (call) =>
+      saveFeedback(call, drafted, { overall: "", score: "1", picks: {} }, 0),
+    );
+    await freeze();
+    await rules({ shown: true, scale: [{ from: "0", name: "Whatever" }] });
+    const shown = await opened(0);
+    expect([percent(shown), shown.rules.scale.some(({ name }) => name === "Whatever")]).toEqual([
+      "80.0",
+      false,
+    ]);
+  });
+
+  test("only once, only by the owner, and opened again scores count as before", async () => {
+    await score(await give("Log", "10"), 0, { score: "8" });
+    await freeze();
+    await expect(freeze()).rejects.toThrow(/frozen already/);
+    for (const who of [school.outsider, school.stranger, school.students[0]!])
+      await expect(freeze(as(who))).rejects.toThrow(nothing);
+    await owner().change(at(50), (call) =>
+      openTerm(call, school.sectionId, { term: TERM, reason: "Too early." }),
+    );
+    expect((await opened(0)).frozen).toBeNull();
+    await expect(
+      owner().change(at(51), (call) =>
+        openTerm(call, school.sectionId, { term: TERM, reason: "Again." }),
+      ),
+    ).rejects.toThrow(/not frozen/);
+    expect(await freeze()).toEqual({ frozen: 3 });
+  });
+
+  test("an earlier term's columns stand in its own Ledger, its frozen grade with the student's others", async () => {
+    await database.sql`
+      insert into term (id, school_id, name, starts_on, ends_on)
+      values (${crypto.randomUUID()}, ${school.owner.schoolId}, 'Summer', '2026-04-01', '2026-06-30')`;
+    const log = await give("Log", "10");
+    const old = await give("Old map", "10");
+    await score(old, 0, { score: "7" });
+    await score(log, 0, { score: "8" });
+    await database.sql`update hand_out set due_at = '2026-05-04T16:00:00Z', closes_at = null where id = ${old}`;
+    await owner().change(at(60), (call) => freezeTerm(call, school.sectionId, { term: "Summer" }));
+    const titles = async (term: string | null) =>
+      (
+        await owner().read(at(61), (call) => ledgerWithGrades(call, school.sectionId, term))
+      ).columns.map(({ title }) => title);
+    expect(await titles(null)).toEqual(["Log"]);
+    expect(await titles("Summer")).toEqual(["Old map"]);
+    const grades = await own(school.students[0]!, at(61));
+    expect(grades.map((grade) => [grade.term, percent(grade)])).toEqual([
+      [TERM, "80.0"],
+      ["Summer", "70.0"],
+    ]);
+  });
 });

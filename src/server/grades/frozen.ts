@@ -41,14 +41,14 @@ export async function readFreeze(
       setAt: Date;
     }[]
   >`
-    select freeze.id, freezer.name as by, freeze.frozen_at as at, grade.student_id, grade.sum, grade.reason, setter.name as set_by, grade.set_at
-    from grade_freeze freeze
-    join term on term.id = freeze.term_id and term.name = ${term} and term.school_id = ${who.schoolId}
-    join person freezer on freezer.id = freeze.frozen_by
-    left join frozen_grade grade on grade.freeze_id = freeze.id
+    select stands.id, freezer.name as by, stands.frozen_at as at, grade.student_id, grade.sum, grade.reason, setter.name as set_by, grade.set_at
+    from grade_freeze stands
+    join term on term.id = stands.term_id and term.name = ${term} and term.school_id = ${who.schoolId}
+    join person freezer on freezer.id = stands.frozen_by
+    left join frozen_grade grade on grade.freeze_id = stands.id
       ${studentIds ? db`and grade.student_id = any(${[...studentIds]})` : db``}
     left join person setter on setter.id = grade.set_by
-    where freeze.section_id = ${sectionId} and freeze.opened_at is null
+    where stands.section_id = ${sectionId} and stands.opened_at is null
     order by grade.student_id, grade.number desc`;
   const [first] = rows;
   if (!first) return null;
