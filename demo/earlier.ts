@@ -51,11 +51,15 @@ export async function frozenTerm(
   await call.tx`
     update enrolment set joined_on = ${startsOn}
     where section_id = ${sectionId} and joined_on = (select min(joined_on) from enrolment where section_id = ${sectionId})`;
+  const [category] = await call.tx<{ name: string }[]>`
+    select name from category where section_id = ${sectionId} order by weight desc, position limit 1`;
   let last: string | undefined;
   for (const { title, points, after, mean } of WORK) {
     const day = addDays(startsOn, after);
     const at = on(day, "16:00");
-    const { handOutId } = await addColumn(at, sectionId, { title, points, on: day, category: "" });
+    const { handOutId } = await addColumn(at, sectionId, {
+      ...{ title, points, on: day, category: category?.name ?? "" },
+    });
     const random = seeded(`earlier ${title}`);
     const pieces = await call.tx<{ id: string }[]>`
       select piece.id

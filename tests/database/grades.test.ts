@@ -1,3 +1,9 @@
+import { execFile } from "node:child_process";
+import { mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import os from "node:os";
+import path from "node:path";
+import { promisify } from "node:util";
+import { strFromU8, unzipSync } from "fflate";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
 import { gradeOf } from "../../src/core/grades/grade";
 import { USUAL_RULES, type GradeRules } from "../../src/core/grades/rules";
@@ -6,6 +12,9 @@ import type { Person } from "../../src/server/call";
 import { setCounting } from "../../src/server/classes/changeSetUp";
 import { correctGrade, freezeTerm, openTerm } from "../../src/server/grades/freeze";
 import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/grades";
+import { ledgerOneRoster } from "../../src/server/ledger/oneRoster";
+import { ledgerWorkbook } from "../../src/server/ledger/workbook";
+import { readTableFile } from "../../src/ui/ledger/readTableFile";
 import { ledgerOut, ledgerWithGrades } from "../../src/server/ledger/out";
 
 import { handBack, takeFeedbackBack } from "../../src/server/handingBack/handBack";
@@ -210,6 +219,60 @@ test("the Ledger leaves as a table in which no name is a formula", async () => {
   await expect(
     as(school.stranger).read(NOW, (call) => ledgerOut(call, school.sectionId)),
   ).rejects.toThrow(nothing);
+});
+
+/** A workbook as another program reads it: LibreOffice's flat XML (OASIS OpenDocument 1.3). */
+async function asOpenDocument(bytes: Buffer): Promise<string> {
+  const folder = await mkdtemp(path.join(os.tmpdir(), "almanac-sheet-"));
+  await writeFile(path.join(folder, "ledger.xlsx"), bytes);
+  const own = `-env:UserInstallation=file://${folder}/office`;
+  const to = ["--headless", "--convert-to", "fods", "--outdir", folder, `${folder}/ledger.xlsx`];
+  await promisify(execFile)("soffice", [own, ...to]);
+  const text = await readFile(path.join(folder, "ledger.fods"), "utf8");
+  await rm(folder, { recursive: true });
+  return text;
+}
+
+test("as a workbook numbers are numbers, the head is frozen, notes stand at their cells, and no name is a formula", async () => {
+  const [log, letter] = [await give("=Log", "10"), await give("Letter", "10")];
+  await score(log, 0, { score: "7,5" });
+  await database.sql`update person set name = '=1+1' where id = ${school.students[1]!.id}`;
+  await database.sql`update piece set excused = true where id = ${await pieceOf(letter, 1)}`;
+  const response = await owner().read(at(5), (call) =>
+    ledgerWorkbook(call, school.sectionId, null),
+  );
+  const bytes = Buffer.from(await response.arrayBuffer());
+  const sheet = await asOpenDocument(bytes);
+  expect(sheet).toMatch(/office:value-type="float" office:value="7\.5"/);
+  expect(sheet).toMatch(/office:value-type="string"[^>]*>\s*<text:p>=1\+1</);
+  expect(sheet).not.toContain("table:formula");
+  expect(sheet).toMatch(/<office:annotation.*?excused/s);
+  for (const split of ["HorizontalSplitPosition", "VerticalSplitPosition"])
+    expect(sheet).toMatch(new RegExp(`config:name="${split}"[^>]*>1<`));
+  // The page's own reader, which is another program too, has it as it left.
+  const rows = await readTableFile(new File([bytes], "ledger.xlsx"));
+  expect(rows[0]).toEqual([
+    ...["student", "=Log (of 10)", "Letter (of 10)", "grade in percent", "grade"],
+  ]);
+  expect(rows.find(([name]) => name === "=1+1")!.slice(0, 3)).toEqual(["=1+1", "", "ex"]);
+  expect(rows.some(([, first]) => first === "7.5")).toBe(true);
+});
+
+test("as OneRoster it is a package of three files under the names of the school's records", async () => {
+  await score(await give("Log", "10"), 0, { score: "7,5" });
+  await database.sql`update section set source_id = 'sis-class' where id = ${school.sectionId}`;
+  await database.sql`update person set source_id = ${`sis-${school.students[0]!.id}`} where id = ${school.students[0]!.id}`;
+  const response = await owner().read(at(5), (call) =>
+    ledgerOneRoster(call, school.sectionId, null),
+  );
+  const files = unzipSync(new Uint8Array(await response.arrayBuffer()));
+  expect(Object.keys(files).sort()).toEqual([
+    ...["categories.csv", "lineItems.csv", "manifest.csv", "results.csv"],
+  ]);
+  const results = strFromU8(files["results.csv"]!);
+  expect(results).toContain(`sis-${school.students[0]!.id}`);
+  expect(results).toContain("fully graded,7.5,");
+  expect(strFromU8(files["lineItems.csv"]!)).toContain("sis-class");
 });
 
 describe("frozen grades", () => {

@@ -40,6 +40,8 @@ export const REACH: Record<string, string[]> = {
   setCounting: ["owner"],
   setGradeRules: ["owner"],
   ledgerOut: TEACHERS,
+  ledgerWorkbook: TEACHERS,
+  ledgerOneRoster: TEACHERS,
   saveCells: TEACHERS,
   addColumn: ["owner"],
   freezeTerm: ["owner"],

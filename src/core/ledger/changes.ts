@@ -18,7 +18,7 @@ export type Planned = { changes: Change[]; misfits: Misfit[] };
 const isBlank = (work: CellWork): boolean => sameCell(work, EMPTY_CELL);
 
 /** What is typed goes to one place, where it is understood. */
-function place(planned: Planned, at: Spot, target: Target, typed: string): void {
+export function placeTyped(planned: Planned, at: Spot, target: Target, typed: string): void {
   if ("refuses" in target) {
     if (typed.trim() !== "") planned.misfits.push({ ...at, typed, why: target.refuses });
     return;
@@ -45,7 +45,7 @@ export function planTyped(
     const target = targetAt(spot);
     if ("refuses" in target && !isOneCell(rect)) continue;
     if (only === "blanks" && "work" in target && !isBlank(target.work)) continue;
-    place(planned, spot, target, typed);
+    placeTyped(planned, spot, target, typed);
   }
   return planned;
 }
@@ -65,7 +65,7 @@ export function planFill(
     if ("refuses" in from || "refuses" in target) continue;
     if (only === "blanks" && !isBlank(target.work)) continue;
     if (from.work.score === "") add(planned, target, from.work);
-    else place(planned, spot, target, from.work.score);
+    else placeTyped(planned, spot, target, from.work.score);
   }
   return planned;
 }
@@ -127,7 +127,7 @@ export function planPaste(
     for (const [x, typed] of cells.entries()) {
       const at = { row: rect.top + y, column: rect.left + x };
       const outside = at.row >= extent.rows || at.column >= extent.columns;
-      if (!outside) place(planned, at, targetAt(at), typed);
+      if (!outside) placeTyped(planned, at, targetAt(at), typed);
       else if (typed.trim() !== "")
         planned.misfits.push({ ...at, typed, why: "It lies outside of the Ledger." });
     }

@@ -1,3 +1,4 @@
+import { outTable } from "@/core/ledger/outTable";
 import { writeTable } from "@/core/formats/table";
 import { cleanFileName } from "@/core/items/kinds";
 import { may } from "@/core/access/access";
@@ -56,29 +57,30 @@ function withoutOthers(view: LedgerView, spans: readonly Term[], term: string | 
   };
 }
 
-/** The Ledger as a table for a spreadsheet: a row for each student, scores as they are shown, the grade at the end. */
+/** The Ledger as a table for a spreadsheet (RFC 4180): a row for each student, the grade at the end. */
 export async function ledgerOut(
   call: ReadCall,
   sectionId: string,
   term: string | null = null,
 ): Promise<Response> {
   const view = await ledgerWithGrades(call, sectionId, term);
-  const head = [
-    "student",
-    ...view.columns.map(({ title, possible }) => (possible ? `${title} (of ${possible})` : title)),
-    "grade in percent",
-    "grade",
-  ];
-  const rows = view.rows.map(({ studentId, student, cells }) => [
-    student,
-    ...cells.map((cell) => cell?.draft ?? cell?.score ?? ""),
-    view.grades[studentId]?.percent ?? "",
-    view.grades[studentId]?.name ?? "",
-  ]);
-  const name = cleanFileName(`Ledger ${view.section.name}${view.term ? ` ${view.term}` : ""}.csv`);
-  return new Response(`\ufeff${writeTable([head, ...rows])}`, {
+  const { head, rows } = outTable(view);
+  const text = writeTable([head, ...rows.map((cells) => cells.map(({ words }) => words))]);
+  return fileOf(`\ufeff${text}`, {
+    ...{ view, ending: "csv", type: "text/csv; charset=utf-8; header=present" },
+  });
+}
+
+/** The answer that carries a Ledger away as a file, named by section and term. */
+export function fileOf(
+  body: string | Uint8Array<ArrayBuffer>,
+  { view, ending, type }: { view: LedgerWithGrades; ending: string; type: string },
+): Response {
+  const term = view.term ? ` ${view.term}` : "";
+  const name = cleanFileName(`Ledger ${view.section.name}${term}.${ending}`);
+  return new Response(body, {
     headers: {
-      "content-type": "text/csv; charset=utf-8; header=present",
+      "content-type": type,
       "content-disposition": `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
       "cache-control": "no-store",
     },

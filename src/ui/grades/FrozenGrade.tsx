@@ -16,7 +16,7 @@ export function FrozenGrade({ source, correct }: { source: GradeSource; correct:
   return (
     <div className="mb-3">
       <p className="text-soft">
-        <span aria-hidden="true">▪ </span>
+        <span aria-hidden="true">■ </span>
         Frozen {frozen.on} by {frozen.by}: it stands as it is, with the sum that made it.
       </p>
       {frozen.corrections.length > 0 ? (

@@ -30,7 +30,7 @@ export function FrozenOfTerm({ view }: { view: LedgerWithGrades }) {
   return (
     <span className="flex flex-wrap items-baseline gap-x-3">
       <span>
-        <span aria-hidden="true">▪ </span>
+        <span aria-hidden="true">■ </span>
         {term} grades stand since {frozen.on}
         {moved > 0 ? (
           <span className="text-ember">

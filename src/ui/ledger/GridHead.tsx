@@ -32,7 +32,8 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
           grade
         </SortButton>
         <span className="block text-xs text-soft">
-          {view.term ? `${view.term} term, ` : ""}drafts too
+          {view.term ? `${view.term} term, ` : ""}
+          {view.frozen ? "frozen" : "drafts too"}
         </span>
       </Head>
       {columns.map((item) => {

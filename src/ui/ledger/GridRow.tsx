@@ -118,7 +118,7 @@ function FrozenSign({ of }: { of: LedgerGrades[string] | undefined }) {
       title={sayFrozen(of).slice(2)}
       className={differs ? "mr-1 text-ember" : "mr-1 text-soft"}
     >
-      {differs ? "▪≠" : "▪"}
+      {differs ? "■≠" : "■"}
     </span>
   );
 }

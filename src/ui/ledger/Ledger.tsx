@@ -3,10 +3,12 @@
 import Link from "next/link";
 import { useState } from "react";
 import { planPaste, readPasted } from "@/core/ledger/changes";
+import { planBringIn } from "@/core/ledger/bringIn";
 import { isOneCell } from "@/core/ledger/rect";
 import type { LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../kit/Button";
+import { FileButton } from "../kit/FileButton";
 import { Empty } from "../kit/Notice";
 import { CellLine } from "./CellLine";
 import { Grid } from "./Grid";
@@ -14,7 +16,14 @@ import type { LedgerStore } from "./LedgerStore";
 import { NewColumn } from "./NewColumn";
 import { Pad } from "./Pad";
 import { PasteDialog, type Pasted } from "./PasteDialog";
-import { useLedgerHands, useLedgerStore, useRows, type LedgerHands } from "./useLedger";
+import { readTableFile } from "./readTableFile";
+import {
+  targetsOver,
+  useLedgerHands,
+  useLedgerStore,
+  useRows,
+  type LedgerHands,
+} from "./useLedger";
 
 /** The Ledger of a section: typed in as a spreadsheet is, kept cell by cell, and the grade worked out beside. */
 export function Ledger({ view }: { view: LedgerWithGrades }) {
@@ -36,7 +45,20 @@ export function Ledger({ view }: { view: LedgerWithGrades }) {
     const planned = planPaste(read.rows, hands.rect, hands.extent, hands.targetAt);
     const plain = !read.tooMany && planned.misfits.length === 0;
     if (plain && isOneCell(hands.rect) && planned.changes.length <= 1) store.apply(planned.changes);
-    else setPasted({ ...planned, tooMany: read.tooMany });
+    else setPasted({ ...planned, tooMany: read.tooMany, file: null });
+  }
+  /** A file is of the whole Ledger, whatever rows are shown just now. */
+  async function bring(file: File): Promise<void> {
+    try {
+      const table = await readTableFile(file);
+      const targetAt = targetsOver(store, view, view.rows);
+      const { strangers, unknownWork, ...planned } = planBringIn(table, {
+        ...{ view, rows: view.rows, targetAt },
+      });
+      setPasted({ ...planned, file: { name: file.name, strangers, unknownWork } });
+    } catch (error) {
+      store.say((error as Error).message);
+    }
   }
   const nothing = sayNothing(view, rows, query);
   return (
@@ -56,6 +78,9 @@ export function Ledger({ view }: { view: LedgerWithGrades }) {
             + Column for work off the screen
           </Button>
         ) : null}
+        <FileButton small accept=".csv,.tsv,.txt,.xlsx" onFile={(file) => void bring(file)}>
+          Bring a table back
+        </FileButton>
         <Drafts view={view} store={store} hands={hands} />
         <p className="ml-auto text-sm text-ember" role="status" data-said>
           {hands.state.said}
@@ -82,7 +107,7 @@ export function Ledger({ view }: { view: LedgerWithGrades }) {
       <PasteDialog
         pasted={pasted}
         view={view}
-        rows={rows}
+        rows={pasted?.file ? view.rows : rows}
         onClose={() => setPasted(null)}
         onPaste={() => {
           store.apply(pasted!.changes);

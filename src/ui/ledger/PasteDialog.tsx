@@ -9,25 +9,39 @@ import { Dialog } from "../kit/Dialog";
 /** So many of what does not fit are listed; the rest are counted. */
 const MOST_LISTED = 50;
 
-export type Pasted = Planned & { tooMany: boolean };
+/** What was pasted, or brought back as a file by student and column. */
+export type Pasted = Planned & {
+  tooMany: boolean;
+  /** By student and column; null: it was pasted, and goes where one was. */ file: {
+    name: string;
+    strangers: readonly string[];
+    unknownWork: readonly string[];
+  } | null;
+};
 
-/** Before what was pasted goes anywhere: how much of it fits, and what does not, by student and column. */
-export function PasteDialog({
-  pasted,
-  view,
-  rows,
-  onClose,
-  onPaste,
-}: {
-  pasted: Pasted | null;
+type Props = {
   view: LedgerWithGrades;
-  rows: readonly LedgerRow[];
+  /** The rows that misfits count in. */ rows: readonly LedgerRow[];
   onClose: () => void;
   onPaste: () => void;
-}) {
-  const { changes = [], misfits = [], tooMany = false } = pasted ?? {};
+};
+
+/** Before what was pasted goes anywhere: how much of it fits, and what does not, by student and column. */
+export function PasteDialog({ pasted, ...rest }: Props & { pasted: Pasted | null }) {
+  if (!pasted) return null;
+  const title = pasted.file ? `Bring ${pasted.file.name} into the Ledger` : "Paste into the Ledger";
   return (
-    <Dialog open={pasted !== null} onClose={onClose} title="Paste into the Ledger" wide>
+    <Dialog open onClose={rest.onClose} title={title} wide>
+      <Preview pasted={pasted} {...rest} />
+    </Dialog>
+  );
+}
+
+function Preview({ pasted, view, rows, onClose, onPaste }: Props & { pasted: Pasted }) {
+  const { changes, misfits, tooMany, file } = pasted;
+  const press = file ? "Bring in" : "Paste";
+  return (
+    <>
       <p>
         {changes.length === 0
           ? "Nothing of it would change a cell."
@@ -41,38 +55,65 @@ export function PasteDialog({
           It is more than the Ledger takes at once (300 rows of 200 columns): the rest is left out.
         </p>
       ) : null}
-      {misfits.length > 0 ? (
-        <table className="sheet-table mt-3">
-          <thead>
-            <tr>
-              <th scope="col">student</th>
-              <th scope="col">work</th>
-              <th scope="col">pasted</th>
-              <th scope="col">why not</th>
-            </tr>
-          </thead>
-          <tbody>
-            {misfits.slice(0, MOST_LISTED).map((misfit) => (
-              <tr key={`${misfit.row} ${misfit.column}`}>
-                <td>{rows[misfit.row]?.student ?? "below the last row"}</td>
-                <td>{sayWork(misfit, view)}</td>
-                <td>{misfit.typed.slice(0, 40)}</td>
-                <td>{misfit.why}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      ) : null}
-      {misfits.length > MOST_LISTED ? (
-        <p className="mt-2 text-soft">and {misfits.length - MOST_LISTED} more.</p>
-      ) : null}
+      <Unknown words="No student here is called" names={file?.strangers ?? []} />
+      <Unknown words="No work here is called" names={file?.unknownWork ?? []} />
+      <Misfits {...{ misfits, view, rows }} typed={file ? "in the file" : "pasted"} />
       <div className="mt-5 flex gap-3">
         <Button ink="tide" disabled={changes.length === 0} onClick={onPaste}>
-          {misfits.length > 0 ? "Paste what fits" : "Paste"}
+          {misfits.length > 0 ? `${press} what fits` : press}
         </Button>
         <Button onClick={onClose}>Leave it</Button>
       </div>
-    </Dialog>
+    </>
+  );
+}
+
+function Misfits({
+  misfits,
+  view,
+  rows,
+  typed,
+}: Pick<Props, "view" | "rows"> & { misfits: readonly Misfit[]; typed: string }) {
+  if (misfits.length === 0) return null;
+  return (
+    <>
+      <table className="sheet-table mt-3">
+        <thead>
+          <tr>
+            <th scope="col">student</th>
+            <th scope="col">work</th>
+            <th scope="col">{typed}</th>
+            <th scope="col">why not</th>
+          </tr>
+        </thead>
+        <tbody>
+          {misfits.slice(0, MOST_LISTED).map((misfit) => (
+            <tr key={`${misfit.row} ${misfit.column}`}>
+              <td>{rows[misfit.row]?.student ?? "below the last row"}</td>
+              <td>{sayWork(misfit, view)}</td>
+              <td>{misfit.typed.slice(0, 40)}</td>
+              <td>{misfit.why}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {misfits.length > MOST_LISTED ? (
+        <p className="mt-2 text-soft">and {misfits.length - MOST_LISTED} more.</p>
+      ) : null}
+    </>
+  );
+}
+
+/** What belongs to nobody or nothing here, and is left out. */
+function Unknown({ words, names }: { words: string; names: readonly string[] }) {
+  if (names.length === 0) return null;
+  const shown = names.slice(0, 12).map((name) => `“${name.slice(0, 60)}”`);
+  return (
+    <p className="mt-2 text-ember">
+      <span aria-hidden="true">▲ </span>
+      {words} {shown.join(", ")}
+      {names.length > shown.length ? ` and ${names.length - shown.length} more` : ""}: left out.
+    </p>
   );
 }
 

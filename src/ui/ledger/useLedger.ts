@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { fold } from "@/core/text/finding";
 import { readCell } from "@/core/ledger/cell";
-import { planTyped, type Target, type TargetAt } from "@/core/ledger/changes";
+import { planTyped, type TargetAt } from "@/core/ledger/changes";
 import { isOneCell, rectOf, type Rect, type Spot } from "@/core/ledger/rect";
 
 import { readScore } from "@/core/scores/scales";
@@ -38,6 +38,27 @@ export type Chosen = { at: Spot; corner: Spot };
 /** `whole`: opened with what stands there; else what is typed takes its place. */
 export type Typing = { text: string; why: string };
 
+/** Where something typed goes, over the given rows; it says why nothing can be typed there. */
+export function targetsOver(
+  store: LedgerStore,
+  view: LedgerWithGrades,
+  rows: readonly LedgerRow[],
+): TargetAt {
+  return (spot) => {
+    const refuses = refusalAt(view, rows[spot.row], spot.column);
+    if (refuses) return { refuses };
+    const { cell, work } = hereOver(store, rows, spot)!;
+    return { pieceId: cell.pieceId!, work, scale: view.columns[spot.column - 1]!.scale };
+  };
+}
+
+function hereOver(store: LedgerStore, rows: readonly LedgerRow[], spot: Spot): CellHere | null {
+  const cell = rows[spot.row]?.cells[spot.column - 1];
+  if (!cell) return null;
+  const found = cell.pieceId ? store.at(cell.pieceId) : null;
+  return found ?? { cell, work: cell.work, touched: null };
+}
+
 export type LedgerHands = ReturnType<typeof useLedgerHands>;
 
 /**
@@ -64,18 +85,8 @@ export function useLedgerHands(
   const corner = within(chosen.corner);
   const rect: Rect = rectOf(at, corner);
 
-  const hereAt = (spot: Spot): CellHere | null => {
-    const cell = rows[spot.row]?.cells[spot.column - 1];
-    if (!cell) return null;
-    const found = cell.pieceId ? store.at(cell.pieceId) : null;
-    return found ?? { cell, work: cell.work, touched: null };
-  };
-  const targetAt: TargetAt = (spot): Target => {
-    const refuses = refusalAt(view, rows[spot.row], spot.column);
-    if (refuses) return { refuses };
-    const { cell, work } = hereAt(spot)!;
-    return { pieceId: cell.pieceId!, work, scale: view.columns[spot.column - 1]!.scale };
-  };
+  const hereAt = (spot: Spot) => hereOver(store, rows, spot);
+  const targetAt = targetsOver(store, view, rows);
 
   function go(to: Spot, extend = false): void {
     setChosen(extend ? { at, corner: within(to) } : { at: within(to), corner: within(to) });

@@ -13,6 +13,7 @@ const cellWork = object({
   .noUnknown()
   .required();
 
+const TERM_QUERY = { term: "by its name; without it the one that is now" };
 const term = string().trim().required("Say which term.").max(200);
 const reason = string()
   .trim()
@@ -27,7 +28,23 @@ export const ledgerRoutes = {
     for: "signed-in",
     summary: "The section's Ledger with its grades as a table",
     gives: "text/csv",
-    query: { term: "by its name; without it the one that is now" },
+    query: TERM_QUERY,
+  }),
+  ledgerWorkbook: endpoint<object>()({
+    method: "GET",
+    path: "/api/sections/{sectionId}/ledger/workbook",
+    for: "signed-in",
+    summary: "The section's Ledger with its grades as a workbook (ECMA-376)",
+    gives: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    query: TERM_QUERY,
+  }),
+  ledgerOneRoster: endpoint<object>()({
+    method: "GET",
+    path: "/api/sections/{sectionId}/ledger/oneroster",
+    for: "signed-in",
+    summary: "The section's scores as the files of a OneRoster 1.2 package",
+    gives: "application/zip",
+    query: TERM_QUERY,
   }),
   saveCells: endpoint<SavedCells>()({
     method: "POST",

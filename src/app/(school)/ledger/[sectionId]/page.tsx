@@ -7,6 +7,13 @@ import { Ledger } from "@/ui/ledger/Ledger";
 
 export const metadata = { title: "Ledger" };
 
+/** Ways out of the Ledger: open formats, each for another use. */
+const OUT = [
+  { path: "", name: "CSV", says: "a plain table" },
+  { path: "/workbook", name: "XLSX", says: "a workbook: numbers, notes, the head in sight" },
+  { path: "/oneroster", name: "OneRoster", says: "for the school’s records (OneRoster 1.2)" },
+];
+
 export default async function LedgerPage({
   params,
   searchParams,
@@ -60,12 +67,19 @@ export default async function LedgerPage({
         ) : null}
         <div className="ml-auto flex flex-wrap items-baseline gap-x-4">
           <FrozenOfTerm view={ledger} />
-          <a
-            href={`/api/sections/${sectionId}/ledger?term=${encodeURIComponent(ledger.term ?? "")}`}
-            download
-          >
-            as a table (CSV)
-          </a>
+          <span className="flex items-baseline gap-x-2">
+            take away:
+            {OUT.map(({ path, name, says }) => (
+              <a
+                key={path}
+                href={`/api/sections/${sectionId}/ledger${path}?term=${encodeURIComponent(ledger.term ?? "")}`}
+                title={says}
+                download
+              >
+                {name}
+              </a>
+            ))}
+          </span>
           <Link href={`/sections/${sectionId}/set-up#grade-rules`} prefetch={false}>
             how grades come about
           </Link>
