@@ -428,6 +428,7 @@ const BODIES: Record<string, unknown> = {
   freezeTerm: { term: "Fall" },
   openTerm: { term: "Fall", reason: "A test." },
   correctGrade: { term: "Fall", reason: "A test." },
+  setLayout: { hidden: [], order: [], group: "month" },
   addColumn: { title: "x", points: "5", on: "2026-10-02", category: "" },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },

@@ -40,6 +40,7 @@ export const REACH: Record<string, string[]> = {
   setCounting: ["owner"],
   setGradeRules: ["owner"],
   ledgerOut: TEACHERS,
+  setLayout: TEACHERS,
   ledgerWorkbook: TEACHERS,
   ledgerOneRoster: TEACHERS,
   saveCells: TEACHERS,

@@ -21,7 +21,16 @@ const cell = (n: string, { told, draft, late = false, ...work }: Given): LedgerC
   },
 });
 const column = (title: string, possible = "10", dueOn = "2026-10-01") => ({
-  ...{ handOutId: `${title} ${dueOn}`, title, due: "", dueOn, possible, about: "", onPaper: true },
+  ...{
+    handOutId: `${title} ${dueOn}`,
+    title,
+    due: "",
+    dueOn,
+    possible,
+    about: "",
+    category: "",
+    onPaper: true,
+  },
   scale: { kind: "points" as const, possible },
 });
 const row = (student: string, cells: (LedgerCell | null)[]) => ({

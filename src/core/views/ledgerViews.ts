@@ -1,3 +1,4 @@
+import type { LedgerLayout } from "../ledger/layout";
 import type { CellWork } from "../ledger/cell";
 import type { Scale } from "../scores/scales";
 import type { MoonView } from "./views";
@@ -9,6 +10,8 @@ export type LedgerColumn = {
   /** The day at the school, YYYY-MM-DD. */ dueOn: string;
   possible: string | null;
   /** Category, and whether it counts. */ about: string;
+  /** "" where it has none. */ category: string;
+  /** What its group is called, where columns are grouped. */ group?: string;
   scale: Scale;
   /** Nothing is handed in here: work on paper, or in class. */ onPaper: boolean;
 };
@@ -59,6 +62,13 @@ export type LedgerWithGrades = LedgerView & {
   categories: string[];
   /** Since when the term's grades are frozen. */ frozen: { by: string; on: string } | null;
   /** The day it is, at the school. */ today: string;
+};
+
+/** The Ledger as a teacher has laid it out for themselves. */
+export type LedgerPage = LedgerWithGrades & {
+  layout: LedgerLayout;
+  /** Every column in the teacher's order, hidden or not. */
+  all: { handOutId: string; title: string; due: string }[];
 };
 
 /** What became of one cell that was sent. */

@@ -89,6 +89,7 @@ function sayColumn(column: ColumnRow, { who, now }: ReadCall): LedgerColumn {
     dueOn: dayOf(column.dueAt, who.zone),
     possible: column.pointsPossible === null ? null : trimmed(column.pointsPossible),
     about: about.filter(Boolean).join(" · "),
+    category: column.category ?? "",
     scale: scaleOfColumn(column).scale,
     onPaper: column.expects === "nothing",
   };

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
-import type { LedgerWithGrades } from "@/core/views/ledgerViews";
+import type { LedgerColumn, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { classes } from "../kit/classes";
 import { columnWidth, GRADE_WIDTH, HEAD_HEIGHT, NAME_WIDTH } from "./sizes";
 import type { RowOrder } from "./useLedger";
@@ -48,6 +48,7 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
             sortOf={order}
             by={by}
           >
+            <GroupName columns={view.columns} index={item.index} />
             <Link
               href={`/hand-outs/${column.handOutId}`}
               prefetch={false}
@@ -67,6 +68,17 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
         );
       })}
     </div>
+  );
+}
+
+/** Over the first column of each group what the group is called. */
+function GroupName({ columns, index }: { columns: readonly LedgerColumn[]; index: number }) {
+  const { group } = columns[index]!;
+  if (!group || columns[index - 1]?.group === group) return null;
+  return (
+    <span className="label absolute top-1 left-2 truncate font-sans!" title={group}>
+      {group}
+    </span>
   );
 }
 

@@ -5,12 +5,13 @@ import { useState } from "react";
 import { planPaste, readPasted } from "@/core/ledger/changes";
 import { planBringIn } from "@/core/ledger/bringIn";
 import { isOneCell } from "@/core/ledger/rect";
-import type { LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
+import type { LedgerPage, LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../kit/Button";
 import { FileButton } from "../kit/FileButton";
 import { Empty } from "../kit/Notice";
 import { CellLine } from "./CellLine";
+import { Columns } from "./Columns";
 import { Grid } from "./Grid";
 import type { LedgerStore } from "./LedgerStore";
 import { NewColumn } from "./NewColumn";
@@ -26,7 +27,7 @@ import {
 } from "./useLedger";
 
 /** The Ledger of a section: typed in as a spreadsheet is, kept cell by cell, and the grade worked out beside. */
-export function Ledger({ view }: { view: LedgerWithGrades }) {
+export function Ledger({ view }: { view: LedgerPage }) {
   const store = useLedgerStore(view);
   const { rows, order, sort, query, setQuery } = useRows(store, view);
   const hands = useLedgerHands(store, view, rows);
@@ -78,6 +79,7 @@ export function Ledger({ view }: { view: LedgerWithGrades }) {
             + Column for work off the screen
           </Button>
         ) : null}
+        <Columns view={view} />
         <FileButton small accept=".csv,.tsv,.txt,.xlsx" onFile={(file) => void bring(file)}>
           Bring a table back
         </FileButton>

@@ -56,7 +56,7 @@ function Preview({ pasted, view, rows, onClose, onPaste }: Props & { pasted: Pas
         </p>
       ) : null}
       <Unknown words="No student here is called" names={file?.strangers ?? []} />
-      <Unknown words="No work here is called" names={file?.unknownWork ?? []} />
+      <Unknown words="No work shown here is called" names={file?.unknownWork ?? []} />
       <Misfits {...{ misfits, view, rows }} typed={file ? "in the file" : "pasted"} />
       <div className="mt-5 flex gap-3">
         <Button ink="tide" disabled={changes.length === 0} onClick={onPaste}>

@@ -1,5 +1,6 @@
 import { array, boolean, object, string } from "yup";
 import { LONGEST_TYPED, MOST_CELLS } from "../../ledger/cell";
+import { GROUPINGS, MOST_COLUMNS } from "../../ledger/layout";
 import { PIECE_FLAGS } from "../../pieces/flags";
 import type { SavedCells } from "../../views/ledgerViews";
 import { endpoint } from "../endpoint";
@@ -45,6 +46,17 @@ export const ledgerRoutes = {
     summary: "The section's scores as the files of a OneRoster 1.2 package",
     gives: "application/zip",
     query: TERM_QUERY,
+  }),
+  setLayout: endpoint<{ saved: true }>()({
+    method: "PUT",
+    path: "/api/sections/{sectionId}/ledger/layout",
+    for: "signed-in",
+    summary: "Which columns of the section's Ledger I see, in which order and groups",
+    body: object({
+      hidden: array().of(uuid.required()).max(MOST_COLUMNS).required(),
+      order: array().of(uuid.required()).max(MOST_COLUMNS).required(),
+      group: string().oneOf(GROUPINGS).required(),
+    }).noUnknown(),
   }),
   saveCells: endpoint<SavedCells>()({
     method: "POST",

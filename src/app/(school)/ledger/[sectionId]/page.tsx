@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { ledgerWithGrades } from "@/server/ledger/out";
+import { ledgerPage } from "@/server/ledger/layout";
 import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
 import { FrozenOfTerm } from "@/ui/grades/FrozenOfTerm";
@@ -25,7 +25,7 @@ export default async function LedgerPage({
   const call = await pageCall("teacher");
   const sectionId = idFrom((await params).sectionId);
   const [ledger, sections] = await Promise.all([
-    view(ledgerWithGrades(call, sectionId, term)),
+    view(ledgerPage(call, sectionId, term)),
     sectionList(call),
   ]);
   return (

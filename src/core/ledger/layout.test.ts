@@ -1,0 +1,64 @@
+import { expect, test } from "@jest/globals";
+import fc from "fast-check";
+import type { LedgerView } from "../views/ledgerViews";
+import { GROUPINGS, laidOut, PLAIN_LAYOUT } from "./layout";
+
+const column = (id: string, category: string, dueOn: string) => ({
+  ...{ handOutId: id, title: id, due: "", dueOn, possible: "10", about: "", onPaper: true },
+  ...{ category, group: "", scale: { kind: "points" as const, possible: "10" } },
+});
+const VIEW: LedgerView = {
+  section: { id: "s", name: "Curlew", course: "Field Writing" },
+  columns: [
+    ...[column("a", "Letters", "2026-09-28"), column("b", "Tests", "2026-10-02")],
+    ...[column("c", "Letters", "2026-10-09"), column("d", "", "2026-10-12")],
+  ],
+  rows: [
+    {
+      ...{ studentId: "x", student: "Ines Sørby", takenOff: [true, false, false, false] },
+      cells: [null, null, null, null],
+    },
+  ],
+};
+const ids = (layout: Partial<typeof PLAIN_LAYOUT>) =>
+  laidOut(VIEW, { ...PLAIN_LAYOUT, ...layout }).columns.map((c) => c.handOutId);
+
+test("hidden columns are out, others in the teacher's order, what is new behind", () => {
+  expect(ids({})).toEqual(["a", "b", "c", "d"]);
+  expect(ids({ hidden: ["b"] })).toEqual(["a", "c", "d"]);
+  expect(ids({ order: ["c", "a"] })).toEqual(["c", "a", "b", "d"]);
+  expect(ids({ order: ["gone", "d"], hidden: ["gone"] })).toEqual(["d", "a", "b", "c"]);
+});
+
+test("groups stand together, in the order in which their first columns come", () => {
+  expect(ids({ group: "category" })).toEqual(["a", "c", "b", "d"]);
+  expect(ids({ group: "category", order: ["b"] })).toEqual(["b", "a", "c", "d"]);
+  const named = (group: (typeof GROUPINGS)[number]) =>
+    laidOut(VIEW, { ...PLAIN_LAYOUT, group }).columns.map((c) => c.group);
+  expect(named("month")).toEqual(["September", "October", "October", "October"]);
+  // ISO 8601: a week begins on Monday.
+  expect(named("week")).toEqual([
+    "week of 28 Sep",
+    "week of 28 Sep",
+    "week of 5 Oct",
+    "week of 12 Oct",
+  ]);
+  expect(named("category")).toEqual(["Letters", "Letters", "Tests", "no category"]);
+});
+
+test("cells go with their columns; none is lost or twice (property)", () => {
+  const id = fc.constantFrom<string>("a", "b", "c", "d", "e");
+  fc.assert(
+    fc.property(
+      fc.array(id),
+      fc.array(id),
+      fc.constantFrom(...GROUPINGS),
+      (order, hidden, group) => {
+        const { columns, rows } = laidOut(VIEW, { order, hidden, group });
+        const shown = ["a", "b", "c", "d"].filter((one) => !hidden.includes(one));
+        expect(columns.map((c) => c.handOutId).sort()).toEqual(shown);
+        expect(rows[0]!.takenOff).toEqual(columns.map((c) => c.handOutId === "a"));
+      },
+    ),
+  );
+});
