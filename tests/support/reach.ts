@@ -208,6 +208,9 @@ export const REACH: Record<string, string[]> = {
   // Of what one may see; a test of its own asks what is found.
   find: SIGNED_IN,
   live: ALL_TEACHERS,
+  readingPlan: ALL_TEACHERS,
+  setReadingTimes: ALL_TEACHERS,
+  movePromise: ["owner"],
   writeLetter: TEACHERS,
   // A letter to the guardian about the student of the piece.
   noteLetterRead: [...TEACHERS, "guardian"],

@@ -73,6 +73,7 @@ const TEACHERS = ["owner", "co-teacher", "other teacher"];
 /** Who sees each page; a page that is not listed fails the test. */
 const SEEN_BY: Record<string, string[]> = {
   "/today": TEACHERS,
+  "/today/plan": TEACHERS,
   "/desk": TEACHERS,
   "/desk/criterion": ["owner", "co-teacher"],
   // Of a section that has no co-teacher.

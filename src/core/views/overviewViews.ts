@@ -1,10 +1,36 @@
 import type { PieceFlag } from "../pieces/flags";
+import type { Meeting } from "../time/lessons";
 import type { OverTime } from "./studentViews";
 import type { FoundKind } from "../search/search";
 import type { RichDoc } from "../text/richDoc";
 import type { MoonView } from "./views";
 
 /** What shows many pieces at once: Today, sections, sheets, the Ledger, the week sheet, the office. */
+
+type NamedHandOut = { handOutId: string; title: string; section: string };
+
+/** What waits, fitted into a teacher's free time. */
+export type ReadingPlanView = {
+  sittings: {
+    day: string;
+    from: string;
+    to: string;
+    reads: (NamedHandOut & { pieces: number; minutes: number })[];
+  }[];
+  outlooks: (NamedHandOut & {
+    pieces: number;
+    promised: string | null;
+    broken: boolean;
+    /** The day on which all of it is read; null: not within the plan. */ done: string | null;
+    /** Pieces that are not read by the promise. */ late: number;
+    minutesShort: number;
+    /** A promise that would be kept, as wall-clock time. */ better: string | null;
+  })[];
+  times: Meeting[];
+  /** They were typed; else they are what is free between lessons. */ own: boolean;
+  /** Some of the minutes are guessed: the pace is not known yet. */ guessed: boolean;
+  /** Promises of this term that came due. */ kept: { kept: number; of: number };
+};
 
 /** Something found by a few letters, and where it is. */
 export type FoundView = {

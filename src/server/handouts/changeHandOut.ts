@@ -143,6 +143,29 @@ export async function moveDue(
   return { ...(await tell(call, handOutId, { before, after, owned }, telling)), was };
 }
 
+/**
+ * Promises the work back at another time. Students see it where the work stands; the change is in the history.
+ *
+ * @throws Refused for a time before the due time
+ */
+export async function movePromise(
+  call: Call,
+  handOutId: string,
+  { promised }: { promised: string },
+): Promise<{ words: string[] }> {
+  const { tx, who, now } = call;
+  await requireOnHandOut(tx, who, handOutId, "section.handOut");
+  const before = await lockHandOut(call, handOutId);
+  const { opensAt, dueAt, closesAt } = before;
+  const promisedAt = wallToInstant(promised, who.zone).at;
+  const faults = checkDates({ opensAt, dueAt, closesAt, promisedAt }, now);
+  if (faults.promised) throw new Refused(faults.promised);
+  const owned = await readOwnDues(call, handOutId);
+  await tx`update hand_out set promised_at = ${promisedAt}, revision = revision + 1 where id = ${handOutId}`;
+  const after = await lockHandOut(call, handOutId);
+  return { words: (await tell(call, handOutId, { before, after, owned }, false)).words };
+}
+
 async function lockHandOut(call: Call, handOutId: string): Promise<Stored> {
   const [row] = await call.tx<
     {

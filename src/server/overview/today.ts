@@ -70,7 +70,8 @@ export async function todayView(call: ReadCall): Promise<TodayView> {
   };
 }
 
-function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
+/** What waits of each hand-out of a teacher, by pile. Who asks was decided before. */
+export function readCounts({ db, who, now }: ReadCall): Promise<Counts[]> {
   return db<Counts[]>`
     select
       standing.hand_out_id, standing.title, section.name as section, section.id as section_id, hand_out.due_at, hand_out.promised_at,

@@ -17,7 +17,7 @@ export function FileButton({
     <label
       className={classes(
         "cursor-pointer border border-line-strong bg-raised hover:bg-sunk focus-within:outline-2 focus-within:outline-tide",
-        small ? "px-2 py-0.5" : "px-3 py-1.5",
+        small ? "rounded-[3px] px-2 py-1 text-sm" : "px-3 py-1.5",
       )}
     >
       {children}

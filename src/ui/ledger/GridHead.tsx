@@ -2,7 +2,7 @@ import Link from "next/link";
 import type { ReactNode } from "react";
 import type { LedgerColumn, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { classes } from "../kit/classes";
-import { columnWidth, GRADE_WIDTH, HEAD_HEIGHT, NAME_WIDTH } from "./sizes";
+import { columnWidth, GRADE_WIDTH, headHeight, NAME_WIDTH } from "./sizes";
 import type { RowOrder } from "./useLedger";
 
 type Props = {
@@ -20,7 +20,7 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
       role="row"
       aria-rowindex={1}
       className="sticky top-0 z-20 border-b border-line-strong bg-paper"
-      style={{ width, height: HEAD_HEIGHT }}
+      style={{ width, height: headHeight(view.columns) }}
     >
       <Head className="left-0 z-10" colIndex={1} width={NAME_WIDTH} at={0} sticky>
         <SortButton by="name" {...{ order, onSort }}>
@@ -32,7 +32,7 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
           grade
         </SortButton>
         <span className="block text-xs text-soft">
-          {view.term ? `${view.term} term, ` : ""}
+          {view.term ? `${view.term}, ` : ""}
           {view.frozen ? "frozen" : "drafts too"}
         </span>
       </Head>

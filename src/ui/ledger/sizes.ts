@@ -2,7 +2,12 @@
 export const NAME_WIDTH = 168;
 export const GRADE_WIDTH = 136;
 export const ROW_HEIGHT = 36;
-export const HEAD_HEIGHT = 84;
+const HEAD_HEIGHT = 84;
+/** With the names of groups over the columns. */
+const GROUPED_HEAD_HEIGHT = 104;
 
 /** Few columns may be wide enough for their titles; many are as narrow as a score and its signs. */
 export const columnWidth = (columns: number): number => (columns <= 6 ? 160 : 112);
+
+export const headHeight = (columns: readonly { group?: string }[]): number =>
+  columns.some(({ group }) => group) ? GROUPED_HEAD_HEIGHT : HEAD_HEIGHT;

@@ -3,7 +3,7 @@ import type { RubricView, UploadView } from "../../views/handOutViews";
 import { SIGNS } from "../../pieces/flags";
 import type { SheetFigures } from "../../views/figureViews";
 import { endpoint } from "../endpoint";
-import { day, named, uuid, wallOrNull } from "../fields";
+import { day, named, uuid, wall, wallOrNull } from "../fields";
 import { planBody } from "../planBody";
 
 const draft = { plan: mixed<object>().required(), kept: boolean().required() };
@@ -42,6 +42,13 @@ export const rubricBody = object({
 
 /** Handing out: drafts, the act itself, what can be done after, and what it takes from the Shelf. */
 export const handOutRoutes = {
+  movePromise: endpoint<{ words: string[] }>()({
+    method: "PUT",
+    path: "/api/hand-outs/{handOutId}/promise",
+    for: "signed-in",
+    summary: "Promise the work back at another time",
+    body: object({ promised: wall.required("Say when it will be back.") }).noUnknown(),
+  }),
   sheetFigures: endpoint<SheetFigures>()({
     method: "GET",
     path: "/api/hand-outs/{handOutId}/figures",

@@ -80,8 +80,8 @@ export const ledgerRoutes = {
     body: object({ term }).noUnknown(),
   }),
   openTerm: endpoint<{ opened: true }>()({
-    method: "DELETE",
-    path: "/api/sections/{sectionId}/freeze",
+    method: "POST",
+    path: "/api/sections/{sectionId}/freeze/open",
     for: "signed-in",
     summary: "Open the frozen grades of a term again, for a reason",
     body: object({ term, reason }).noUnknown(),

@@ -110,6 +110,31 @@ export const schoolRoutes = {
     summary: "The school as a OneRoster 1.2 CSV package",
     gives: "application/zip",
   }),
+  readingPlan: endpoint<object>()({
+    method: "GET",
+    path: "/api/reading-plan",
+    for: "signed-in",
+    summary: "My reading plan as a calendar (RFC 5545)",
+    gives: "text/calendar",
+  }),
+  setReadingTimes: endpoint<{ saved: true }>()({
+    method: "PUT",
+    path: "/api/reading-times",
+    for: "signed-in",
+    summary: "When I mean to read in a week; none: between my lessons",
+    body: object({
+      times: array()
+        .of(
+          object({
+            weekday: weekday.required(),
+            starts: clock.required("Say when it begins."),
+            ends: clock.required("Say when it ends."),
+          }).noUnknown(),
+        )
+        .required()
+        .max(30, "Thirty times a week at most."),
+    }).noUnknown(),
+  }),
   live: endpoint<object>()({
     method: "GET",
     path: "/api/live",

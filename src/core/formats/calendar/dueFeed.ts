@@ -72,4 +72,5 @@ function alarmOf(title: string, minutes: number): ICAL.Component {
   return alarm;
 }
 
-const utc = (at: Date): ICAL.Time => ICAL.Time.fromJSDate(at, true);
+/** An instant as calendars take it, in UTC. */
+export const utc = (at: Date): ICAL.Time => ICAL.Time.fromJSDate(at, true);

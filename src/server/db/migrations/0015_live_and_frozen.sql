@@ -68,3 +68,12 @@ create table ledger_layout (
   layout     jsonb not null,
   primary key (section_id, person_id)
 );
+
+-- When a teacher means to read in a week, by the clock of the school; none: what is free between their lessons.
+create table reading_time (
+  person_id uuid not null references person,
+  weekday   smallint not null check (weekday between 1 and 7),
+  starts    text not null check (starts ~ '^\d\d:\d\d$'),
+  ends      text not null check (ends ~ '^\d\d:\d\d$' and ends > starts),
+  primary key (person_id, weekday, starts)
+);
