@@ -6,7 +6,7 @@ import type { LedgerWithGrades } from "@/core/views/ledgerViews";
 import { GridHead } from "./GridHead";
 import { GridRow } from "./GridRow";
 import type { LedgerStore } from "./LedgerStore";
-import { columnWidth, GRADE_WIDTH, headHeight, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
+import { columnWidth, GRADE_WIDTH, GROUPED_HEAD_HEIGHT, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
 import { useGridHands, useWholeForPrinting } from "./useGridHands";
 import { GRADE_COLUMN, type LedgerHands, type RowOrder } from "./useLedger";
 
@@ -72,7 +72,7 @@ function useBoth(scroller: RefObject<HTMLDivElement | null>, hands: LedgerHands,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_HEIGHT,
     // The head stays at the top and takes its height from what is in view.
-    scrollPaddingEnd: headHeight(view.columns),
+    scrollPaddingEnd: GROUPED_HEAD_HEIGHT,
     overscan: overscan(6),
     rangeExtractor: withRow,
     initialRect: FIRST_SIGHT,

@@ -4,7 +4,7 @@ export const GRADE_WIDTH = 136;
 export const ROW_HEIGHT = 36;
 const HEAD_HEIGHT = 84;
 /** With the names of groups over the columns. */
-const GROUPED_HEAD_HEIGHT = 104;
+export const GROUPED_HEAD_HEIGHT = 104;
 
 /** Few columns may be wide enough for their titles; many are as narrow as a score and its signs. */
 export const columnWidth = (columns: number): number => (columns <= 6 ? 160 : 112);
