@@ -17,7 +17,9 @@ export function FileButton({
     <label
       className={classes(
         "cursor-pointer border border-line-strong bg-raised hover:bg-sunk focus-within:outline-2 focus-within:outline-tide",
-        small ? "rounded-[3px] px-2 py-1 text-sm" : "px-3 py-1.5",
+        small
+          ? "inline-flex items-center rounded-[3px] px-2 py-1 text-sm max-sm:min-h-11"
+          : "px-3 py-1.5",
       )}
     >
       {children}

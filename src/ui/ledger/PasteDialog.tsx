@@ -47,7 +47,7 @@ function Preview({ pasted, view, rows, onClose, onPaste }: Props & { pasted: Pas
           ? "Nothing of it would change a cell."
           : `${sayCount(changes.length, "cell")} will change.`}{" "}
         {misfits.length > 0
-          ? `${sayCount(misfits.length, "cell does", "cells do")} not fit and will stay as they are:`
+          ? `${sayCount(misfits.length, "cell does not fit and stays as it is", "cells do not fit and stay as they are")}:`
           : ""}
       </p>
       {tooMany ? (

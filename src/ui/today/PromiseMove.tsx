@@ -13,7 +13,6 @@ export function PromiseMove({ outlook }: { outlook: ReadingPlanView["outlooks"][
   if (!better) return null;
   return (
     <>
-      <span>, or</span>
       <Button
         small
         disabled={busy}

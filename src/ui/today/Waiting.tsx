@@ -24,20 +24,29 @@ export function Waiting({ lines }: { lines: readonly TodayLine[] }) {
   const minutes = lines.reduce((sum, line) => sum + (line.minutes ?? 0), 0);
   return (
     <>
-      <div
-        className={classes(GRID, "hidden border-b border-line-strong pb-0.5")}
-        aria-hidden="true"
-      >
-        <span className="label">what waits</span>
+      <PlanLink className="md:hidden" />
+      <div className={classes(GRID, "hidden border-b border-line-strong pb-0.5")}>
+        <span className="flex items-baseline gap-x-4">
+          <span className="label" aria-hidden="true">
+            what waits
+          </span>
+          <PlanLink />
+        </span>
         {COLUMNS.map(({ kind, head }) => (
-          <span key={kind} className="label text-right whitespace-nowrap">
+          <span key={kind} className="label text-right whitespace-nowrap" aria-hidden="true">
             {head}
           </span>
         ))}
-        <span className="label pl-3">also</span>
-        <span className="label">promised back</span>
-        <span className="label">oldest</span>
-        <span className="label text-right" title="at your own pace at the Desk">
+        <span className="label pl-3" aria-hidden="true">
+          also
+        </span>
+        <span className="label" aria-hidden="true">
+          promised back
+        </span>
+        <span className="label" aria-hidden="true">
+          oldest
+        </span>
+        <span className="label text-right" title="at your own pace at the Desk" aria-hidden="true">
           {minutes > 0 ? sayMinutes(minutes) : "to read"}
         </span>
       </div>
@@ -47,6 +56,18 @@ export function Waiting({ lines }: { lines: readonly TodayLine[] }) {
         ))}
       </ul>
     </>
+  );
+}
+
+function PlanLink({ className }: { className?: string }) {
+  return (
+    <Link
+      href="/today/plan"
+      prefetch={false}
+      className={classes("inline-flex min-h-6 items-center text-sm max-sm:min-h-11", className)}
+    >
+      a plan for reading it
+    </Link>
   );
 }
 

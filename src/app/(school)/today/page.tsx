@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { ribbonView } from "@/server/overview/school";
 import { termList } from "@/server/overview/sections";
 import { todayView } from "@/server/overview/today";
@@ -51,17 +50,6 @@ export default async function TodayPage({
           <h2 id="waits" className="sr-only">
             What waits
           </h2>
-          {today.lines.length > 0 ? (
-            <p className="float-right -mt-7 text-sm max-lg:float-none max-lg:mt-0">
-              <Link
-                href="/today/plan"
-                prefetch={false}
-                className="inline-flex min-h-6 items-center max-sm:min-h-11"
-              >
-                a plan for reading it
-              </Link>
-            </p>
-          ) : null}
           {today.lines.length === 0 && today.sections > 0 ? (
             <p className="border-t border-line-strong pt-2 text-soft">
               Nothing waits for you. What comes in stands here.

@@ -15,7 +15,7 @@ export default async function ReadingPlanPage() {
   const plan = await readingPlan(await pageCall("teacher"));
   const { outlooks, kept, guessed } = plan;
   return (
-    <div className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
+    <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
       <p>
         <Link href="/today" prefetch={false}>
           ← Today
@@ -38,7 +38,7 @@ export default async function ReadingPlanPage() {
           : ""}
       </p>
       {outlooks.length === 0 ? <Empty title="Nothing waits to be read" /> : null}
-      <div className="mt-6 grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="mt-6 grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_26rem]">
         <div className="grid content-start gap-8">
           {outlooks.length > 0 ? <Promises outlooks={outlooks} /> : null}
           <Sittings plan={plan} />
@@ -74,8 +74,10 @@ function Promises({ outlooks }: Pick<ReadingPlanView, "outlooks">) {
             </span>
             {outlook.late > 0 ? (
               <span className="flex w-full flex-wrap items-center gap-x-3 text-sm text-soft">
-                What would help: {sayMinutes(outlook.minutesShort)} more before the promise
-                {outlook.better ? <PromiseMove outlook={outlook} /> : "."}
+                {outlook.broken
+                  ? "The promise is broken."
+                  : `It would fit with ${sayMinutes(outlook.minutesShort)} more before then.`}
+                <PromiseMove outlook={outlook} />
               </span>
             ) : null}
           </li>
