@@ -358,6 +358,8 @@ describe("frozen grades", () => {
       openTerm(call, school.sectionId, { term: TERM, reason: "Too early." }),
     );
     expect((await opened(0)).frozen).toBeNull();
+    const ledger = await owner().read(at(51), (call) => ledgerWithGrades(call, school.sectionId));
+    expect(ledger.opened).toMatchObject([{ by: "Odalys Brandt", reason: "Too early." }]);
     await expect(
       owner().change(at(51), (call) =>
         openTerm(call, school.sectionId, { term: TERM, reason: "Again." }),

@@ -56,7 +56,14 @@ const VIEW: LedgerWithGrades = {
     ]),
   ],
   grades: { "Ines Sørby": { percent: "75.0", name: "B", frozen: { now: null } } },
-  ...{ term: "autumn", terms: ["autumn"], categories: [], frozen: null, today: "2026-11-02" },
+  ...{
+    term: "autumn",
+    terms: ["autumn"],
+    categories: [],
+    frozen: null,
+    opened: [],
+    today: "2026-11-02",
+  },
   may: { handOut: true, except: true, handBack: true, setUp: true },
 };
 const targetAt: TargetAt = ({ row: r, column: c }) => {

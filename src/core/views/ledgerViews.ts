@@ -61,6 +61,8 @@ export type LedgerWithGrades = LedgerView & {
   };
   categories: string[];
   /** Since when the term's grades are frozen. */ frozen: { by: string; on: string } | null;
+  /** When frozen grades of the term were opened again, and why; the newest first. */
+  opened: { by: string; on: string; reason: string }[];
   /** The day it is, at the school. */ today: string;
 };
 

@@ -1,3 +1,4 @@
+import { sayTime } from "@/core/time/words";
 import type { GradeSource } from "@/core/views/gradeViews";
 import type { ReadCall } from "../call";
 import type { Db } from "../db/connection";
@@ -60,6 +61,23 @@ export async function readFreeze(
       grades.set(studentId, own);
     }
   return { id: first.id, by: first.by, at: first.at, grades };
+}
+
+/** Freezes of a section's term that were opened again, with the reason, the newest first. Index: grade_freeze_section. */
+export async function readOpened(
+  { db, who, now }: ReadCall,
+  { sectionId, term }: { sectionId: string; term: string | null },
+): Promise<{ by: string; on: string; reason: string }[]> {
+  if (term === null) return [];
+  const rows = await db<{ by: string; at: Date; reason: string }[]>`
+    select opener.name as by, stands.opened_at as at, stands.opened_reason as reason
+    from grade_freeze stands
+    join term on term.id = stands.term_id and term.name = ${term} and term.school_id = ${who.schoolId}
+    join person opener on opener.id = stands.opened_by
+    where stands.section_id = ${sectionId}
+    order by stands.opened_at desc
+    limit 20`;
+  return rows.map(({ by, at, reason }) => ({ by, on: sayTime(at, now, who.zone), reason }));
 }
 
 /** The terms of a section whose grades are frozen, the earlier ones first. Index: grade_freeze_section. */

@@ -1,3 +1,4 @@
+import { may } from "@/core/access/access";
 import { gradeOf } from "@/core/grades/grade";
 import { checkScale, MOST_STEPS, type GradeRules } from "@/core/grades/rules";
 import { toDecimal } from "@/core/scores/decimal";
@@ -10,16 +11,17 @@ import type { LedgerGrade, LedgerGrades, LedgerWithGrades } from "@/core/views/l
 import { requireOnSection } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import type { Cells } from "./cells";
-import { readFreeze, readFrozenTerms, type Freeze } from "./frozen";
+import { readFreeze, readFrozenTerms, readOpened, type Freeze } from "./frozen";
 import { readGradeBook, type GradeBook } from "./read";
 
 /** One student's grade for a teacher of the section, with the sum that makes it. @throws NotFound */
 export async function studentGrade(
   call: ReadCall,
   { sectionId, studentId, term }: { sectionId: string; studentId: string; term: string | null },
-): Promise<GradeSource & GradeTerms> {
+): Promise<GradeSource & GradeTerms & { mayCorrect: boolean }> {
   const { db, who } = call;
-  await requireOnSection(db, who, sectionId, "ledger.see");
+  const standing = await requireOnSection(db, who, sectionId, "ledger.see");
+  const mayCorrect = may(standing, "section.setUp");
   const [student] = await db<{ id: string; name: string }[]>`
     select person.id, shown_name(person) as name
     from enrolment join person on person.id = enrolment.student_id
@@ -35,12 +37,13 @@ export async function studentGrade(
     ...{ sectionId, term: book.term },
     studentIds: [studentId],
   });
-  if (!freeze) return { ...sourceOf(book, student), terms: book.terms };
+  if (!freeze) return { ...sourceOf(book, student), terms: book.terms, mayCorrect };
   const told = await readGradeBook(call, {
     ...{ sectionId, studentIds: [studentId], term: book.term, toldOnly: true },
   });
   const now = gradeFrom(told, studentId);
-  return { ...frozenSource(call, { book: told, student, freeze, now }), terms: book.terms };
+  const source = frozenSource(call, { book: told, student, freeze, now });
+  return { ...source, terms: book.terms, mayCorrect };
 }
 
 /** The grades of a section's students, all or some of them, as the Ledger shows them, by student. Who may see them was decided before. */
@@ -58,6 +61,7 @@ export async function sectionGrades(
   spans: Term[];
   categories: string[];
   frozen: LedgerWithGrades["frozen"];
+  opened: LedgerWithGrades["opened"];
   grades: LedgerGrades;
 }> {
   const asked = { sectionId, studentIds, term };
@@ -66,7 +70,10 @@ export async function sectionGrades(
     ...{ term: book.term, terms: book.terms, spans: book.spans },
     categories: book.categories.map(({ name }) => name),
   };
-  const freeze = await readFreeze(call, { ...asked, term: book.term });
+  const [freeze, opened] = await Promise.all([
+    readFreeze(call, { ...asked, term: book.term }),
+    readOpened(call, { sectionId, term: book.term }),
+  ]);
   // Frozen grades are of what students were told; so is what they are held against.
   const made = freeze ? await readGradeBook(call, { ...asked, toldOnly: true }) : book;
   const grades = [...made.entries.keys()].map((id) => {
@@ -77,6 +84,7 @@ export async function sectionGrades(
   return {
     ...about,
     frozen: freeze && { by: freeze.by, on: sayTime(freeze.at, call.now, call.who.zone) },
+    opened,
     grades: Object.fromEntries(grades),
   };
 }

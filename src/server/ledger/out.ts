@@ -20,13 +20,13 @@ export async function ledgerWithGrades(
   const standing = await requireOnSection(call.db, call.who, sectionId, "ledger.see");
   // Both are made of the same cells, which are many.
   const cells = readCells(call, sectionId);
-  const [view, { term, terms, spans, categories, grades, frozen }] = await Promise.all([
+  const [view, { term, terms, spans, categories, grades, frozen, opened }] = await Promise.all([
     ledgerView(call, sectionId, cells),
     sectionGrades(call, sectionId, { cells, term: wanted }),
   ]);
   return {
     ...withoutOthers(view, spans, term),
-    ...{ term, terms, grades, categories, frozen },
+    ...{ term, terms, grades, categories, frozen, opened },
     may: {
       handOut: may(standing, "section.handOut"),
       except: may(standing, "piece.except"),

@@ -56,8 +56,8 @@ export function FrozenOfTerm({ view }: { view: LedgerWithGrades }) {
           }
         >
           <p>
-            Every grade is made of its scores again, as they are now. What stood is kept in the
-            section’s history with your reason.
+            Every grade is made of its scores again, as they are now. Your reason is listed where
+            they are frozen anew.
           </p>
         </ReasonDialog>
       ) : null}
@@ -100,6 +100,18 @@ function FreezeDialog({
           frozen grade is made of what students were told: hand them back first, or they do not
           count.
         </p>
+      ) : null}
+      {view.opened.length > 0 ? (
+        <div className="mt-2 text-sm text-soft">
+          Frozen before, and opened again:
+          <ul className="list-disc pl-5">
+            {view.opened.map(({ by, on, reason }) => (
+              <li key={on + reason}>
+                {on}, {by}: {reason}
+              </li>
+            ))}
+          </ul>
+        </div>
       ) : null}
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       <div className="mt-4 flex justify-end gap-2">

@@ -48,7 +48,7 @@ export default async function GradePage({ params, searchParams }: Props) {
           </Link>
         ))}
       </p>
-      <FrozenGrade source={source} correct />
+      <FrozenGrade source={source} correct={source.mayCorrect} />
       <GradeSum key={source.term} source={source} />
     </div>
   );
