@@ -1,5 +1,6 @@
 import type { AnyObject } from "yup";
 import type { AnswerOf, BodyOf, Endpoint } from "@/core/api/endpoint";
+import { noteOwnChange } from "./ownChanges";
 
 /** An answer that said no, as it came (RFC 9457). Its message is a sentence for the person. */
 export class Problem extends Error {
@@ -74,7 +75,10 @@ export async function call<E extends Endpoint<AnyObject, unknown>>(
     throw error.name === "AbortError" ? error : new Unreachable();
   });
   const answer: unknown = await response.json().catch(() => ({}));
-  if (response.ok) return answer as AnswerOf<E>;
+  if (response.ok) {
+    if (entry.method !== "GET" && entry.method !== "HEAD") noteOwnChange();
+    return answer as AnswerOf<E>;
+  }
   const { title, detail, fields, theirs } = answer as {
     title?: string;
     detail?: string;

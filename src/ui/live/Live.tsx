@@ -3,10 +3,13 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useEffectEvent, useState } from "react";
 import { Button } from "../kit/Button";
+import { sinceOwnChange } from "../ownChanges";
 import { browserLive, followLive } from "./live";
 
 /** A hand that has not moved for so long, in milliseconds, is not about to press anything. */
 const REST = 4000;
+/** What is told within so long of an act of one's own is that act, in milliseconds. */
+const OWN = 2500;
 /** How often it is looked whether the hand is at rest, in milliseconds. */
 const LOOK = 500;
 
@@ -47,7 +50,8 @@ export function Live() {
     };
     const moved = () => {
       if (restful()) return show();
-      setWaits(true);
+      // What one did oneself is shown already; whatever else there is comes when the hand is at rest.
+      if (sinceOwnChange() > OWN) setWaits(true);
       waiting ??= setInterval(settle, LOOK);
     };
     for (const kind of HANDS) window.addEventListener(kind, hand, { passive: true });
