@@ -50,7 +50,7 @@ export default function FindDialog({
     router.push(href);
   };
   return (
-    <Dialog open onClose={onClose} title="Find" wide>
+    <Dialog open onClose={onClose} title="Search" wide>
       <Command shouldFilter={false} label={`Find ${WHAT[kind]}`}>
         <Command.Input
           autoFocus

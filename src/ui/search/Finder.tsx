@@ -12,7 +12,7 @@ const FindDialog = dynamic(load, { ssr: false, loading: () => null });
 const TYPING = "input, textarea, select, [contenteditable=true], [role=grid]";
 const OPEN = "[role=dialog], [role=menu]";
 
-/** Finding from any screen: a button in the masthead, Ctrl K, and / where nothing is being written. */
+/** Searching from any screen: a button in the masthead, Ctrl K, and / where nothing is being written. */
 export function Finder({ kind }: { kind: MastheadView["kind"] }) {
   const [open, setOpen] = useState(false);
   const path = usePathname();
@@ -41,7 +41,7 @@ export function Finder({ kind }: { kind: MastheadView["kind"] }) {
         aria-keyshortcuts="Control+K /"
         className="min-h-9 cursor-pointer text-tide hover:underline max-sm:min-h-11"
       >
-        Find <kbd className="text-xs max-sm:hidden">/</kbd>
+        Search <kbd className="text-xs max-sm:hidden">/</kbd>
       </button>
       {open ? <FindDialog kind={kind} onClose={() => setOpen(false)} /> : null}
     </>
