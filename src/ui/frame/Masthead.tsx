@@ -38,7 +38,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
       >
         To the page
       </a>
-      <div className="mx-auto flex max-w-[90rem] flex-wrap items-baseline gap-x-4 gap-y-1 px-4 py-2 sm:px-6">
+      <div className="mx-auto flex max-w-[90rem] flex-wrap items-baseline gap-x-3 gap-y-1 px-4 py-2 sm:px-6">
         <Link href="/" className="font-serif text-2xl tracking-tight text-ink no-underline">
           Almanac
         </Link>

@@ -13,7 +13,7 @@ export function ScreenLink({ href, name, exact }: { href: string; name: string; 
       prefetch={false}
       aria-current={here ? "page" : undefined}
       className={classes(
-        "inline-flex min-h-9 items-center px-2.5 text-ink no-underline hover:underline",
+        "inline-flex min-h-9 items-center px-2 text-ink no-underline hover:underline",
         here && "font-semibold underline decoration-tide decoration-2 underline-offset-[0.4em]",
       )}
     >

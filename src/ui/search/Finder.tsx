@@ -41,7 +41,7 @@ export function Finder({ kind }: { kind: MastheadView["kind"] }) {
         aria-keyshortcuts="Control+K /"
         className="min-h-9 cursor-pointer text-tide hover:underline max-sm:min-h-11"
       >
-        Search <kbd className="text-xs max-sm:hidden">/</kbd>
+        Search <kbd className="text-xs max-2xl:hidden">/</kbd>
       </button>
       {open ? <FindDialog kind={kind} onClose={() => setOpen(false)} /> : null}
     </>
