@@ -1,5 +1,5 @@
 import { writeTable } from "../formats/table";
-import { MANIFEST_FILES } from "../roster/oneRosterBinding";
+import { writeManifest } from "../roster/writeOneRoster";
 import type { LedgerCell, LedgerColumn } from "../views/ledgerViews";
 
 /**
@@ -50,17 +50,7 @@ export function writeGradeFiles({ columns, rows, refs, today }: GradeFilesOf): M
         ...lines.map((l) => GRADE_FILES[file].map((c) => l[c] ?? "")),
       ]),
     );
-  files.set(
-    "manifest.csv",
-    writeTable([
-      ["propertyName", "value"],
-      ["manifest.version", "1.0"],
-      ["oneroster.version", "1.2"],
-      ...MANIFEST_FILES.map((f) => [`file.${f}`, `${f}.csv` in GRADE_FILES ? "bulk" : "absent"]),
-      ["source.systemName", "Almanac"],
-      ["source.systemCode", refs.school],
-    ]),
-  );
+  files.set("manifest.csv", writeManifest(Object.keys(GRADE_FILES), refs.school));
   put(
     "categories.csv",
     refs.categories.map(({ id, name, weight }) => ({ sourcedId: id, title: name, weight })),

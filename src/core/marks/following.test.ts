@@ -69,14 +69,14 @@ const all: Totals = { right: 0, wrong: 0, missed: 0, said: [] };
 /**
  * Words that stand many times in one text (the declaration says "everyone has the right to" in most articles) can be
  * told apart by nothing but their place, and some edits take that too: in one text with one kind of edit, one mark in
- * twenty may be missed and one in a hundred stand on the same words elsewhere. Over all, the measure is below.
+ * twenty may be missed and one in three hundred stand on the same words elsewhere. Over all, the measure is below.
  */
 function expectRight(totals: Totals): void {
   const marks = totals.right + totals.wrong + totals.missed;
   all.right += totals.right;
   all.wrong += totals.wrong;
   all.missed += totals.missed;
-  expect({ said: totals.said, wrong: totals.wrong <= marks / 100 }).toMatchObject({ wrong: true });
+  expect({ said: totals.said, wrong: totals.wrong <= marks / 300 }).toMatchObject({ wrong: true });
   expect({ said: totals.said, right: totals.right >= 0.95 * marks }).toMatchObject({ right: true });
 }
 

@@ -21,6 +21,18 @@ export function nameColumns(
   };
 }
 
+/** manifest.csv of a package that holds these files whole, and no other. */
+export function writeManifest(written: readonly string[], systemCode: string): string {
+  return writeTable([
+    ["propertyName", "value"],
+    ["manifest.version", "1.0"],
+    ["oneroster.version", "1.2"],
+    ...MANIFEST_FILES.map((f) => [`file.${f}`, written.includes(`${f}.csv`) ? "bulk" : "absent"]),
+    ["source.systemName", "Almanac"],
+    ["source.systemCode", systemCode],
+  ]);
+}
+
 /** Writes a roster as the files of a OneRoster 1.2 package: every file bulk, what Almanac does not keep absent. */
 export function writeOneRoster(
   roster: Roster,
@@ -32,18 +44,7 @@ export function writeOneRoster(
     const { columns } = ONE_ROSTER[file];
     files.set(file, writeTable([columns, ...rows.map((row) => columns.map((c) => row[c] ?? ""))]));
   };
-  const written = new Set(ONE_ROSTER_FILES.map((f) => f.replace(".csv", "")));
-  files.set(
-    "manifest.csv",
-    writeTable([
-      ["propertyName", "value"],
-      ["manifest.version", "1.0"],
-      ["oneroster.version", "1.2"],
-      ...MANIFEST_FILES.map((f) => [`file.${f}`, written.has(f) ? "bulk" : "absent"]),
-      ["source.systemName", "Almanac"],
-      ["source.systemCode", school.id],
-    ]),
-  );
+  files.set("manifest.csv", writeManifest(ONE_ROSTER_FILES, school.id));
   put("orgs.csv", [{ sourcedId: school.id, name: school.name, type: "school" }]);
   put(
     "academicSessions.csv",

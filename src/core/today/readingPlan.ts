@@ -44,11 +44,8 @@ export function planReading(toRead: readonly ToRead[], slots: readonly Slot[]): 
     at: slot.starts.getTime(),
     reads: new Map<string, number>(),
   }));
-  const inOrder = toRead
-    .filter(({ pieces }) => pieces > 0)
-    .map((work, n) => ({ work, n }))
-    .sort((a, b) => timeOf(a.work) - timeOf(b.work) || a.n - b.n);
-  const outlooks = inOrder.map(({ work }) => {
+  const inOrder = toRead.filter(({ pieces }) => pieces > 0).sort((a, b) => timeOf(a) - timeOf(b));
+  const outlooks = inOrder.map((work) => {
     const each = work.secondsEach * MS;
     let doneAt: number | null = null;
     let [left, late] = [work.pieces, 0];

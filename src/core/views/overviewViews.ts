@@ -1,7 +1,7 @@
 import type { PieceFlag } from "../pieces/flags";
 import type { Meeting } from "../time/lessons";
 import type { OverTime } from "./studentViews";
-import type { FoundKind } from "../search/search";
+import type { Findable } from "../search/search";
 import type { RichDoc } from "../text/richDoc";
 import type { MoonView } from "./views";
 
@@ -33,13 +33,7 @@ export type ReadingPlanView = {
 };
 
 /** Something found by a few letters, and where it is. */
-export type FoundView = {
-  kind: FoundKind;
-  id: string;
-  words: string;
-  about: string;
-  href: string;
-};
+export type FoundView = Findable;
 
 export const PILES = ["new", "again", "late", "drafted", "questions", "awaited"] as const;
 export type PileKind = (typeof PILES)[number];

@@ -1,15 +1,8 @@
 import { kindOfWork, paceOf } from "@/core/today/pace";
-import {
-  freePeriods,
-  planReading,
-  SHORTEST,
-  type Slot,
-  type ToRead,
-} from "@/core/today/readingPlan";
+import { freePeriods, planReading, SHORTEST, type Slot } from "@/core/today/readingPlan";
 import { Invalid } from "@/core/refusals";
 import { lessonsOn, type Meeting } from "@/core/time/lessons";
-import type { SchoolCalendar } from "@/core/time/term";
-import { termOn } from "@/core/time/term";
+import { termOn, type SchoolCalendar } from "@/core/time/term";
 import { sayDayOf, sayTime } from "@/core/time/words";
 import { addDays, dayOf, instantToWall, wallToInstant, weekdayOf } from "@/core/time/zone";
 import { writePlanCalendar } from "@/core/formats/calendar/planCalendar";
@@ -27,7 +20,6 @@ const GUESSED = 240;
 
 type Made = {
   rows: ReadonlyMap<string, Counts>;
-  toRead: ToRead[];
   guessed: boolean;
   times: Meeting[];
   own: boolean;
@@ -117,7 +109,7 @@ async function makePlan(call: ReadCall): Promise<Made> {
   }));
   const slots = slotsOf(times, { own, calendar, now, zone: who.zone });
   return {
-    ...{ rows: new Map(counts.map((row) => [row.handOutId, row])), toRead, times, own },
+    ...{ rows: new Map(counts.map((row) => [row.handOutId, row])), times, own },
     ...{ guessed: paces.includes(null), plan: planReading(toRead, slots), dayEnds, calendar },
   };
 }

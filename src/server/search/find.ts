@@ -27,9 +27,7 @@ export async function find(call: ReadCall, typed: string): Promise<FoundView[]> 
   const own = sources[who.kind](call, typed);
   const people = who.kind === "office" || who.keepsSchool ? readPeople(call) : [];
   const [found, all] = await Promise.all([own, people]);
-  return [...found, ...search(all, typed, MOST)].map(({ kind, id, words, about, href }) => ({
-    ...{ kind, id, words, about, href },
-  }));
+  return [...found, ...search(all, typed, MOST)];
 }
 
 async function findForTeacher(call: ReadCall, typed: string): Promise<Findable[]> {
