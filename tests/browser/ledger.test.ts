@@ -149,6 +149,31 @@ describe("by keyboard", () => {
   });
 });
 
+test("a note beside a cell is written by key, to the student and private, and the cell says so", async () => {
+  await toFirst();
+  await browser.keys("8", Key.ENTER, Key.ARROW_UP);
+  await browser.shift(Key.F2);
+  const field = await browser.find("[role=dialog] textarea");
+  await field.sendKeys("Count the hours too.");
+  await browser.waitForText("the student sees it with the score", "[data-note-saving]");
+  const [first, second] = await browser.driver.findElements(By.css("[role=dialog] textarea"));
+  expect([await first!.getAttribute("value"), await second!.getAttribute("value")]).toEqual([
+    "Count the hours too.",
+    "",
+  ]);
+  await second!.sendKeys("Ask at home.");
+  await browser.press("Keep the note");
+  await browser.waitForText("Ask at home.", "[role=dialog] li");
+  await browser.keys(Key.ESCAPE);
+  await browser.driver.wait(
+    async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0,
+    60_000,
+  );
+  await browser.waitForText("a note to the student, 1 private note");
+  const focused = await browser.driver.switchTo().activeElement();
+  expect(await focused.getAttribute("role")).toBe("gridcell");
+});
+
 test("what is pasted from a spreadsheet is shown first, with what does not fit", async () => {
   await toFirst();
   await paste("7\r\n8,5\r\nmany\r\n9\r\n");

@@ -10,6 +10,8 @@ import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/
 import { ledgerWithGrades } from "../../src/server/ledger/out";
 import { handBack } from "../../src/server/handingBack/handBack";
 import { addColumn } from "../../src/server/ledger/addColumn";
+import { cellNotes, saveCellNote, writtenBeside } from "../../src/server/ledger/notes";
+import { addPrivateNote } from "../../src/server/marking/privateNotes";
 import { saveCells, type GivenCell } from "../../src/server/ledger/save";
 import { ledgerView } from "../../src/server/ledger/view";
 import { readPiece, readVersions } from "../../src/server/life/queries";
@@ -200,6 +202,43 @@ describe("a score typed in the Ledger", () => {
     });
     expect(cells.find((one) => one.pieceId === b)).toMatchObject({ outcome: "saved" });
     expect(await database.sql`select from feedback where piece_id = ${a!}`).toHaveLength(0);
+  });
+});
+
+describe("what is written beside a cell", () => {
+  const notes = (id: string) => owner().read(NOW, (call) => cellNotes(call, id));
+  const write = (who: Person, id: string, was: string, note: string) =>
+    as(who).change(NOW, (call) => saveCellNote(call, id, { was, note }));
+
+  test("to the student is the Desk's overall note: a score typed meanwhile is kept beside it", async () => {
+    const id = await pieceOf(await give("Notebook"), 0);
+    await type(school.owner, [given(id, { score: "7" })]);
+    await write(school.owner, id, "", "Count the *hours* too.");
+    const [draft] =
+      await database.sql`select overall, score_typed from feedback where piece_id = ${id}`;
+    expect(draft).toEqual({ overall: "Count the *hours* too.", scoreTyped: "7" });
+    expect((await cellAt(0)).noted).toEqual({ kept: 0, toStudent: true });
+    await expect(write(school.co, id, "", "Another.")).rejects.toMatchObject({
+      theirs: { note: "Count the *hours* too." },
+    });
+    expect((await notes(id)).note).toBe("Count the *hours* too.");
+  });
+
+  test("private is counted at the cell, leaves with the teacher's workbook, and is nobody else's", async () => {
+    const id = await pieceOf(await give("Notebook"), 0);
+    await owner().change(NOW, (call) =>
+      addPrivateNote(call, id, { about: "piece", body: "Ask at home.", uploads: [] }),
+    );
+    await owner().change(NOW, (call) =>
+      addPrivateNote(call, id, { about: "student", body: "Reads well.", uploads: [] }),
+    );
+    expect((await cellAt(0)).noted).toEqual({ kept: 1, toStudent: false });
+    expect((await cellAt(1)).noted).toBeNull();
+    expect((await notes(id)).kept.map(({ body }) => body)).toEqual(["Ask at home.", "Reads well."]);
+    const beside = await owner().read(NOW, (call) => writtenBeside(call, school.sectionId));
+    expect([...beside]).toEqual([[id, expect.stringMatching(/^Private, .*: Ask at home\.$/)]]);
+    for (const who of [school.students[0]!, school.stranger])
+      await expect(as(who).read(NOW, (call) => cellNotes(call, id))).rejects.toThrow(nothing);
   });
 });
 

@@ -41,6 +41,8 @@ export const REACH: Record<string, string[]> = {
   setGradeRules: ["owner"],
   ledgerOut: TEACHERS,
   setLayout: TEACHERS,
+  cellNotes: TEACHERS,
+  saveCellNote: TEACHERS,
   ledgerWorkbook: TEACHERS,
   ledgerOneRoster: TEACHERS,
   saveCells: TEACHERS,

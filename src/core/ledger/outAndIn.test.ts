@@ -15,6 +15,7 @@ const cell = (n: string, { told, draft, late = false, ...work }: Given): LedgerC
   work: { ...EMPTY_CELL, score: draft ?? told ?? "", ...work },
   score: told ?? null,
   draft: draft ?? null,
+  noted: null,
   moon: {
     ...{ state: told ? "handed_back" : "not_opened", round: 1, late, missing: false },
     excused: work.excused ?? false,

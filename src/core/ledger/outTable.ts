@@ -25,20 +25,23 @@ export function outText(cell: LedgerCell | null): string {
   return (cell.draft ?? cell.score ?? "") || cellText({ ...cell.work, score: "" });
 }
 
+/** What is written beside cells, by their pieces. */
+export type OutNotes = ReadonlyMap<string, string>;
+
 /** The Ledger as a table: a row for each student, the grade at the end. */
-export function outTable(view: LedgerWithGrades): OutTable {
+export function outTable(view: LedgerWithGrades, notes: OutNotes = new Map()): OutTable {
   return {
     head: [STUDENT, ...headsOf(view.columns), ...GRADE_HEADS],
-    rows: view.rows.map((row) => rowOf(row, view)),
+    rows: view.rows.map((row) => rowOf(row, view, notes)),
   };
 }
 
-function rowOf(row: LedgerRow, view: LedgerWithGrades): OutCell[] {
+function rowOf(row: LedgerRow, view: LedgerWithGrades, notes: OutNotes): OutCell[] {
   const grade = view.grades[row.studentId];
   const frozen = grade?.frozen ? "frozen" : "";
   return [
     text(row.student),
-    ...row.cells.map((cell, n) => outCell(cell, row.takenOff[n]!)),
+    ...row.cells.map((cell, n) => outCell(cell, { takenOff: row.takenOff[n]!, notes })),
     { ...text(grade?.percent ?? ""), number: Boolean(grade?.percent), note: frozen },
     text(grade?.name ?? ""),
   ];
@@ -46,10 +49,18 @@ function rowOf(row: LedgerRow, view: LedgerWithGrades): OutCell[] {
 
 const text = (words: string): OutCell => ({ words, number: false, note: "" });
 
-function outCell(cell: LedgerCell | null, takenOff: boolean): OutCell {
+function outCell(
+  cell: LedgerCell | null,
+  { takenOff, notes }: { takenOff: boolean; notes: OutNotes },
+): OutCell {
   if (!cell) return { ...text(""), note: takenOff ? "taken off again" : "not given" };
   const words = outText(cell);
-  return { words, number: /^-?\d+(\.\d+)?$/.test(words), note: noteOf(cell) };
+  const written = cell.pieceId ? notes.get(cell.pieceId) : undefined;
+  return {
+    words,
+    number: /^-?\d+(\.\d+)?$/.test(words),
+    note: [noteOf(cell), written].filter(Boolean).join("\n"),
+  };
 }
 
 function noteOf({ draft, work, moon }: LedgerCell): string {

@@ -1,6 +1,7 @@
 import type { LedgerLayout } from "../ledger/layout";
 import type { CellWork } from "../ledger/cell";
 import type { Scale } from "../scores/scales";
+import type { PrivateNote } from "./deskViews";
 import type { MoonView } from "./views";
 
 export type LedgerColumn = {
@@ -16,12 +17,16 @@ export type LedgerColumn = {
   /** Nothing is handed in here: work on paper, or in class. */ onPaper: boolean;
 };
 
+/** What is written beside a cell: how many private notes, and whether there is a word to the student. */
+export type CellNoted = { kept: number; toStudent: boolean };
+
 export type LedgerCell = {
   /** Null: it is read without its name, and nothing can be typed here. */ pieceId: string | null;
   work: CellWork;
   /** As it counts, of what was handed back. */ score: string | null;
   /** What is typed and not handed back as it stands, as it is shown; empty: the score is taken away. */
   draft: string | null;
+  /** Null: nothing is written beside it. */ noted: CellNoted | null;
   moon: MoonView;
 };
 
@@ -72,6 +77,9 @@ export type LedgerPage = LedgerWithGrades & {
   /** Every column in the teacher's order, hidden or not. */
   all: { handOutId: string; title: string; due: string }[];
 };
+
+/** What is written beside a cell: to the student (the overall note of the draft), and by teachers for themselves. */
+export type CellNotes = { note: string; revision: number; kept: PrivateNote[] };
 
 /** What became of one cell that was sent. */
 export type SavedCell = { pieceId: string; cell: LedgerCell } & (

@@ -2,7 +2,7 @@ import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
 import { trimmed } from "@/core/scores/decimal";
 import { sayPoints, type Scale } from "@/core/scores/scales";
 import { EMPTY_CELL, type CellWork } from "@/core/ledger/cell";
-import type { LedgerCell } from "@/core/views/ledgerViews";
+import type { CellNoted, LedgerCell } from "@/core/views/ledgerViews";
 import type { ReadCall } from "../call";
 import { moonOf, type StandingRow } from "../life/standings";
 import { hiddenNow, unlinked } from "../names/names";
@@ -30,6 +30,8 @@ export type CellRow = Standing & {
     countedAt: string;
   } | null;
   changedBy: string | null;
+  /** Private notes on the piece. */ kept: number;
+  /** The overall note of the draft has words. */ noteToStudent: boolean;
 };
 export type RoundScore = { pieceId: string; round: number; points: string; shown: string | null };
 export type Cells = { rows: CellRow[]; scores: RoundScore[] };
@@ -50,7 +52,7 @@ export async function readCells(
   return { rows, scores };
 }
 
-/** The pieces alone. Indexes: hand_out_section, piece's keys. */
+/** The pieces alone. Indexes: hand_out_section, piece's keys, private_note_student. */
 export function readCellRows({ db }: ReadCall, sectionId: string, only: Only): Promise<CellRow[]> {
   return db<CellRow[]>`
     select
@@ -58,11 +60,18 @@ export function readCellRows({ db }: ReadCall, sectionId: string, only: Only): P
       standing.said_missing, standing.awaited, standing.last_moment, standing.excused, standing.flag,
       ${hiddenNow(db, db`standing.id`)} as hidden,
       draft.score_typed, draft.points::text as draft_points, ${isUntold(db)} as untold, changer.name as changed_by,
+      coalesce(kept.notes, 0) as kept, coalesce(draft.overall, '') <> '' as note_to_student,
       draft.round_number as draft_round, ${draftsHandIn(db)} as hand_in
     from piece_standing standing
     join hand_out on hand_out.id = standing.hand_out_id
     ${joinDrafts(db)}
     left join person changer on changer.id = draft.changed_by
+    left join (
+      select piece_id, count(*)::int as notes
+      from private_note
+      where section_id = ${sectionId} and piece_id is not null and deleted_at is null
+      group by piece_id
+    ) kept on kept.piece_id = standing.id
     where standing.hand_out_id = any(array(select id from hand_out where section_id = ${sectionId}))
       ${only.pieceIds ? db`and standing.id = any(${[...only.pieceIds]})` : db``}
       ${only.studentIds ? db`and standing.student_id = any(${[...only.studentIds]})` : db``}`;
@@ -109,15 +118,23 @@ export function cellOf(
   const moon = moonOf(row, now);
   const score = countedOver(rounds, column);
   if (row.hidden)
-    return { pieceId: null, work: EMPTY_CELL, score, draft: null, moon: unlinked(moon) };
+    return {
+      ...{ pieceId: null, work: EMPTY_CELL, score, draft: null, noted: null },
+      moon: unlinked(moon),
+    };
   return {
     pieceId: row.id,
     work: workOf(row),
     score,
     draft: row.untold ? sayDraft(row.draftPoints, column.scale) : null,
+    noted: row.kept > 0 || row.noteToStudent ? notedOf(row) : null,
     moon,
   };
 }
+
+const notedOf = ({ kept, noteToStudent }: CellRow): CellNoted => ({
+  ...{ kept, toStudent: noteToStudent },
+});
 
 function sayDraft(points: string | null, scale: Scale): string {
   if (points === null) return "";

@@ -1,13 +1,14 @@
 import { Workbook } from "exceljs";
 import { outTable, type OutTable } from "@/core/ledger/outTable";
 import type { ReadCall } from "../call";
+import { writtenBeside } from "./notes";
 import { fileOf, ledgerWithGrades } from "./out";
 
 const TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
 /**
  * The Ledger as a workbook (ECMA-376): numbers are numbers, the head and the names stay in sight, and a note on a cell
- * says what its sign says here. Text is stored as text, so that no name becomes a formula.
+ * says what its sign says here, and what is written beside it. Text is stored as text, so that no name becomes a formula.
  */
 export async function ledgerWorkbook(
   call: ReadCall,
@@ -15,7 +16,8 @@ export async function ledgerWorkbook(
   term: string | null,
 ): Promise<Response> {
   const view = await ledgerWithGrades(call, sectionId, term);
-  const bytes = await writeWorkbook(view.section.name, outTable(view));
+  const notes = await writtenBeside(call, sectionId);
+  const bytes = await writeWorkbook(view.section.name, outTable(view, notes));
   return fileOf(new Uint8Array(bytes), { view, ending: "xlsx", type: TYPE });
 }
 

@@ -20,6 +20,7 @@ export type GridProps = {
   order: RowOrder;
   onSort: (by: RowOrder["by"]) => void;
   onPaste: (text: string) => void;
+  /** Opens what is written beside the cell one is at. */ onNote: () => void;
 };
 
 /** Students down, work across: only what is in view is drawn, and where one is. */

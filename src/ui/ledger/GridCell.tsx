@@ -52,6 +52,7 @@ export function GridCell(props: Props) {
       style={{ left, width }}
     >
       {here ? <Inside here={here} /> : <NotTheirs takenOff={takenOff} />}
+      {here?.cell.noted ? <NoteCorner /> : null}
     </div>
   );
 }
@@ -64,6 +65,13 @@ const lookOf = (cell: { selected: boolean; isAt: boolean; hatched: boolean; two:
     cell.hatched && "hatched",
     cell.two && "border-2! border-ember!",
   );
+
+/** The folded corner of a cell beside which something is written. */
+const NoteCorner = () => (
+  <svg aria-hidden="true" viewBox="0 0 9 9" className="absolute top-0 right-0 size-[9px] text-plum">
+    <path d="M0 0 H9 V9 Z" fill="currentColor" />
+  </svg>
+);
 
 function Inside({ here }: { here: CellHere }) {
   const { words, draft } = scoreHere(here);

@@ -11,6 +11,7 @@ import { Button } from "../kit/Button";
 import { FileButton } from "../kit/FileButton";
 import { Empty } from "../kit/Notice";
 import { CellLine } from "./CellLine";
+import { CellNotesDialog, type NotedCell } from "./CellNotesDialog";
 import { Columns } from "./Columns";
 import { Grid } from "./Grid";
 import type { LedgerStore } from "./LedgerStore";
@@ -34,6 +35,7 @@ export function Ledger({ view }: { view: LedgerPage }) {
   const [adding, setAdding] = useState(false);
   const [pasted, setPasted] = useState<Pasted | null>(null);
   const [wanted, setWanted] = useState<string | null>(null);
+  const [noting, setNoting] = useState<NotedCell | null>(null);
   const added = wanted === null ? -1 : view.columns.findIndex((c) => c.handOutId === wanted);
   if (added >= 0) {
     // The column that was just made has arrived: one goes on there.
@@ -60,6 +62,12 @@ export function Ledger({ view }: { view: LedgerPage }) {
     } catch (error) {
       store.say((error as Error).message);
     }
+  }
+  function note(): void {
+    const target = hands.targetAt(hands.at);
+    if ("refuses" in target) return store.say(target.refuses);
+    const { title } = view.columns[hands.at.column - 1]!;
+    setNoting({ pieceId: target.pieceId, student: rows[hands.at.row]!.student, title });
   }
   const nothing = sayNothing(view, rows, query);
   return (
@@ -102,10 +110,15 @@ export function Ledger({ view }: { view: LedgerPage }) {
       ) : (
         <>
           <CellLine {...{ store, view, hands }} />
-          <Pad store={store} hands={hands} mayExcept={view.may.except} />
-          <Grid {...{ view, hands, store, order }} onSort={sort} onPaste={paste} />
+          <Pad store={store} hands={hands} mayExcept={view.may.except} onNote={note} />
+          <Grid {...{ view, hands, store, order }} onSort={sort} onPaste={paste} onNote={note} />
         </>
       )}
+      <CellNotesDialog
+        cell={noting}
+        onNoted={(noted) => noting && store.noted(noting.pieceId, noted)}
+        onClose={() => setNoting(null)}
+      />
       <PasteDialog
         pasted={pasted}
         view={view}

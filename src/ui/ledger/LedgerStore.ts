@@ -2,6 +2,7 @@ import { cellText, MOST_CELLS, sameCell, type CellWork } from "@/core/ledger/cel
 import { inverse, type Change } from "@/core/ledger/changes";
 import { sayCount } from "@/core/text/sayCount";
 import type {
+  CellNoted,
   LedgerCell,
   LedgerGrades,
   LedgerWithGrades,
@@ -130,6 +131,17 @@ export class LedgerStore extends Observable<LedgerState> {
     this.keepOnDevice();
     if (mine) void this.flush();
     else this.settle();
+  }
+
+  /** Something was written beside a cell, or taken away. */
+  noted(pieceId: string, noted: CellNoted | null): void {
+    const cell = this.cells.get(pieceId);
+    if (!cell) return;
+    this.cells.set(pieceId, { ...cell, noted });
+    const touched = new Map(this.state.touched);
+    const here = touched.get(pieceId);
+    if (here) touched.set(pieceId, { ...here, base: { ...here.base, noted } });
+    this.set({ touched });
   }
 
   say(said: string): void {

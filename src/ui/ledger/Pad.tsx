@@ -18,10 +18,12 @@ export function Pad({
   store,
   hands,
   mayExcept,
+  onNote,
 }: {
   store: LedgerStore;
   hands: LedgerHands;
   mayExcept: boolean;
+  onNote: () => void;
 }) {
   const [onlyBlanks, setOnlyBlanks] = useState(false);
   const { rect, targetAt, state } = hands;
@@ -88,6 +90,9 @@ export function Pad({
         only blanks
       </label>
       <span aria-hidden="true" className="mx-1 h-5 border-l border-line-strong max-sm:hidden" />
+      <Button small disabled={!here?.cell.pieceId} onClick={onNote}>
+        Note <kbd className="max-sm:hidden">Shift+F2</kbd>
+      </Button>
       <Button small disabled={state.undo.length === 0} onClick={() => store.undo()}>
         Undo
       </Button>

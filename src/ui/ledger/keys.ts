@@ -4,7 +4,7 @@ import type { Move } from "@/core/ledger/rect";
 export type LedgerKey =
   | { does: "move"; move: Move; extend: boolean }
   | { does: "commit"; then: Move | null; everywhere: boolean }
-  | { does: "cancel" | "edit" | "empty" | "all" | "undo" | "redo" | "desk" }
+  | { does: "cancel" | "edit" | "empty" | "all" | "undo" | "redo" | "desk" | "note" }
   | { does: "type"; text: string };
 
 type Pressed = Pick<KeyboardEvent, "key" | "shiftKey" | "ctrlKey" | "metaKey" | "altKey">;
@@ -36,6 +36,7 @@ export function keyOf(pressed: Pressed): LedgerKey | null {
   const { key, shiftKey, altKey } = pressed;
   if (pressed.ctrlKey || pressed.metaKey) return controlKeyOf(pressed);
   if (altKey) return key === "Enter" ? { does: "desk" } : null;
+  if (key === "F2" && shiftKey) return { does: "note" };
   const move = MOVES[key];
   if (move) return { does: "move", move, extend: shiftKey };
   const act = ACTS[key];

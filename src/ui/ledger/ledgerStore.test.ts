@@ -14,7 +14,7 @@ const moon = {
   excused: false,
 } as const;
 const cell = (pieceId: string, work: Partial<CellWork> = {}): LedgerCell => ({
-  ...{ pieceId, score: null, draft: null, moon },
+  ...{ pieceId, score: null, draft: null, noted: null, moon },
   work: { ...EMPTY_CELL, ...work },
 });
 const view = {

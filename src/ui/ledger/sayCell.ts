@@ -1,6 +1,7 @@
 import type { CellWork } from "@/core/ledger/cell";
 import { sayState } from "@/core/views/states";
-import type { LedgerCell } from "@/core/views/ledgerViews";
+import { sayCount } from "@/core/text/sayCount";
+import type { CellNoted, LedgerCell } from "@/core/views/ledgerViews";
 import type { MoonView } from "@/core/views/views";
 import type { Touched } from "./LedgerStore";
 
@@ -27,6 +28,15 @@ export function moonHere({ cell, work }: CellHere): MoonView {
   };
 }
 
+/** What is written beside it, and for whom. */
+const sayNoted = (noted: CellNoted | null): string[] =>
+  noted
+    ? [
+        noted.toStudent ? "a note to the student" : "",
+        noted.kept > 0 ? sayCount(noted.kept, "private note") : "",
+      ]
+    : [];
+
 /** A cell in words, for those who do not see it: score, whether it is a draft, flag, state, what wants a choice. */
 export function sayCell(here: CellHere): string {
   const { words, draft } = scoreHere(here);
@@ -38,6 +48,7 @@ export function sayCell(here: CellHere): string {
     draft ? "draft" : "",
     excused ? "excused" : (quiet ?? ""),
     sayState(moonHere(here)),
+    ...sayNoted(here.cell.noted),
     here.touched?.theirs ? "changed by two, choose one" : "",
     here.touched?.unsent ? "not sent yet" : "",
   ];

@@ -126,6 +126,8 @@ function act(key: LedgerKey, given: Given, open: (href: string) => void): void {
       return store.undo();
     case "redo":
       return store.redo();
+    case "note":
+      return given.onNote();
     case "desk": {
       const href = deskOf(given);
       if (href) open(href);

@@ -2,7 +2,7 @@ import { array, boolean, object, string } from "yup";
 import { LONGEST_TYPED, MOST_CELLS } from "../../ledger/cell";
 import { GROUPINGS, MOST_COLUMNS } from "../../ledger/layout";
 import { PIECE_FLAGS } from "../../pieces/flags";
-import type { SavedCells } from "../../views/ledgerViews";
+import type { CellNotes, SavedCells } from "../../views/ledgerViews";
 import { endpoint } from "../endpoint";
 import { day, named, uuid } from "../fields";
 
@@ -20,6 +20,9 @@ const reason = string()
   .trim()
   .required("Say why: it stands in the list of changes.")
   .max(1000, "A reason has 1,000 characters at most.");
+
+/** As long as an overall note, which it is. */
+const note = string().max(20_000, "A note has 20,000 characters at most.");
 
 /** The Ledger of a section: as a table, typed in, and columns for work off the screen. */
 export const ledgerRoutes = {
@@ -71,6 +74,19 @@ export const ledgerRoutes = {
         .required(),
       term: string().trim().max(200).nullable(),
     }).noUnknown(),
+  }),
+  cellNotes: endpoint<CellNotes>()({
+    method: "GET",
+    path: "/api/pieces/{pieceId}/cell-notes",
+    for: "signed-in",
+    summary: "What is written beside a cell of the Ledger: to the student, and private",
+  }),
+  saveCellNote: endpoint<{ revision: number }>()({
+    method: "PUT",
+    path: "/api/pieces/{pieceId}/cell-notes",
+    for: "signed-in",
+    summary: "Keep the word to the student beside a cell: the draft's overall note",
+    body: object({ was: note.defined(), note: note.defined() }).noUnknown(),
   }),
   freezeTerm: endpoint<{ frozen: number }>()({
     method: "POST",

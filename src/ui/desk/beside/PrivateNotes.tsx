@@ -16,7 +16,7 @@ export function PrivateNotes({
   piece,
   onNotes,
 }: {
-  piece: DeskPiece;
+  piece: Pick<DeskPiece, "id" | "anonymous" | "called" | "privateNotes">;
   onNotes: (notes: PrivateNote[]) => void;
 }) {
   const [body, setBody] = useState("");

@@ -1,6 +1,7 @@
 "use client";
 
 import { useObserved } from "../../keeping/useObserved";
+import { TwoDrafts } from "../../comments/TwoDrafts";
 import { useDeferredValue, useMemo, useState } from "react";
 import { DRAFT_WORDS } from "@/core/handingBack/say";
 import { sumOfPoints } from "@/core/marks/points";
@@ -11,7 +12,6 @@ import type { DeskPiece } from "@/core/views/deskViews";
 import { BankField } from "../../comments/BankField";
 import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
-import { Notice } from "../../kit/Notice";
 import { classes } from "../../kit/classes";
 import type { KeeperState } from "../../keeping/Keeper";
 import { setExcused, setFlag } from "../commands/flags";
@@ -248,42 +248,4 @@ function sayVisible({ standing, moon, called, lastBy }: DeskPiece): string {
   const other = lastBy ? `. Last changed by ${lastBy}` : "";
   const revising = moon.state === "reworking" ? `. ${called} is revising` : "";
   return `${standing || DRAFT_WORDS}${revising}${other}`;
-}
-
-function TwoDrafts({
-  mine,
-  theirs,
-  onChoose,
-}: {
-  mine: string;
-  theirs: string;
-  onChoose: (choice: "mine" | "theirs") => void;
-}) {
-  return (
-    <Notice
-      ink="ember"
-      className="mb-2"
-      acts={
-        <>
-          <Button small onClick={() => onChoose("mine")}>
-            Keep mine
-          </Button>
-          <Button small onClick={() => onChoose("theirs")}>
-            Take theirs
-          </Button>
-        </>
-      }
-    >
-      <p>
-        This note was changed elsewhere since you opened it. Nothing is lost; choose which to go on
-        with.
-      </p>
-      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-sm">
-        <dt className="label">mine</dt>
-        <dd>{mine || "(empty)"}</dd>
-        <dt className="label">theirs</dt>
-        <dd>{theirs || "(empty)"}</dd>
-      </dl>
-    </Notice>
-  );
 }
