@@ -209,6 +209,7 @@ export async function setUpClasses(
         ...{ id: null, name: category, weight },
         // Of what is written often, the poorest one is dropped.
         drop: n === 0 ? 1 : 0,
+        shows: "by hand" as const,
       })),
     });
     if (GRADES[name]) await setGradeRules(owner, section.id, { ...USUAL_RULES, ...GRADES[name] });

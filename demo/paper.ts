@@ -3,6 +3,7 @@ import { dayOf } from "../src/core/time/zone";
 import type { Call } from "../src/server/call";
 import { handBack } from "../src/server/handingBack/handBack";
 import { addColumn } from "../src/server/ledger/addColumn";
+import { saveCellNote } from "../src/server/ledger/notes";
 import { saveCells } from "../src/server/ledger/save";
 
 /** What stands in the Ledger of a quiz on paper, in the order of the roster, over and over. */
@@ -19,6 +20,11 @@ const CELLS: readonly Partial<CellWork>[] = [
   { score: "9.5" },
   { excused: true },
   { score: "7", flag: "on paper" },
+];
+/** What is written beside some of them, to the student. */
+const NOTES: readonly (readonly [number, string])[] = [
+  [0, "The bowline was perfect."],
+  [8, "Finish questions 5 and 6 on Friday in the break."],
 ];
 const DAYS_AGO = 16;
 const DAY = 86_400_000;
@@ -42,6 +48,7 @@ export async function scorePaper(call: Call, sectionId: string): Promise<void> {
     now: { ...EMPTY_CELL, ...CELLS[n % CELLS.length] },
   }));
   await saveCells(at, sectionId, cells);
+  for (const [n, note] of NOTES) await saveCellNote(at, cells[n]!.pieceId, { was: "", note });
   for (const { pieceId, now } of cells)
     if (now.score !== "") await handBack(at, pieceId, { outcome: "final", due: null });
 }

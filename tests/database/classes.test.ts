@@ -256,7 +256,7 @@ describe("students and groups", () => {
 describe("how work counts in a section", () => {
   test("categories keep their hand-outs through a change of names, also when two are swapped", async () => {
     const keep = (given: { id: string | null; name: string; weight: string }[]) => {
-      const categories = given.map((one) => ({ drop: 0, ...one }));
+      const categories = given.map((one) => ({ drop: 0, shows: "by hand" as const, ...one }));
       return owner.change(NOW, (call) =>
         setCounting(call, school.sectionId, { late: { kind: "flag" }, categories }),
       );

@@ -118,7 +118,7 @@ describe("what counts", () => {
     await owner().change(NOW, (call) =>
       setCounting(call, school.sectionId, {
         late: { kind: "flag" },
-        categories: [{ id: null, name: "Letters", weight: "40", drop: 1 }],
+        categories: [{ id: null, name: "Letters", weight: "40", drop: 1, shows: "by hand" }],
       }),
     );
     expect(await seen(0)).toBeNull();

@@ -64,6 +64,7 @@ const LATER = [
   "0013_files_reports_and_grades.sql",
   "0014_ledger.sql",
   "0015_live_and_frozen.sql",
+  "0016_columns_shown.sql",
 ];
 
 describe("migrations", () => {

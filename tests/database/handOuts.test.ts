@@ -642,7 +642,7 @@ describe("how it counts", () => {
     await owner.change(NOW, (call) =>
       setCounting(call, school.sectionId, {
         late: { kind: "deduct", percent: "10", per: "school day", floorPercent: "0" },
-        categories: [{ id: null, name: "Logs", weight: "100", drop: 0 }],
+        categories: [{ id: null, name: "Logs", weight: "100", drop: 0, shows: "by hand" }],
       }),
     );
     const { handOuts } = await give(

@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
+import type { Shows } from "../../src/core/ledger/shows";
+import { callBatchBack, makeBatch } from "../../src/server/handingBack/batches";
 import { EMPTY_CELL, type CellWork } from "../../src/core/ledger/cell";
 import { gradeOf } from "../../src/core/grades/grade";
 import { USUAL_RULES } from "../../src/core/grades/rules";
@@ -12,6 +14,7 @@ import { handBack } from "../../src/server/handingBack/handBack";
 import { addColumn } from "../../src/server/ledger/addColumn";
 import { cellNotes, saveCellNote, writtenBeside } from "../../src/server/ledger/notes";
 import { addPrivateNote } from "../../src/server/marking/privateNotes";
+import { setShows, showWhatStands } from "../../src/server/ledger/shows";
 import { saveCells, type GivenCell } from "../../src/server/ledger/save";
 import { ledgerView } from "../../src/server/ledger/view";
 import { readPiece, readVersions } from "../../src/server/life/queries";
@@ -331,6 +334,26 @@ describe("flags", () => {
   });
 });
 
+test("what the dates call late, a teacher calls on time: the deduction goes, also of what is drafted", async () => {
+  await owner().change(NOW, (call) =>
+    setCounting(call, school.sectionId, {
+      late: { kind: "deduct", percent: "10", per: "day", floorPercent: "0" },
+      categories: [],
+    }),
+  );
+  const id = await pieceOf(await give("Notebook"), 0);
+  await hands(0, id, at(26 * 60));
+  await type(school.owner, [given(id, { score: "9" })], at(27 * 60));
+  expect((await cellAt(0, 0, at(28 * 60))).moon.late).toBe(true);
+  expect(await grade(0, at(28 * 60))).toBe("80.0");
+  const late = { score: "9" };
+  await type(school.owner, [given(id, { ...late, flag: "on time" }, late)], at(28 * 60));
+  expect((await cellAt(0, 0, at(29 * 60))).moon.late).toBe(false);
+  expect(await grade(0, at(29 * 60))).toBe("90.0");
+  await back(id, "final", at(30 * 60));
+  expect((await cellAt(0, 0, at(31 * 60))).score).toBe("9");
+});
+
 describe("flags for many at once, from the sheet", () => {
   test("each has its line of history once; a score stays; excused tells its student", async () => {
     const handOut = await give("Notebook");
@@ -386,5 +409,105 @@ describe("a column for work off the screen", () => {
       await expect(
         as(who).change(NOW, (call) => addColumn(call, school.sectionId, PAPER)),
       ).rejects.toThrow();
+  });
+});
+
+describe("when students see the scores of a column", () => {
+  type When = { shows: Shows; on?: string };
+  async function paper({ shows, on = "" }: When, by = school.owner) {
+    const { handOutId } = await owner().change(NOW, (call) =>
+      addColumn(call, school.sectionId, PAPER),
+    );
+    await as(by).change(NOW, (call) => setShows(call, handOutId, { shows, on: on || null }));
+    const ids = await Promise.all([0, 1, 2].map((n) => pieceOf(handOutId, n)));
+    await type(school.owner, [given(ids[0]!, { score: "7" }), given(ids[1]!, { excused: true })]);
+    return { handOutId, ids };
+  }
+  const show = (minutes: number) => showWhatStands(database.sql, at(minutes));
+  const told = async () => (await cellAt(0)).score;
+
+  test("typed: ten minutes after the last change, once, with the note; a later change goes again", async () => {
+    const { ids } = await paper({ shows: "typed" });
+    expect([await show(9), await told()]).toEqual([0, null]);
+    expect([await show(10), await told()]).toEqual([1, "7"]);
+    expect(await show(60)).toBe(0);
+    await owner().change(at(70), (call) =>
+      saveCellNote(call, ids[0]!, { was: "", note: "Count the hours, {name}." }),
+    );
+    await type(school.owner, [given(ids[0]!, { score: "8" }, { score: "7" })], at(75));
+    expect([await show(84), await show(85), await show(200)]).toEqual([0, 1, 0]);
+    const backs = await database.sql<{ points: number; overall: string }[]>`
+      select (content->>'points')::float as points, content->>'overall' as overall
+      from hand_back where piece_id = ${ids[0]!} order by number`;
+    expect([...backs]).toEqual([
+      { points: 7, overall: "" },
+      { points: 8, overall: expect.stringMatching(/^Count the hours, Student/) },
+    ]);
+  });
+
+  test("date: not before its day has begun at the school; never: not at all, by whatever way", async () => {
+    await paper({ shows: "date", on: "2026-10-16" });
+    const midnight = (new Date("2026-10-16T03:00:00Z").getTime() - NOW.getTime()) / 60_000;
+    expect([await show(midnight - 1), await show(midnight)]).toEqual([0, 1]);
+    const { ids } = await paper({ shows: "never" });
+    expect(await show(50_000)).toBe(0);
+    await expect(back(ids[0]!)).rejects.toThrow("for teachers only");
+    expect(await grade(0)).toBe("70.0");
+  });
+
+  test("what waits for nobody's hand is on no pile; work that is handed in has no such rule", async () => {
+    const piles = async () =>
+      (
+        await database.sql`select from piece_standing where section_id = ${school.sectionId} and pile = 'drafted'`
+      ).length;
+    await paper({ shows: "never" });
+    expect(await piles()).toBe(0);
+    await paper({ shows: "by hand" });
+    expect(await piles()).toBe(1);
+    const digital = await give("Letter");
+    const set = (who: Person, id: string) =>
+      as(who).change(NOW, (call) => setShows(call, id, { shows: "typed", on: null }));
+    await expect(set(school.owner, digital)).rejects.toThrow("go back with the feedback");
+    await expect(set(school.co, digital)).rejects.toThrow();
+  });
+
+  test("nothing goes in the name of somebody who may no longer hand back, nor what an act has taken up", async () => {
+    const { handOutId, ids } = await paper({ shows: "typed" });
+    const role = (mayHandBack: boolean) => database.sql`
+      update section_teacher set may_hand_back = ${mayHandBack}
+      where section_id = ${school.sectionId} and person_id = ${school.co.id}`;
+    await role(true);
+    await as(school.co).change(NOW, (call) =>
+      setShows(call, handOutId, { shows: "typed", on: null }),
+    );
+    await role(false);
+    expect(await show(30)).toBe(0);
+    await role(true);
+    const batch = await owner().change(at(31), (call) =>
+      makeBatch(call, {
+        ...{ pieceIds: [ids[0]!], outcome: "final", due: null, at: null, hold: 600 },
+        ...{ message: "", scores: "now", scoresAt: null },
+      }),
+    );
+    expect(await show(32)).toBe(0);
+    await owner().change(at(33), (call) => callBatchBack(call, batch.id));
+    expect(await show(34)).toBe(1);
+  });
+
+  test("a new column begins as its category says, unless it says otherwise", async () => {
+    await owner().change(NOW, (call) =>
+      setCounting(call, school.sectionId, {
+        late: { kind: "flag" },
+        categories: [{ id: null, name: "Quizzes", weight: "10", drop: 0, shows: "typed" }],
+      }),
+    );
+    const made = (part: object) =>
+      owner().change(NOW, (call) =>
+        addColumn(call, school.sectionId, { ...PAPER, category: "Quizzes", ...part }),
+      );
+    await made({});
+    await made({ shows: "never", on: "2026-10-03" });
+    const { columns } = await view();
+    expect(columns.map((column) => column.shows.when)).toEqual(["typed", "never"]);
   });
 });

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { SHOWS, type Shows } from "../../src/core/ledger/shows";
 import { PIECE_FLAGS, type PieceFlag } from "../../src/core/pieces/flags";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PIECE_STATES, type PieceState } from "../../src/core/pieces/life";
@@ -43,6 +44,7 @@ type HandOut = {
   closes: Date | null;
   grace: number;
   expects: "work" | "nothing";
+  shows: Shows;
   withdrawn: boolean;
 };
 const handOut = fc
@@ -53,6 +55,7 @@ const handOut = fc
       closes: fc.constant(open === null ? null : at(due + open)),
       grace: fc.constantFrom(0, 1, 10, 60),
       expects: fc.constantFrom("work" as const, "work" as const, "nothing" as const),
+      shows: fc.constantFrom(...SHOWS),
       withdrawn: fc.integer({ min: 0, max: 9 }).map((n) => n === 0),
     }),
   );
@@ -129,6 +132,7 @@ function factsOf(out: HandOut, piece: Made): { facts: StandingFacts; ruling: Dat
   const last = [...piece.words].sort((a, b) => a.at.getTime() - b.at.getTime()).at(-1);
   const facts: StandingFacts = {
     ...{ state, round, excused, flag, left, feedbackBegun, expects: out.expects },
+    shows: out.shows,
     due: dueOf({ ...times, revision }),
     graceMinutes: out.grace,
     newest: newest ? { round: newest.round, countedAt: newest.countedAt } : null,
@@ -166,8 +170,8 @@ beforeAll(async () => {
         ${sql.json(out.expects === "work" ? [{ kind: "writing" }] : [])}, 10, ${NOW})
       returning id`;
     const [row] = await sql<{ id: string }[]>`
-      insert into hand_out (id, assignment_id, section_id, created_by, created_at, opens_at, due_at, closes_at, grace_minutes, withdrawn_at, withdrawn_by)
-      values (gen_random_uuid(), ${assignment!.id}, ${school.sectionId}, ${teacher}, ${NOW}, ${at(-40_000)}, ${out.due}, ${out.closes}, ${out.grace}, ${out.withdrawn ? NOW : null}, ${out.withdrawn ? teacher : null})
+      insert into hand_out (id, assignment_id, section_id, created_by, created_at, opens_at, due_at, closes_at, grace_minutes, shows, shows_from, shows_by, withdrawn_at, withdrawn_by)
+      values (gen_random_uuid(), ${assignment!.id}, ${school.sectionId}, ${teacher}, ${NOW}, ${at(-40_000)}, ${out.due}, ${out.closes}, ${out.grace}, ${out.shows}, ${out.shows === "date" ? NOW : null}, ${teacher}, ${out.withdrawn ? NOW : null}, ${out.withdrawn ? teacher : null})
       returning id`;
     const own = pieces.slice(n * PER_HAND_OUT, (n + 1) * PER_HAND_OUT);
     for (const [k, piece] of own.entries()) await makePiece(row!.id, students[k]!, out, piece);

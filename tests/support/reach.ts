@@ -42,6 +42,7 @@ export const REACH: Record<string, string[]> = {
   ledgerOut: TEACHERS,
   setLayout: TEACHERS,
   cellNotes: TEACHERS,
+  setShows: TEACHERS,
   saveCellNote: TEACHERS,
   ledgerWorkbook: TEACHERS,
   ledgerOneRoster: TEACHERS,

@@ -33,6 +33,7 @@ export type ReadCell =
 /** Words for flags, as they are typed: whole, or as short as they are told apart. Common practice, no source. */
 const FLAG_WORDS: Readonly<Record<Sign, readonly string[]>> = {
   late: ["late", "l"],
+  "on time": ["on time", "ontime", "ot"],
   missing: ["missing", "mis", "m"],
   away: ["away", "aw"],
   unfinished: ["unfinished", "unf", "inc"],

@@ -4,7 +4,16 @@ import type { LedgerView } from "../views/ledgerViews";
 import { GROUPINGS, laidOut, PLAIN_LAYOUT } from "./layout";
 
 const column = (id: string, category: string, dueOn: string) => ({
-  ...{ handOutId: id, title: id, due: "", dueOn, possible: "10", about: "", onPaper: true },
+  ...{
+    handOutId: id,
+    title: id,
+    due: "",
+    dueOn,
+    possible: "10",
+    about: "",
+    shows: { when: "by hand" as const, from: null, on: null },
+    onPaper: true,
+  },
   ...{ category, group: "", scale: { kind: "points" as const, possible: "10" } },
 });
 const VIEW: LedgerView = {

@@ -30,6 +30,7 @@ const column = (title: string, possible = "10", dueOn = "2026-10-01") => ({
     possible,
     about: "",
     category: "",
+    shows: { when: "by hand" as const, from: null, on: null },
     onPaper: true,
   },
   scale: { kind: "points" as const, possible },

@@ -1,3 +1,4 @@
+import type { Shows } from "../ledger/shows";
 import { lateness, type Deadline } from "../time/lateness";
 import type { PieceFlag } from "./flags";
 import { isNothingIn, type PieceState } from "./life";
@@ -12,6 +13,7 @@ export type StandingFacts = Deadline & {
   expects: "work" | "nothing";
   excused: boolean;
   flag: PieceFlag | null;
+  /** When students see the scores of its column. */ shows: Shows;
   /** The student has left the section and owes nothing more. */
   left: boolean;
   /** A teacher has begun a draft of the present round. */
@@ -64,19 +66,28 @@ export const isMissing = (
   now: Date,
 ): boolean => isSaidMissing(piece) || (isAwaited(piece) && lateness(piece, now).late);
 
-/** The hand-in of the present round came after its time, or a teacher said that the work came late. */
+/** The hand-in of the present round came after its time, or a teacher said that the work came late; never where one said that it is on time. */
 export function cameLate(
   { round, newest, state, flag }: Pick<StandingFacts, "round" | "newest" | "state" | "flag">,
   ruling: Deadline,
 ): boolean {
-  if (flag === "late") return true;
+  if (flag === "late" || flag === "on time") return flag === "late";
   if (newest === null || isNothingIn(state) || newest.round !== round) return false;
   return lateness(ruling, newest.countedAt).late;
 }
 
-/** A draft waits to be handed back: begun, and its round not yet handed back. */
-export const isDrafted = (piece: Pick<StandingFacts, "state" | "feedbackBegun">): boolean =>
-  piece.feedbackBegun && (isNothingIn(piece.state) || piece.state === "handed_in");
+/**
+ * A draft waits to be handed back: begun, and its round not yet handed back. What is on paper, in a column that shows by
+ * itself or never, waits for nobody's hand.
+ */
+export function isDrafted({
+  state,
+  feedbackBegun,
+  shows,
+}: Pick<StandingFacts, "state" | "feedbackBegun" | "shows">): boolean {
+  if (!feedbackBegun) return false;
+  return state === "handed_in" || (isNothingIn(state) && shows === "by hand");
+}
 
 /** A question waits: the last word in the thread is the student's, and nothing was handed back since. */
 export const hasAsked = (piece: Pick<StandingFacts, "studentsWordAt" | "handedBackAt">): boolean =>

@@ -1,3 +1,4 @@
+import type { CategoryShows } from "../ledger/shows";
 import type { GradeRules } from "../grades/rules";
 import type { ClassToSignIn } from "./accountViews";
 import type { ExtraTime } from "../handouts/extraTime";
@@ -70,7 +71,13 @@ export type SectionSetUp = {
     revision: number;
   }[];
   late: LatePolicy;
-  categories: { id: string; name: string; weight: string; drop: number }[];
+  categories: {
+    id: string;
+    name: string;
+    weight: string;
+    drop: number;
+    /** When students see the scores of its columns on paper. */ shows: CategoryShows;
+  }[];
   gradeRules: GradeRules;
 };
 

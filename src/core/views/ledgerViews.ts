@@ -1,5 +1,6 @@
 import type { LedgerLayout } from "../ledger/layout";
 import type { CellWork } from "../ledger/cell";
+import type { Shows } from "../ledger/shows";
 import type { Scale } from "../scores/scales";
 import type { PrivateNote } from "./deskViews";
 import type { MoonView } from "./views";
@@ -15,6 +16,11 @@ export type LedgerColumn = {
   /** What its group is called, where columns are grouped. */ group?: string;
   scale: Scale;
   /** Nothing is handed in here: work on paper, or in class. */ onPaper: boolean;
+  /** When students see its scores, where it is on paper. */ shows: {
+    when: Shows;
+    from: string | null;
+    on: string | null;
+  };
 };
 
 /** What is written beside a cell: how many private notes, and whether there is a word to the student. */

@@ -1,3 +1,4 @@
+import type { CategoryShows } from "@/core/ledger/shows";
 import type { LatePolicy } from "@/core/scores/latePolicy";
 import { Invalid, NotFound, Refused } from "@/core/refusals";
 import type { ClassAnswers } from "@/core/sectionNotes/sectionNote";
@@ -128,7 +129,13 @@ export async function removeCoTeacher(
 
 export type GivenCounting = {
   late: LatePolicy;
-  categories: { id: string | null; name: string; weight: string; drop: number }[];
+  categories: {
+    id: string | null;
+    name: string;
+    weight: string;
+    drop: number;
+    shows: CategoryShows;
+  }[];
 };
 
 /** The section's default late policy, and its categories with their weights. Hand-outs of a category that goes have none. */
@@ -153,12 +160,12 @@ export async function setCounting(
   await tx`update category set name = id::text where section_id = ${sectionId}`;
   for (const [position, category] of given.categories.entries()) {
     const { name, weight } = { name: category.name.trim(), weight: toDecimal(category.weight) };
-    const { drop } = category;
+    const { drop, shows } = category;
     const [known] = category.id
-      ? await tx`update category set name = ${name}, weight = ${weight}, drop_lowest = ${drop}, position = ${position} where id = ${category.id} and section_id = ${sectionId} returning id`
+      ? await tx`update category set name = ${name}, weight = ${weight}, drop_lowest = ${drop}, shows = ${shows}, position = ${position} where id = ${category.id} and section_id = ${sectionId} returning id`
       : [];
     if (!known)
-      await tx`insert into category (id, section_id, name, weight, drop_lowest, position) values (${newId()}, ${sectionId}, ${name}, ${weight}, ${drop}, ${position})`;
+      await tx`insert into category (id, section_id, name, weight, drop_lowest, shows, position) values (${newId()}, ${sectionId}, ${name}, ${weight}, ${drop}, ${shows}, ${position})`;
   }
   return { categories: given.categories.length };
 }

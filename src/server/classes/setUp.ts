@@ -74,8 +74,8 @@ export async function sectionSetUp(call: ReadCall, sectionId: string): Promise<S
       where section_id = ${sectionId}
       order by name`,
     db<
-      { id: string; name: string; weight: string; drop: number }[]
-    >`select id, name, weight, drop_lowest as drop from category where section_id = ${sectionId} order by position`,
+      SectionSetUp["categories"]
+    >`select id, name, weight, drop_lowest as drop, shows from category where section_id = ${sectionId} order by position`,
     may(standing, "section.passwords") ? classesToSignIn(call, sectionId) : [],
   ]);
   const { term, startsOn, endsOn, gradeRules, ...rest } = about!;

@@ -33,9 +33,9 @@ export const joinDrafts = (db: Db) => db`
 export const isUntold = (db: Db) =>
   db`(draft.piece_id is not null and draft.points is distinct from told.points)`;
 
-/** The newest hand-in of the round of a draft that was not handed back: what its lateness is counted from. */
+/** The newest hand-in of the round of a draft that was not handed back: what its lateness is counted from; none where a teacher said that it is on time. */
 export const draftsHandIn = (db: Db) => db`
-  case when ${isUntold(db)} then (
+  case when ${isUntold(db)} and standing.flag is distinct from 'on time' then (
     select jsonb_build_object(
       'due', coalesce(round.due_at, piece.own_due_at, hand_out.due_at),
       'graceMinutes', hand_out.grace_minutes,

@@ -6,6 +6,7 @@ import { contentOf, hasChanged, isEmptyContent } from "@/core/rounds/draft";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
 import { refuseRound } from "@/core/rounds/roundsRule";
 import { hasScore, withhold, withoutScore } from "@/core/handingBack/withhold";
+import { NEVER_SHOWN } from "@/core/ledger/shows";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
@@ -111,6 +112,7 @@ async function askedWith(
 
 /** Where the piece goes by the rules of its life and of its rounds. @throws Refused */
 function decideBack(piece: PieceRow, round: number, roundDue: Date | null, now: Date) {
+  if (piece.shows === "never") throw new Refused(NEVER_SHOWN);
   const move = roundDue
     ? ({ kind: "handBackToRevise", roundDue } as const)
     : ({ kind: "handBack" } as const);

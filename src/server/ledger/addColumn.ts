@@ -1,9 +1,16 @@
 import { emptyPlan } from "@/core/handouts/plan";
+import type { CategoryShows } from "@/core/ledger/shows";
 import { Invalid } from "@/core/refusals";
 import type { Call } from "../call";
 import { handOut } from "../handouts/handOut";
 
-export type GivenColumn = { title: string; points: string; on: string; category: string };
+export type GivenColumn = {
+  title: string;
+  points: string;
+  on: string;
+  category: string;
+  /** When students see its scores; nothing: as its category says. */ shows?: CategoryShows | null;
+};
 
 /** Work off the screen is scored on its day; nothing is handed in, so the hour says nothing to anybody. */
 const HOUR = "12:00";
@@ -16,7 +23,7 @@ const HOUR = "12:00";
 export async function addColumn(
   call: Call,
   sectionId: string,
-  { title, points, on, category }: GivenColumn,
+  { title, points, on, category, shows = null }: GivenColumn,
 ): Promise<{ handOutId: string }> {
   const row = {
     ...{ sectionId, opens: null, due: `${on}T${HOUR}`, closes: null, promised: null },
@@ -28,7 +35,13 @@ export async function addColumn(
   try {
     const given = { plan: { ...plan, work, counting }, draftId: null, pastIsMeant: true };
     const { handOuts } = await handOut(call, given);
-    return { handOutId: handOuts[0]!.id };
+    const handOutId = handOuts[0]!.id;
+    await call.tx`
+      update hand_out
+      set shows_by = ${call.who.id},
+        shows = coalesce(${shows}, (select shows from category where category.id = hand_out.category_id), 'by hand')
+      where id = ${handOutId}`;
+    return { handOutId };
   } catch (error) {
     throw error instanceof Invalid ? new Invalid(byFieldOfForm(error.fields)) : error;
   }

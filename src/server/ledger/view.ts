@@ -1,8 +1,9 @@
 import type { FinalScore } from "@/core/rounds/roundsRule";
 import { trimmed } from "@/core/scores/decimal";
+import type { Shows } from "@/core/ledger/shows";
 import type { ScoreKind } from "@/core/scores/scales";
 import { dayOf } from "@/core/time/zone";
-import { sayTime } from "@/core/time/words";
+import { sayDay, sayTime } from "@/core/time/words";
 import type { LedgerColumn, LedgerView } from "@/core/views/ledgerViews";
 import { requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
@@ -20,6 +21,8 @@ type ColumnRow = {
   counts: boolean;
   extraCredit: boolean;
   expects: string;
+  shows: Shows;
+  showsFrom: Date | null;
   category: string | null;
 };
 
@@ -29,7 +32,8 @@ export function readColumns({ db }: ReadCall, sectionId: string): Promise<Column
     select
       hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at,
       assignment.points_possible, assignment.score_kind, assignment.final_score, assignment.win_back_percent,
-      assignment.counts, assignment.extra_credit, assignment.expects, category.name as category
+      assignment.counts, assignment.extra_credit, assignment.expects, hand_out.shows, hand_out.shows_from,
+      category.name as category
     from hand_out
     join assignment on assignment.id = hand_out.assignment_id
     left join category on category.id = hand_out.category_id
@@ -76,11 +80,21 @@ export async function ledgerView(
   };
 }
 
+const showsOf = (
+  { shows, showsFrom }: ColumnRow,
+  { who, now }: Pick<ReadCall, "who" | "now">,
+): LedgerColumn["shows"] => ({
+  when: shows,
+  from: showsFrom && sayDay(dayOf(showsFrom, who.zone), dayOf(now, who.zone)),
+  on: showsFrom && dayOf(showsFrom, who.zone),
+});
+
 function sayColumn(column: ColumnRow, { who, now }: ReadCall): LedgerColumn {
   const about = [
     column.category ?? "",
     column.counts ? "" : "does not count",
     column.extraCredit ? "extra credit" : "",
+    column.shows === "never" ? "for teachers only" : "",
   ];
   return {
     handOutId: column.id,
@@ -92,5 +106,6 @@ function sayColumn(column: ColumnRow, { who, now }: ReadCall): LedgerColumn {
     category: column.category ?? "",
     scale: scaleOfColumn(column).scale,
     onPaper: column.expects === "nothing",
+    shows: showsOf(column, { who, now }),
   };
 }

@@ -7,6 +7,7 @@ import type { AnswerFact, HandBackContent } from "@/core/rounds/cameBack";
 import type { Answers } from "@/core/questions/question";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { PieceFlag } from "@/core/pieces/flags";
+import type { Shows } from "@/core/ledger/shows";
 import { NotFound } from "@/core/refusals";
 import type { Call } from "../call";
 import type { Db, Tx } from "../db/connection";
@@ -27,6 +28,7 @@ export type PieceRow = PieceFacts & {
   scoreKind: ScoreKind;
   rubricId: string | null;
   latePolicy: LatePolicy;
+  shows: Shows;
   roundsMost: number | null;
   roundsUntil: Date | null;
   finalScore: FinalScore;
@@ -53,7 +55,7 @@ async function findPiece(db: Db, pieceId: string, lock: boolean): Promise<PieceR
       hand_out.section_id, course.school_id,
       assignment.expects, assignment.may_take_back, assignment.points_possible, assignment.score_kind, assignment.rubric_id,
       assignment.rounds_most, assignment.rounds_until, assignment.final_score, assignment.win_back_percent,
-      hand_out.opens_at, hand_out.grace_minutes, hand_out.late_policy,
+      hand_out.opens_at, hand_out.grace_minutes, hand_out.late_policy, hand_out.shows,
       times.closes_at, times.due, times.revision_due, times.feedback_begun, piece.left_at is not null as left, piece.thread_closed_at is not null as thread_closed,
       not times.nothing_in and exists (select from version where piece_id = piece.id) as has_hand_in
     from piece

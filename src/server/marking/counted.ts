@@ -32,9 +32,14 @@ export async function withScore(
   const shown = understandScore(content.scoreTyped || content.points, piece).shown!;
   const { calendar } = await readCalendar(db, who.schoolId);
   const earned = { points: content.points, shown };
-  const counted = countedScore(countingOf(piece), version, earned, { calendar, zone: who.zone });
+  const school = { calendar, zone: who.zone };
+  const counted = countedScore(countingOf(piece), countedHandIn(piece, version), earned, school);
   return { ...content, ...picked, ...counted };
 }
+
+/** The hand-in that lateness is counted from; none where a teacher said that it is on time: then it costs nothing. */
+export const countedHandIn = (piece: PieceRow, version: VersionRow | null): VersionRow | null =>
+  piece.flag === "on time" ? null : version;
 
 /** How a piece's score is counted, as the core asks for it. */
 export const countingOf = (piece: PieceRow) => ({

@@ -4,6 +4,7 @@ import { dropOldTries } from "../auth/devices";
 import { dropLooseFiles } from "../items/looseFiles";
 import { dropOldComparisons } from "../text/aligned";
 import { putAwayWhatIsOver } from "../handouts/putAway";
+import { showWhatStands } from "../ledger/shows";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
@@ -21,6 +22,7 @@ export function startReminders(): void {
     let more = false;
     try {
       more = (await sweepReminders(database(), now())) >= AT_ONCE;
+      await showWhatStands(database(), now());
       await dropOldTransfers(database(), now());
       if (now().getUTCMinutes() === ONCE_AN_HOUR) {
         await dropLooseClips(database(), now());

@@ -3,6 +3,7 @@ import type { Sign } from "@/core/pieces/flags";
 /** Each flag has a shape, a letter and a word: none of them is told by its colour alone. */
 const SHAPES: Readonly<Record<Sign, { letter: string; path: string; ink: string }>> = {
   late: { letter: "L", path: "M2 2 H18 V10 L10 18 H2 Z", ink: "var(--ember)" },
+  "on time": { letter: "T", path: "M2 10 L10 2 L18 10 V18 H2 Z", ink: "var(--moss)" },
   missing: { letter: "M", path: "M3 3 H17 V17 H3 Z", ink: "var(--ember)" },
   away: { letter: "A", path: "M10 1.5 L18.5 10 L10 18.5 L1.5 10 Z", ink: "var(--tide)" },
   unfinished: { letter: "U", path: "M2 2 H18 V8 A8 8 0 0 1 2 8 Z", ink: "var(--plum)" },

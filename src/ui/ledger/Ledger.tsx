@@ -12,6 +12,7 @@ import { FileButton } from "../kit/FileButton";
 import { Empty } from "../kit/Notice";
 import { CellLine } from "./CellLine";
 import { CellNotesDialog, type NotedCell } from "./CellNotesDialog";
+import { ColumnShows } from "./ColumnShows";
 import { Columns } from "./Columns";
 import { Grid } from "./Grid";
 import type { LedgerStore } from "./LedgerStore";
@@ -156,18 +157,26 @@ function Drafts({
 }) {
   const column = view.columns[hands.at.column - 1];
   if (!column || !view.may.handBack) return null;
+  if (column.onPaper && column.shows.when !== "by hand")
+    return <ColumnShows key={column.handOutId} column={column} today={view.today} />;
   const drafts = view.rows.filter((row) => {
     const id = row.cells[hands.at.column - 1]?.pieceId;
     return id ? store.at(id)?.cell.draft : false;
   }).length;
-  if (drafts === 0) return null;
   return (
-    <Link
-      href={`/hand-back?handOut=${column.handOutId}`}
-      prefetch={false}
-      className="inline-flex min-h-6 items-center"
-    >
-      Hand back {column.title}: {sayCount(drafts, "draft")}
-    </Link>
+    <>
+      {column.onPaper ? (
+        <ColumnShows key={column.handOutId} column={column} today={view.today} />
+      ) : null}
+      {drafts === 0 ? null : (
+        <Link
+          href={`/hand-back?handOut=${column.handOutId}`}
+          prefetch={false}
+          className="inline-flex min-h-6 items-center"
+        >
+          Hand back {column.title}: {sayCount(drafts, "draft")}
+        </Link>
+      )}
+    </>
   );
 }

@@ -2,9 +2,11 @@
 
 import { useId, useState } from "react";
 import { contract } from "@/core/api/contract";
+import { CATEGORY_SHOWS, SHOWS_WORDS, type CategoryShows } from "@/core/ledger/shows";
 import type { LedgerWithGrades } from "@/core/views/ledgerViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
+import { SelectField } from "../kit/Choices";
 import { TextField } from "../kit/Field";
 import { useAct } from "../useAct";
 
@@ -17,19 +19,28 @@ export function NewColumn({
   onMade: (handOutId: string) => void;
 }) {
   const { act, busy, problem, fields } = useAct();
-  const [column, setColumn] = useState({ title: "", points: "10", on: view.today, category: "" });
+  const [column, setColumn] = useState({
+    title: "",
+    points: "10",
+    on: view.today,
+    category: "",
+    shows: "",
+  });
   const categories = useId();
   const set = (part: Partial<typeof column>) => setColumn({ ...column, ...part });
   async function make(): Promise<void> {
     const made = await act(() =>
-      call(contract.addColumn, { params: { sectionId: view.section.id }, body: column }),
+      call(contract.addColumn, {
+        params: { sectionId: view.section.id },
+        body: { ...column, shows: (column.shows || null) as CategoryShows | null },
+      }),
     );
     if (made) onMade(made.handOutId);
   }
   return (
     <form
       aria-label="New column"
-      className="mb-3 grid grid-cols-[minmax(10rem,2fr)_6rem_10rem_minmax(8rem,1fr)_auto] items-start gap-x-3 gap-y-2 border-y border-line py-2 max-md:grid-cols-2"
+      className="mb-3 grid grid-cols-[minmax(10rem,2fr)_6rem_10rem_minmax(8rem,1fr)_minmax(8rem,1fr)_auto] items-start gap-x-3 gap-y-2 border-y border-line py-2 max-md:grid-cols-2"
       onSubmit={(event) => {
         event.preventDefault();
         void make();
@@ -71,6 +82,18 @@ export function NewColumn({
           <option key={name} value={name} />
         ))}
       </datalist>
+      <SelectField
+        label="Students see it"
+        value={column.shows}
+        onChange={(event) => set({ shows: event.target.value })}
+      >
+        <option value="">as its category says</option>
+        {CATEGORY_SHOWS.map((when) => (
+          <option key={when} value={when}>
+            {SHOWS_WORDS[when]}
+          </option>
+        ))}
+      </SelectField>
       <Button type="submit" ink="tide" disabled={busy} className="mt-6">
         Add the column
       </Button>

@@ -20,10 +20,11 @@ export function scoreHere({ cell, work, touched }: CellHere): { words: string; d
 export function moonHere({ cell, work }: CellHere): MoonView {
   const { flag, excused } = work;
   const byDates = (word: "late" | "missing") => cell.work.flag !== word && cell.moon[word];
+  const late = flag === "late" || (flag !== "on time" && byDates("late"));
   return {
     ...cell.moon,
     excused,
-    late: flag === "late" || byDates("late"),
+    late,
     missing: !excused && (flag === "missing" || byDates("missing")),
   };
 }

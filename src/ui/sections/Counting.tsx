@@ -3,6 +3,7 @@
 import { toDecimal } from "@/core/scores/decimal";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
+import { CATEGORY_SHOWS, SHOWS_WORDS, type CategoryShows } from "@/core/ledger/shows";
 import { ONLY_FLAG } from "@/core/scores/latePolicy";
 import type { SectionSetUp } from "@/core/views/handOutViews";
 import { call } from "../client";
@@ -15,7 +16,7 @@ export function Counting({ view }: { view: SectionSetUp }) {
   const { act, busy, problem, fields } = useAct();
   const [late, setLate] = useState(view.late);
   const [categories, setCategories] = useState<
-    { id: string | null; name: string; weight: string; drop: number }[]
+    (Omit<SectionSetUp["categories"][number], "id"> & { id: string | null })[]
   >(view.categories);
   const [saved, setSaved] = useState(true);
   const total = categories.reduce((sum, c) => sum + (Number(toDecimal(c.weight)) || 0), 0);
@@ -77,6 +78,24 @@ export function Counting({ view }: { view: SectionSetUp }) {
                 className="min-h-9 w-12 border border-line-strong bg-raised px-2 text-right"
               />
             </label>
+            <label className="flex items-center gap-1 text-sm text-soft">
+              on paper, seen
+              <select
+                aria-label={`When students see scores on paper of ${category.name || `category ${n + 1}`}`}
+                value={category.shows}
+                className="min-h-9 border border-line-strong bg-raised px-1 text-ink"
+                onChange={(event) => {
+                  const shows = event.target.value as CategoryShows;
+                  set(categories.map((c, k) => (k === n ? { ...c, shows } : c)));
+                }}
+              >
+                {CATEGORY_SHOWS.map((when) => (
+                  <option key={when} value={when}>
+                    {SHOWS_WORDS[when]}
+                  </option>
+                ))}
+              </select>
+            </label>
             <Button
               small
               ink="quiet"
@@ -101,7 +120,12 @@ export function Counting({ view }: { view: SectionSetUp }) {
       <div className="mt-3 flex gap-2">
         <Button
           small
-          onClick={() => set([...categories, { id: null, name: "", weight: "0", drop: 0 }])}
+          onClick={() =>
+            set([
+              ...categories,
+              { ...{ id: null, name: "", weight: "0", drop: 0 }, shows: "by hand" },
+            ])
+          }
         >
           Add a category
         </Button>

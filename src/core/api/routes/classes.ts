@@ -1,4 +1,5 @@
 import { array, boolean, number, object, string } from "yup";
+import { CATEGORY_SHOWS } from "../../ledger/shows";
 import { EXTRA_UNITS } from "../../handouts/extraTime";
 import { MOST_STEPS, type GradeRules } from "../../grades/rules";
 import { CLASS_ANSWERS, type ClassAnswers } from "../../sectionNotes/sectionNote";
@@ -79,6 +80,7 @@ export const classRoutes = {
               .required("Give it a weight.")
               .max(12),
             drop: number().integer().min(0).max(20).required(),
+            shows: string().oneOf(CATEGORY_SHOWS).required(),
           }).noUnknown(),
         )
         .required()

@@ -1,6 +1,7 @@
 import { array, boolean, object, string } from "yup";
 import { LONGEST_TYPED, MOST_CELLS } from "../../ledger/cell";
 import { GROUPINGS, MOST_COLUMNS } from "../../ledger/layout";
+import { CATEGORY_SHOWS, SHOWS, type Shows } from "../../ledger/shows";
 import { PIECE_FLAGS } from "../../pieces/flags";
 import type { CellNotes, SavedCells } from "../../views/ledgerViews";
 import { endpoint } from "../endpoint";
@@ -110,6 +111,16 @@ export const ledgerRoutes = {
     once: true,
     body: object({ term, reason }).noUnknown(),
   }),
+  setShows: endpoint<{ shows: Shows }>()({
+    method: "PUT",
+    path: "/api/hand-outs/{handOutId}/shows",
+    for: "signed-in",
+    summary: "When students see the scores of a column for work off the screen",
+    body: object({
+      shows: string().oneOf(SHOWS).required(),
+      on: day.nullable().defined().default(null),
+    }).noUnknown(),
+  }),
   addColumn: endpoint<{ handOutId: string }>()({
     method: "POST",
     path: "/api/sections/{sectionId}/ledger/columns",
@@ -121,6 +132,7 @@ export const ledgerRoutes = {
       points: string().trim().required("Say how many points it is of.").max(10),
       on: day.required("Say on which day it was, or will be."),
       category: string().trim().max(60).defined(),
+      shows: string().oneOf(CATEGORY_SHOWS).nullable().optional(),
     }).noUnknown(),
   }),
 };

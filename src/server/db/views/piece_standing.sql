@@ -11,7 +11,7 @@ select
   piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
   piece.removed_at, piece.left_at, piece.own_due_from, piece.thread_closed_at, piece.flag,
   hand_out.section_id, hand_out.assignment_id, hand_out.opens_at, hand_out.promised_at, hand_out.grace_minutes,
-  hand_out.withdrawn_at, hand_out.archive_days,
+  hand_out.withdrawn_at, hand_out.archive_days, hand_out.shows,
   coalesce(revision.due_at, this_round.due_at, piece.own_due_at, hand_out.due_at) as due,
   coalesce(this_round.due_at, piece.own_due_at, hand_out.due_at) as round_due,
   revision.due_at as revision_due,
@@ -51,13 +51,13 @@ from (
     newest.round_number as handed_in_round,
     newest.counted_at,
     coalesce(piece.flag = 'late', false) or coalesce(
-      newest.round_number = piece.round
+      piece.flag is distinct from 'on time' and newest.round_number = piece.round
       and newest.counted_at > piece.round_due + make_interval(mins => piece.grace_minutes),
       false) as late,
     coalesce(piece.flag = 'missing', false) and piece.nothing_in and not piece.excused as said_missing,
     piece.due + make_interval(mins => piece.grace_minutes) as last_moment,
     piece.nothing_in and assignment.expects = 'work' and not piece.excused and piece.left_at is null as awaited,
-    piece.feedback_begun and (piece.nothing_in or piece.state = 'handed_in') as drafted,
+    piece.feedback_begun and (piece.nothing_in and piece.shows = 'by hand' or piece.state = 'handed_in') as drafted,
     coalesce(
       last_word.author_id = piece.student_id
       -- A thread that was closed asks nothing more.

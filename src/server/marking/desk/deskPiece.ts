@@ -4,6 +4,7 @@ import { sayCount } from "@/core/text/sayCount";
 import { scoreChangesView } from "../../life/scoreChangesView";
 import { sayNote } from "@/core/text/noteText";
 import { countWords, plainText } from "@/core/text/plainText";
+import type { PieceFlag } from "@/core/pieces/flags";
 import { lateness, sayLateness } from "@/core/time/lateness";
 import { sayExactly, sayTime } from "@/core/time/words";
 import type { DeskPiece } from "@/core/views/deskViews";
@@ -89,7 +90,7 @@ function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
   const views = beside.items.map(itemView);
   return {
     due: sayTime(piece.due, now, who.zone),
-    handedIn: version && handedInView(version, { now, zone: who.zone, hide }),
+    handedIn: version && handedInView(version, { now, zone: who.zone, hide, flag: piece.flag }),
     ...written(loaded),
     versionCount: versions.length,
     unfinishedDoc: about.openBefore ? (copy?.doc ?? null) : null,
@@ -112,12 +113,12 @@ const written = ({ version, content }: Loaded) =>
 
 function handedInView(
   version: VersionRow,
-  { now, zone, hide }: { now: Date; zone: string; hide: boolean },
+  { now, zone, hide, flag }: { now: Date; zone: string; hide: boolean; flag: PieceFlag | null },
 ): DeskPiece["handedIn"] {
   return {
     words: sayTime(version.handedInAt, now, zone),
     lateness: sayLateness(version, version.countedAt, zone),
-    late: lateness(version, version.countedAt).late,
+    late: flag !== "on time" && lateness(version, version.countedAt).late,
     pressed: version.pressedAt && {
       exactly: sayExactly(version.pressedAt, zone),
       counts: version.claimAccepted,

@@ -12,7 +12,7 @@ import type { DeskPiece } from "@/core/views/deskViews";
 import type { ReadCall } from "../../call";
 import { cameBackView } from "../../pieces/cameBackView";
 import { roundsRuleOf, scaleOf, type PieceRow } from "../../life/queries";
-import { countingOf, understandScore } from "../counted";
+import { countedHandIn, countingOf, understandScore } from "../counted";
 import { draftMark } from "../markRows";
 
 import type { Beside, Loaded } from "./load";
@@ -129,7 +129,8 @@ function sayScoreNow({ piece, version, draft }: Loaded, school: SchoolTime): str
   try {
     const { points, words, shown } = understandScore(scoreTyped, piece);
     const earned = { points: points!, shown: shown! };
-    const { deduction } = countedScore(countingOf(piece), version, earned, school);
+    const handIn = countedHandIn(piece, version);
+    const { deduction } = countedScore(countingOf(piece), handIn, earned, school);
     return deduction ? `${words} · ${deduction}` : words;
   } catch (error) {
     if (error instanceof Invalid) return error.message;
