@@ -4,6 +4,8 @@ import { connection } from "next/server";
 import { notFound, redirect } from "next/navigation";
 import { cache } from "react";
 import { FIRST_PAGE, OWN_PAGE, type PersonKind } from "@/core/access/access";
+import { isWall } from "@/core/handouts/checkDates";
+import type { Day } from "@/core/time/zone";
 import { NotFound } from "@/core/refusals";
 import { COOKIE, whoIs } from "./auth/sessions";
 import type { Person, ReadCall } from "./call";
@@ -50,5 +52,11 @@ export function idFrom(text: string): string {
   if (!isId(text)) notFound();
   return text;
 }
+
+/** A day of the address (YYYY-MM-DD); null: none that there is. */
+export const dayFrom = (text: string | string[] | undefined): Day | null =>
+  typeof text === "string" && /^\d{4}-\d\d-\d\d$/.test(text) && isWall(`${text}T12:00`)
+    ? text
+    : null;
 
 export const firstPage = (who: Person): string => FIRST_PAGE[who.kind];

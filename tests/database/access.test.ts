@@ -430,6 +430,7 @@ const BODIES: Record<string, unknown> = {
   correctGrade: { term: "Fall", reason: "A test." },
   setReadingTimes: { times: [{ weekday: 1, starts: "10:00", ends: "10:40" }] },
   movePromise: { promised: "2026-12-20T16:00" },
+  setWeekMail: { on: true },
   setShows: { shows: "never", on: null },
   saveCellNote: { was: "", note: SECRET },
   setLayout: { hidden: [], order: [], group: "month" },

@@ -10,7 +10,8 @@ import { ledgerView } from "../../src/server/ledger/view";
 import { sectionList, sectionView } from "../../src/server/overview/sections";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
-import { weekView, workView } from "../../src/server/overview/work";
+import { weekView } from "../../src/server/overview/week";
+import { workView } from "../../src/server/overview/work";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { wordLikeness } from "@/core/text/aligning/alignWords";
 import { tokens } from "../../src/core/text/tokens";
@@ -261,14 +262,22 @@ describe("the student's and the guardian's side", () => {
       }
     }
   });
-  test("a guardian sees each child's dates and states, and no score, text or feedback", async () => {
+  test("a guardian sees each child's dates, states and the scores that were told, and no text or feedback", async () => {
     const { children } = await weekView(as("Bríd Ní Bhriain"));
     expect(children).toHaveLength(2);
     expect(
       Object.keys(
-        children[0]!.lines[0] ?? { title: 0, section: 0, due: 0, state: 0, moon: 0 },
+        children[0]!.lines[0] ?? {
+          title: 0,
+          section: 0,
+          due: 0,
+          state: 0,
+          moon: 0,
+          score: 0,
+          back: 0,
+        },
       ).sort(),
-    ).toEqual(["due", "moon", "section", "state", "title"]);
+    ).toEqual(["back", "due", "moon", "score", "section", "state", "title"]);
   });
   test("the office sees numbers and what happened, and no student's writing", async () => {
     const office = await officeView(as("Pell Okonjo"));

@@ -217,12 +217,40 @@ export type HandOutSheet = {
   history: { when: string; who: string; what: string }[];
 };
 
-export type WeekChild = {
-  name: string;
-  lines: { title: string; section: string; due: string; state: string; moon: MoonView }[];
+export type WeekLine = {
+  title: string;
+  section: string;
+  due: string;
+  state: string;
+  moon: MoonView;
+  /** That the student was told. */ score: string | null;
+  /** When it came back, where that was in this week. */ back: string | null;
 };
 
-export type WeekView = { children: WeekChild[] };
+/** What a teacher wrote to the guardian in this week. */
+export type WeekLetter = {
+  id: string;
+  from: string;
+  when: string;
+  subject: string;
+  body: string;
+  unread: boolean;
+};
+
+export type WeekChild = { id: string; name: string; lines: WeekLine[]; letters: WeekLetter[] };
+
+export type WeekView = {
+  /** From Monday to Sunday, in words. */ words: string;
+  /** The week that is now. */ present: boolean;
+  /** The Mondays of the weeks before and after; null: there is none to see. */ earlier:
+    string | null;
+  later: string | null;
+  children: WeekChild[];
+  /** Whether the sheet is said by mail at the end of the week. */ mail: {
+    on: boolean;
+    address: string | null;
+  };
+};
 
 export type OfficeView = {
   school: string;

@@ -3,9 +3,7 @@ import { sayScore } from "@/core/scores/parseScore";
 import { sayLateness } from "@/core/time/lateness";
 import { sayDay, sayTime } from "@/core/time/words";
 import { dayOf } from "@/core/time/zone";
-import { sayState } from "@/core/views/states";
 import type { WorkItem, WorkView } from "@/core/views/views";
-import type { WeekChild, WeekView } from "@/core/views/overviewViews";
 import { hasTheirs, requireKind } from "../access/standing";
 import type { Person, ReadCall } from "../call";
 import { countUnread } from "../letters/read";
@@ -20,7 +18,8 @@ import {
   type StandingRow,
 } from "../life/standings";
 
-type Row = StandingRow &
+/** A piece as a student, or a guardian of theirs, has it in a list. */
+export type WorkRow = StandingRow &
   CameBackColumns & {
     closesAt: Date | null;
     title: string;
@@ -30,8 +29,8 @@ type Row = StandingRow &
   };
 
 /** A student's own pieces of open hand-outs. Index: piece_student. */
-function readPieces({ db, now }: ReadCall, studentId: string): Promise<Row[]> {
-  return db<Row[]>`
+export function readPieces({ db, now }: ReadCall, studentId: string): Promise<WorkRow[]> {
+  return db<WorkRow[]>`
     select
       standing.*, section.name as section,
       (
@@ -69,11 +68,11 @@ export async function workView(call: ReadCall): Promise<WorkView> {
     countUnread(call),
   ]);
   const items = rows.map((row) => ({ row, item: itemOf(row, now, who) }));
-  const pick = (test: (row: Row) => boolean) =>
+  const pick = (test: (row: WorkRow) => boolean) =>
     items.filter(({ row }) => test(row)).map(({ item }) => item);
-  const revising = (row: Row) => row.state === "to_revise" || row.state === "reworking";
+  const revising = (row: WorkRow) => row.state === "to_revise" || row.state === "reworking";
   // What is missing and can still be handed in needs its student before all that is not due yet.
-  const presses = (row: Row) =>
+  const presses = (row: WorkRow) =>
     revising(row) || (moonOf(row, now).missing && (row.closesAt === null || row.closesAt > now));
   const open = items.filter(({ row }) => isNothingIn(row.state) && !row.excused && !presses(row));
   const byDay = new Map<string, WorkItem[]>();
@@ -129,10 +128,15 @@ async function freshFor(call: ReadCall): Promise<WorkView["fresh"]> {
   return { since: visit?.before ? sayTime(visit.before, call.now, call.who.zone) : null, lines };
 }
 
-function itemOf(row: Row, now: Date, who: Person): WorkItem {
+/** The score that the student was told last; null: none. */
+export function toldScore({ handBacks }: Pick<WorkRow, "handBacks">): string | null {
+  const told = [...(handBacks ?? [])].reverse().find((h) => h.content.points !== null)?.content;
+  return told ? (told.shown ?? sayScore(told.points!, told.possible!)) : null;
+}
+
+function itemOf(row: WorkRow, now: Date, who: Person): WorkItem {
   const handBacks = row.handBacks ?? [];
   const last = handBacks.at(-1);
-  const scored = [...handBacks].reverse().find((h) => h.content.points !== null)?.content;
   const moon = moonOf(row, now);
   const unseen = last !== undefined && (!row.seenAt || row.seenAt < new Date(last.at));
   const overdue =
@@ -154,53 +158,10 @@ function itemOf(row: Row, now: Date, who: Person): WorkItem {
         .join(" · ") || null,
     sectionId: row.sectionId,
     overall: last?.content.overall || null,
-    score: scored ? (scored.shown ?? sayScore(scored.points!, scored.possible!)) : null,
+    score: toldScore(row),
   };
 }
 
 function sayDueDay(day: string, today: string): string {
   return day === today ? `today, ${sayDay(day, today)}` : sayDay(day, today);
-}
-
-/** A guardian's week sheet: dates and states of their own children's work, and nothing else. */
-export async function weekView(call: ReadCall): Promise<WeekView> {
-  const { db, who, now } = call;
-  requireKind(who, "guardian");
-  const children = await db<{ id: string; name: string }[]>`
-    select child.id, child.name
-    from guardianship
-    join person child on child.id = guardianship.student_id
-    where guardianship.guardian_id = ${who.id}
-    order by child.sort_name`;
-  return {
-    children: await Promise.all(
-      children.map(async ({ id, name }): Promise<WeekChild> => ({
-        name,
-        lines: (await readPieces(call, id))
-          .filter((row) => concernsWeek(row, now))
-          .map((row) => lineOf(row, now, who)),
-      })),
-    ),
-  };
-}
-
-/** What is still wanted, and what was due or handed back within the last week. */
-function concernsWeek(row: Row, now: Date): boolean {
-  const wanted = row.state !== "handed_in" && row.state !== "handed_back";
-  const recent = now.getTime() - row.due.getTime() < 7 * 86_400_000;
-  const back = row.handBacks?.at(-1);
-  return (
-    wanted || recent || (back !== undefined && now.getTime() - Date.parse(back.at) < 7 * 86_400_000)
-  );
-}
-
-function lineOf(row: Row, now: Date, who: Person): WeekChild["lines"][number] {
-  const moon = moonOf(row, now);
-  return {
-    title: row.title,
-    section: row.section,
-    due: sayTime(row.due, now, who.zone),
-    state: sayState(moon),
-    moon,
-  };
 }

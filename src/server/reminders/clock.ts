@@ -8,6 +8,7 @@ import { showWhatStands } from "../ledger/shows";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
+import { mailWeekSheets } from "./weekMail";
 import { AT_ONCE, sweepReminders } from "./sweep";
 
 const EVERY_MS = 60_000;
@@ -23,6 +24,7 @@ export function startReminders(): void {
     try {
       more = (await sweepReminders(database(), now())) >= AT_ONCE;
       await showWhatStands(database(), now());
+      await mailWeekSheets(database(), now());
       await dropOldTransfers(database(), now());
       if (now().getUTCMinutes() === ONCE_AN_HOUR) {
         await dropLooseClips(database(), now());

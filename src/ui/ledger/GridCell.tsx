@@ -52,7 +52,6 @@ export function GridCell(props: Props) {
       style={{ left, width }}
     >
       {here ? <Inside here={here} /> : <NotTheirs takenOff={takenOff} />}
-      {here?.cell.noted ? <NoteCorner /> : null}
     </div>
   );
 }
@@ -79,6 +78,7 @@ function Inside({ here }: { here: CellHere }) {
   const sign = excused ? "excused" : flag;
   return (
     <span aria-hidden="true" className="flex w-full items-center gap-1">
+      {here.cell.noted ? <NoteCorner /> : null}
       <Moon moon={moonHere(here)} size={15} named={false} />
       {sign ? <FlagSign flag={sign} size={15} /> : null}
       {here.touched?.theirs ? <span className="font-bold text-ember">≠</span> : null}

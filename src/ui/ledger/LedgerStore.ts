@@ -12,6 +12,7 @@ import type {
 import { Problem } from "../client";
 import { Observable } from "../keeping/Observable";
 import { backOff, isSignedOut, isUnanswered } from "../keeping/reach";
+import { cellsOf } from "./cellsOf";
 import type { World } from "../keeping/world";
 
 export type SentCell = { pieceId: string; was: CellWork; now: CellWork };
@@ -135,13 +136,12 @@ export class LedgerStore extends Observable<LedgerState> {
 
   /** Something was written beside a cell, or taken away. */
   noted(pieceId: string, noted: CellNoted | null): void {
-    const cell = this.cells.get(pieceId);
-    if (!cell) return;
-    this.cells.set(pieceId, { ...cell, noted });
-    const touched = new Map(this.state.touched);
-    const here = touched.get(pieceId);
-    if (here) touched.set(pieceId, { ...here, base: { ...here.base, noted } });
-    this.set({ touched });
+    const found = this.at(pieceId);
+    if (!found) return;
+    const base = { ...found.cell, noted };
+    this.cells.set(pieceId, base);
+    if (found.touched) this.put(pieceId, { ...found.touched, base });
+    else this.set({ touched: new Map(this.state.touched) });
   }
 
   say(said: string): void {
@@ -294,11 +294,4 @@ export class LedgerStore extends Observable<LedgerState> {
     else
       void device.keep(this.key, left, 0).then((kept) => kept || this.set({ deviceKeeps: false }));
   }
-}
-
-function cellsOf(view: Pick<LedgerWithGrades, "rows">): Map<string, LedgerCell> {
-  const cells = new Map<string, LedgerCell>();
-  for (const row of view.rows)
-    for (const cell of row.cells) if (cell?.pieceId) cells.set(cell.pieceId, cell);
-  return cells;
 }

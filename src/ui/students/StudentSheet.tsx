@@ -4,6 +4,7 @@ import Link from "next/link";
 import { useState } from "react";
 import type { StudentPage } from "@/core/views/studentViews";
 import { Button } from "../kit/Button";
+import { PrintButton } from "../kit/PrintButton";
 import { Again, OverTimeLine } from "./OverTime";
 import { Moon } from "../kit/Moon";
 import { WriteLetter } from "../letters/WriteLetter";
@@ -21,9 +22,7 @@ export function StudentSheet({ page }: { page: StudentPage }) {
         <Button small className="ml-auto print:hidden" onClick={() => setWriting(true)}>
           Write a letter …
         </Button>
-        <Button small className="print:hidden" onClick={() => window.print()}>
-          Print without private notes
-        </Button>
+        <PrintButton>Print without private notes</PrintButton>
       </div>
       <OverTimeLine overTime={page.overTime} more={lateAndMissing(page)} />
       <Work lines={page.lines} />

@@ -1,60 +1,53 @@
 import Link from "next/link";
 import { sayCount } from "@/core/text/sayCount";
 import { countUnread } from "@/server/letters/read";
-import { weekView } from "@/server/overview/work";
-import { pageCall } from "@/server/page";
-import { Moon } from "@/ui/kit/Moon";
-import { Empty } from "@/ui/kit/Notice";
+import { weekView } from "@/server/overview/week";
+import { dayFrom, pageCall } from "@/server/page";
+import { WeekMail } from "@/ui/students/WeekMail";
+import { WeekSheet } from "@/ui/students/WeekSheet";
+import { PrintButton } from "@/ui/kit/PrintButton";
 
 export const metadata = { title: "Week sheet" };
 
-export default async function WeekPage() {
+type Props = { searchParams: Promise<{ of?: string | string[] }> };
+
+export default async function WeekPage({ searchParams }: Props) {
   const call = await pageCall("guardian");
-  const [{ children }, unread] = await Promise.all([weekView(call), countUnread(call)]);
+  const { of } = await searchParams;
+  const [week, unread] = await Promise.all([weekView(call, dayFrom(of)), countUnread(call)]);
   return (
     <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
-      <h1>Week sheet</h1>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h1>Week sheet</h1>
+        <p className="font-serif text-lg">{week.words}</p>
+        <PrintButton className="ml-auto" />
+      </div>
+      <nav aria-label="Weeks" className="no-print mt-1 flex flex-wrap gap-x-5">
+        {week.earlier ? <WeekLink of={week.earlier}>← The week before</WeekLink> : null}
+        {week.later ? <WeekLink of={week.later}>The week after →</WeekLink> : null}
+        {week.present ? null : <WeekLink of={null}>This week</WeekLink>}
+      </nav>
       {unread > 0 ? (
-        <p className="mt-3 border-l-4 border-plum bg-plum-wash px-3">
+        <p className="no-print mt-3 border-l-4 border-plum bg-plum-wash px-3">
           <Link href="/letters" prefetch={false} className="inline-flex min-h-11 items-center">
             ★ {sayCount(unread, "letter")} to read
           </Link>
         </p>
       ) : null}
-      {children.map((child) => (
-        <section key={child.name} className="mt-6" aria-label={child.name}>
-          <h2>{child.name}</h2>
-          {child.lines.length === 0 ? (
-            <Empty title="Nothing is due, missing or just handed back" />
-          ) : (
-            <table className="sheet-table mt-2">
-              <thead>
-                <tr className="label">
-                  <th scope="col">work</th>
-                  <th scope="col">due</th>
-                  <th scope="col">where it is</th>
-                </tr>
-              </thead>
-              <tbody>
-                {child.lines.map((line, n) => (
-                  <tr key={n}>
-                    <td>
-                      <span className="font-serif text-[1.0625rem]">{line.title}</span>{" "}
-                      <span className="text-sm text-soft">{line.section}</span>
-                    </td>
-                    <td>{line.due}</td>
-                    <td>
-                      <span className="flex items-center gap-2">
-                        <Moon moon={line.moon} named={false} /> {line.state}
-                      </span>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-        </section>
+      {week.children.map((child) => (
+        <WeekSheet key={child.id} child={child} present={week.present} />
       ))}
+      <WeekMail {...week.mail} />
     </div>
   );
 }
+
+const WeekLink = ({ of, children }: { of: string | null; children: React.ReactNode }) => (
+  <Link
+    href={of ? `/week?of=${of}` : "/week"}
+    prefetch={false}
+    className="inline-flex min-h-6 items-center max-sm:min-h-11"
+  >
+    {children}
+  </Link>
+);

@@ -99,4 +99,11 @@ export const letterRoutes = {
       until: clock.nullable().defined(),
     }).noUnknown(),
   }),
+  setWeekMail: endpoint<{ on: boolean }>()({
+    method: "PUT",
+    path: "/api/week/mail",
+    for: "signed-in",
+    summary: "Whether a guardian's week sheet is said by mail",
+    body: object({ on: boolean().required() }).noUnknown(),
+  }),
 } as const;

@@ -14,3 +14,10 @@ alter table piece
   drop constraint piece_flag_check,
   add constraint piece_flag_check check (flag in ('late', 'on time', 'missing', 'away', 'unfinished', 'on paper'));
 create index hand_out_shows_by_itself on hand_out (id) where shows in ('typed', 'date');
+
+-- The week sheet by mail: who wants none, and of which week (its Monday) it was said last.
+create table week_mail (
+  person_id uuid primary key references person,
+  off       boolean not null default false,
+  said_of   date
+);
