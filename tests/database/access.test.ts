@@ -409,6 +409,7 @@ const BODIES: Record<string, unknown> = {
   changeHandOut: () => ({ plan: pastPlan(), tell: false }),
   moveDue: { day: "2000-01-01", tell: false },
   withdraw: { withdrawn: false },
+  extendMany: () => ({ pieceIds: [pieceId], due: null, tell: false }),
   flagMany: () => ({ pieceIds: [pieceId], sign: null }),
   putAway: { away: false },
   copyHandOut: { sectionIds: [] },

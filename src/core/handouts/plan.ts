@@ -43,6 +43,8 @@ export type PlanVersion = { id: string; name: string; instructions: RichDoc };
 
 /** Asked of the student at hand-in; `words` offers its own answers, a scale goes from 1 to 5. */
 export type SelfAssessment = { question: string; answers: "words" | "scale"; choices: string[] };
+/** What a scale offers, from badly to very well. */
+export const SCALE = ["1", "2", "3", "4", "5"] as const;
 export const HOW_DID_IT_GO: SelfAssessment = {
   question: "How did it go?",
   answers: "words",

@@ -1,3 +1,4 @@
+import type { CourseCategory, CourseScore, CourseWeek } from "../figures/course";
 import type { SentLetter } from "./letterViews";
 import type { SheetLine } from "./overviewViews";
 
@@ -18,6 +19,7 @@ export type SectionOverTime = {
   all: OverTime;
   students: (OverTime & { studentId: string; student: string })[];
   comments: AgainAndAgain[];
+  /** By the week in which pieces were due. */ weeks: (CourseWeek & { week: string })[];
 };
 
 /** One student across a teacher's sections, for a meeting. */
@@ -27,6 +29,8 @@ export type StudentPage = {
   sections: { id: string; name: string; course: string }[];
   lines: (SheetLine & { title: string; section: string; handOutId: string; due: string })[];
   overTime: OverTime;
+  /** What was scored and told, over the term. */
+  course: { scores: (CourseScore & { day: string })[]; categories: CourseCategory[] };
   comments: AgainAndAgain[];
   talk: { pieceId: string; title: string; author: string; body: string; when: string }[];
   /** To them or about them, with what came back. */ letters: SentLetter[];

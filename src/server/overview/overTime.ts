@@ -1,11 +1,29 @@
 import type { Fragment } from "postgres";
-import { sayTime } from "@/core/time/words";
+import { finalScore } from "@/core/rounds/roundsRule";
+import { weeksOver, type CoursePiece } from "@/core/figures/course";
+import { dayOf } from "@/core/time/zone";
+import { sayDay, sayTime } from "@/core/time/words";
 import type { AgainAndAgain, OverTime, SectionOverTime } from "@/core/views/studentViews";
 import { requireOnSection } from "../access/standing";
 import type { ReadCall } from "../call";
-import { requestsOf } from "../life/standings";
+import { moonOf, requestsOf } from "../life/standings";
 import { hiddenNow } from "../names/names";
 import { linesWhere, type Line } from "./sheetLines";
+
+/** Lines as charts over a term take them: scores that came back, as they count over the rounds. */
+export function courseOf(lines: readonly Line[], { now, who }: ReadCall): CoursePiece[] {
+  return lines.map((line) => {
+    const { late, missing } = moonOf(line, now);
+    const { finalScore: final, winBackPercent, pointsPossible: possible } = line;
+    const points = finalScore(line.finals, { final, winBackPercent });
+    return {
+      ...{ title: line.title, on: dayOf(line.due, who.zone), category: line.category ?? "" },
+      earned: points !== null && possible !== null ? { points, possible } : null,
+      ...{ late, missing, settled: requestsOf(line).settled },
+      asked: (line.handBacks ?? []).reduce((n, back) => n + back.requests.length, 0),
+    };
+  });
+}
 
 /** What was asked, and what became of it, over all of these pieces that came back. */
 export function overTime(lines: readonly Line[]): OverTime {
@@ -79,5 +97,10 @@ export async function sectionOverTime(call: ReadCall, sectionId: string): Promis
     const own = open.filter((line) => line.studentId === studentId);
     return { studentId, student: own[0]!.student, ...overTime(own) };
   });
-  return { all: overTime(open), students, comments };
+  const today = dayOf(now, who.zone);
+  const weeks = weeksOver(courseOf(open, call).filter(({ on }) => on <= today)).map((week) => ({
+    ...week,
+    week: sayDay(week.monday, today),
+  }));
+  return { all: overTime(open), students, comments, weeks };
 }

@@ -23,6 +23,7 @@ import {
 export type Line = StandingRow &
   CameBackColumns & {
     title: string;
+    category: string | null;
     hidden: boolean;
     byName: string;
     student: string;
@@ -50,7 +51,7 @@ export const readLines = ({ db }: ReadCall, handOutId: string): Promise<Line[]> 
 export function linesWhere(db: Db, fits: Fragment): Promise<Line[]> {
   return db<Line[]>`
     select
-      standing.*, shown_name(student) as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, assignment.final_score, assignment.win_back_percent,
+      standing.*, shown_name(student) as student, piece.by_name, ${hiddenNow(db, db`standing.id`)} as hidden, piece.own_due_at, piece.version_id, wording.name as version, category.name as category, assignment.final_score, assignment.win_back_percent,
       ${scoresByRound(db)} as finals,
       waiting.goes_at,
       ${draftTouchedAt(db)} as touched_at,
@@ -62,6 +63,7 @@ export function linesWhere(db: Db, fits: Fragment): Promise<Line[]> {
     join piece on piece.id = standing.id
     join hand_out on hand_out.id = standing.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
+    left join category on category.id = hand_out.category_id
     left join assignment_version wording on wording.id = piece.version_id
     ${whenItGoes(db)}
     where ${fits} and standing.removed_at is null

@@ -1,13 +1,15 @@
 import { NotFound } from "@/core/refusals";
 import { sayMessage } from "@/core/threads/message";
-import { sayTime } from "@/core/time/words";
+import { categoriesOver, scoresOver } from "@/core/figures/course";
+import { dayOf } from "@/core/time/zone";
+import { sayDay, sayTime } from "@/core/time/words";
 import type { StudentPage } from "@/core/views/studentViews";
 import { requireKind } from "../access/standing";
 import type { ReadCall } from "../call";
 import { readSentLetters } from "../letters/read";
 import { hiddenNow } from "../names/names";
-import { againAndAgain, overTime } from "./overTime";
-import { lineOf, linesWhere } from "./sheetLines";
+import { againAndAgain, courseOf, overTime } from "./overTime";
+import { lineOf, linesWhere, type Line } from "./sheetLines";
 
 /**
  * Everything of one student across the sections that this teacher teaches them in: for a meeting. Of what is read
@@ -44,10 +46,20 @@ export async function studentPage(call: ReadCall, studentId: string): Promise<St
         ...{ handOutId: line.handOutId, due: sayTime(line.due, now, who.zone) },
       })),
     overTime: overTime(open),
+    course: courseView(call, open),
     comments,
     talk,
     letters,
     notes,
+  };
+}
+
+function courseView(call: ReadCall, lines: readonly Line[]): StudentPage["course"] {
+  const pieces = courseOf(lines, call);
+  const today = dayOf(call.now, call.who.zone);
+  return {
+    scores: scoresOver(pieces).map((score) => ({ ...score, day: sayDay(score.on, today) })),
+    categories: categoriesOver(pieces),
   };
 }
 

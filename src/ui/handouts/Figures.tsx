@@ -30,13 +30,15 @@ function Found({ handOutId }: { handOutId: string }) {
   );
   if (problem) return <Notice ink="ember">{problem}</Notice>;
   if (!found) return <p className="text-soft">The figures are worked out …</p>;
-  const { handIns, scores, items } = found;
+  const { handIns, scores, items, turnaround, went } = found;
   if (handIns.length === 0 && !scores && items.length === 0)
     return <p className="mt-2 text-soft">Nothing is in yet.</p>;
   return (
     <div className="mt-3 grid gap-x-10 gap-y-8 lg:grid-cols-2">
       {handIns.length > 0 ? <HandIns days={handIns} /> : null}
       {scores ? <Scores scores={scores} /> : null}
+      {turnaround ? <Turnaround turnaround={turnaround} /> : null}
+      {went ? <Went went={went} /> : null}
       {items.length > 0 ? <Items items={items} /> : null}
     </div>
   );
@@ -98,6 +100,37 @@ function Scores({ scores }: { scores: NonNullable<SheetFigures["scores"]> }) {
         {names
           .flatMap((name, n) => (scores.tens[n] ? `${name} %: ${scores.tens[n]}` : []))
           .join(" · ")}
+      </p>
+    </section>
+  );
+}
+
+function Turnaround({ turnaround }: { turnaround: NonNullable<SheetFigures["turnaround"]> }) {
+  const { backs, middle, longest } = turnaround;
+  return (
+    <section aria-labelledby="turnaround">
+      <h3 id="turnaround">How soon it came back</h3>
+      <p className="mt-2 text-sm">
+        {sayCount(backs, "time")} work went back: in the middle after <strong>{middle}</strong>, at
+        the longest after {longest}.
+      </p>
+    </section>
+  );
+}
+
+function Went({ went }: { went: NonNullable<SheetFigures["went"]> }) {
+  const { question, choices, words } = went;
+  return (
+    <section aria-labelledby="went">
+      <h3 id="went">{question}</h3>
+      <Bars
+        labels={choices.map(({ choice }) => choice)}
+        values={choices.map(({ count }) => count)}
+        said={choices.map(({ choice, count }) => `${choice}: ${count}`).join(", ")}
+      />
+      <p className="text-sm text-soft">
+        {choices.map(({ choice, count }) => `${choice}: ${count}`).join(" · ")}
+        {words > 0 ? ` · ${sayCount(words, "sentence")} with it, at the Desk` : ""}
       </p>
     </section>
   );

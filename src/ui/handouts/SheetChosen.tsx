@@ -6,8 +6,17 @@ import { sayCount } from "@/core/text/sayCount";
 import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { choose } from "../handingBack/chosen";
 import { Button } from "../kit/Button";
+import { ExtendChosen } from "./ExtendChosen";
 import { FlagChosen } from "./FlagChosen";
 import { WriteLetter } from "../letters/WriteLetter";
+
+/** Something is still to be handed in. */
+const owes = ({ moon }: SheetLine): boolean =>
+  !moon.excused && moon.state !== "handed_in" && moon.state !== "handed_back";
+
+/** A reminder begins so; the teacher changes it as they like before it goes. */
+const reminderOf = ({ title, due }: HandOutSheet): string =>
+  `Hello {name},\n\n“${title}” is not in yet; it is due ${due}. If something keeps you from it, tell me.`;
 
 /** What can be done with the students chosen on the sheet. */
 export function SheetChosen({
@@ -18,7 +27,9 @@ export function SheetChosen({
   chosen: readonly SheetLine[];
 }) {
   const router = useRouter();
-  const [writing, setWriting] = useState(false);
+  const [writing, setWriting] = useState<"letter" | "reminder" | null>(null);
+  const [extending, setExtending] = useState(false);
+  const owing = chosen.filter(owes);
   const drafts = sheet.lines.filter((line) => line.drafted).length;
   const toBack = (lines: readonly SheetLine[]) => {
     if (lines.length > 0) choose(lines.map((line) => line.pieceId));
@@ -44,8 +55,16 @@ export function SheetChosen({
               Hand back …
             </Button>
           ) : null}
-          <Button small onClick={() => setWriting(true)}>
+          {sheet.mayHandBack ? (
+            <Button small onClick={() => setExtending(true)}>
+              Extend …
+            </Button>
+          ) : null}
+          <Button small onClick={() => setWriting("letter")}>
             Write a letter …
+          </Button>
+          <Button small disabled={owing.length === 0} onClick={() => setWriting("reminder")}>
+            Remind …
           </Button>
           <FlagChosen sheet={sheet} chosen={chosen} />
         </>
@@ -55,9 +74,13 @@ export function SheetChosen({
           sectionId={sheet.sectionId}
           handOutId={sheet.id}
           about={sheet.title}
-          students={chosen}
-          onClose={() => setWriting(false)}
+          students={writing === "reminder" ? owing : chosen}
+          body={writing === "reminder" ? reminderOf(sheet) : ""}
+          onClose={() => setWriting(null)}
         />
+      ) : null}
+      {extending ? (
+        <ExtendChosen {...{ sheet, chosen }} onClose={() => setExtending(false)} />
       ) : null}
     </div>
   );

@@ -8,27 +8,29 @@ Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 type Props = {
   labels: readonly string[];
   values: readonly number[];
+  /** A second bar beside each, drawn hollow. */ beside?: readonly number[];
   /** The same in words, for who does not see it; the numbers stand beside it too. */ said: string;
 };
 
 /** A chart of bars in the ink of the page; one colour says nothing that its height does not. */
-export function Bars({ labels, values, said }: Props) {
+export function Bars({ labels, values, beside, said }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const key = JSON.stringify([labels, values]);
+  const key = JSON.stringify([labels, values, beside]);
   useEffect(() => {
     if (!canvas.current) return;
     const ink = getComputedStyle(canvas.current);
     Chart.defaults.font.family = ink.fontFamily;
     const soft = ink.getPropertyValue("--ink-soft").trim() || "#555";
+    const tide = ink.getPropertyValue("--tide").trim() || "#0a5f6b";
     const chart = new Chart(canvas.current, {
       type: "bar",
       data: {
         labels: [...labels],
         datasets: [
-          {
-            data: [...values],
-            backgroundColor: ink.getPropertyValue("--tide").trim() || "#0a5f6b",
-          },
+          { data: [...values], backgroundColor: tide },
+          ...(beside
+            ? [{ data: [...beside], borderColor: tide, borderWidth: 2, backgroundColor: "#0000" }]
+            : []),
         ],
       },
       options: {

@@ -1,6 +1,7 @@
 "use client";
 
 import { useId } from "react";
+import type { CellNoted } from "@/core/views/ledgerViews";
 import { isWithin, type Spot } from "@/core/ledger/rect";
 import { classes } from "../kit/classes";
 import { Moon } from "../kit/Moon";
@@ -65,10 +66,14 @@ const lookOf = (cell: { selected: boolean; isAt: boolean; hatched: boolean; two:
     cell.two && "border-2! border-ember!",
   );
 
-/** The folded corner of a cell beside which something is written. */
-const NoteCorner = () => (
-  <svg aria-hidden="true" viewBox="0 0 9 9" className="absolute top-0 right-0 size-[9px] text-plum">
-    <path d="M0 0 H9 V9 Z" fill="currentColor" />
+/** The corner of a cell beside which something is written: hollow for a word to the student, filled where some of it is private. */
+const NoteCorner = ({ noted }: { noted: CellNoted }) => (
+  <svg aria-hidden="true" viewBox="0 0 9 9" className="absolute top-0 right-0 size-2 text-soft">
+    <path
+      d="M1 0.5 H8.5 V8 Z"
+      fill={noted.kept > 0 ? "currentColor" : "none"}
+      stroke="currentColor"
+    />
   </svg>
 );
 
@@ -78,7 +83,7 @@ function Inside({ here }: { here: CellHere }) {
   const sign = excused ? "excused" : flag;
   return (
     <span aria-hidden="true" className="flex w-full items-center gap-1">
-      {here.cell.noted ? <NoteCorner /> : null}
+      {here.cell.noted ? <NoteCorner noted={here.cell.noted} /> : null}
       <Moon moon={moonHere(here)} size={15} named={false} />
       {sign ? <FlagSign flag={sign} size={15} /> : null}
       {here.touched?.theirs ? <span className="font-bold text-ember">≠</span> : null}

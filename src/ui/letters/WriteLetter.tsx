@@ -15,6 +15,7 @@ type Props = {
   sectionId: string;
   handOutId: string | null;
   /** What it is about, as its subject begins. */ about: string;
+  /** What it begins with. */ body?: string;
   students: readonly { studentId: string; student: string }[];
   onClose: () => void;
 };
@@ -22,10 +23,17 @@ type Props = {
 type Sent = { to: number; byMail: number; goes: string | null };
 
 /** A letter to one student, to chosen ones, or to their guardians; an answer comes back under Letters. */
-export function WriteLetter({ sectionId, handOutId, about, students, onClose }: Props) {
+export function WriteLetter({
+  sectionId,
+  handOutId,
+  about,
+  students,
+  onClose,
+  body: first = "",
+}: Props) {
   const [to, setTo] = useState<LetterTo>("students");
   const [subject, setSubject] = useState(about);
-  const [body, setBody] = useState("");
+  const [body, setBody] = useState(first);
   const [key, setKey] = useState(() => crypto.randomUUID());
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<{ words: string; fields: Record<string, string> }>();

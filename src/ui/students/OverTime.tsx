@@ -8,6 +8,7 @@ import { sayCount } from "@/core/text/sayCount";
 import type { AgainAndAgain, OverTime } from "@/core/views/studentViews";
 import { call } from "../client";
 import { Notice } from "../kit/Notice";
+import { Weeks } from "./Charts";
 import { useFetched } from "../useFetched";
 
 /** Requests and rounds in figures, with others beside them. */
@@ -95,6 +96,7 @@ function Fetched({ sectionId }: { sectionId: string }) {
   return (
     <>
       <OverTimeLine overTime={found.all} />
+      <Weeks weeks={found.weeks} />
       <div className="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-2">
         <div className="overflow-x-auto">
           <table className="sheet-table">

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { StudentPage } from "@/core/views/studentViews";
 import { Button } from "../kit/Button";
 import { PrintButton } from "../kit/PrintButton";
+import { CourseOverTerm } from "./Charts";
 import { Again, OverTimeLine } from "./OverTime";
 import { Moon } from "../kit/Moon";
 import { WriteLetter } from "../letters/WriteLetter";
@@ -25,6 +26,7 @@ export function StudentSheet({ page }: { page: StudentPage }) {
         <PrintButton>Print without private notes</PrintButton>
       </div>
       <OverTimeLine overTime={page.overTime} more={lateAndMissing(page)} />
+      <CourseOverTerm course={page.course} />
       <Work lines={page.lines} />
       <div className="mt-10 grid gap-x-12 gap-y-10 lg:grid-cols-2">
         <Again comments={page.comments} whose="their pieces" />

@@ -130,6 +130,21 @@ export const handOutRoutes = {
       sign: string().oneOf(SIGNS).nullable().defined(),
     }).noUnknown(),
   }),
+  extendMany: endpoint<{ changed: number; due: string }>()({
+    method: "PUT",
+    path: "/api/hand-outs/{handOutId}/extensions",
+    for: "signed-in",
+    summary: "A due time of their own for many students at once, or that of everyone again",
+    body: object({
+      pieceIds: array()
+        .of(uuid.required())
+        .min(1, "Nobody is chosen.")
+        .max(400, "400 students at most.")
+        .required(),
+      due: wallOrNull,
+      tell: boolean().required(),
+    }).noUnknown(),
+  }),
   withdraw: endpoint<{ withdrawn: boolean }>()({
     method: "POST",
     path: "/api/hand-outs/{handOutId}/withdraw",

@@ -1,4 +1,4 @@
-import type { SelfAssessment } from "@/core/handouts/plan";
+import { SCALE, type SelfAssessment } from "@/core/handouts/plan";
 import { WritingField } from "../../comments/WritingField";
 
 type Said = { choice: string | null; words: string };
@@ -13,8 +13,7 @@ export function HowItWent({
   said: Said;
   onSay: (said: Said) => void;
 }) {
-  const choices =
-    asked.answers === "scale" ? ["1", "2", "3", "4", "5"] : asked.choices.filter((c) => c.trim());
+  const choices = asked.answers === "scale" ? SCALE : asked.choices.filter((c) => c.trim());
   return (
     <fieldset className="mt-4 border-t border-line pt-3">
       <legend className="font-serif text-lg">{asked.question}</legend>
