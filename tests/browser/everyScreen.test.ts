@@ -92,6 +92,7 @@ const printPage = ({ driver }: Browser) =>
 const SCREENS: [as: string, path: string][] = [
   ["teacher", "/today"],
   ["teacher", "/today/plan"],
+  ["teacher", "/today/list"],
   ["teacher", "/desk?pile=all&handOut={letter}&piece={done}"],
   ["teacher", "/desk?pile=again&piece={again}"],
   ["teacher", "/sections"],

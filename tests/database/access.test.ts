@@ -410,6 +410,7 @@ const BODIES: Record<string, unknown> = {
   moveDue: { day: "2000-01-01", tell: false },
   withdraw: { withdrawn: false },
   extendMany: () => ({ pieceIds: [pieceId], due: null, tell: false }),
+  markLookedAt: () => ({ pieceIds: [pieceId], words: SECRET }),
   flagMany: () => ({ pieceIds: [pieceId], sign: null }),
   putAway: { away: false },
   copyHandOut: { sectionIds: [] },

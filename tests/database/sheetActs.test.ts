@@ -5,10 +5,13 @@ import { extendMany } from "../../src/server/handouts/extendMany";
 import { handBack } from "../../src/server/handingBack/handBack";
 import { setAnonymous } from "../../src/server/marking/flag";
 import { saveFeedback } from "../../src/server/marking/draft";
+import { markLookedAt } from "../../src/server/handingBack/lookedAt";
+import { sendBatch } from "../../src/server/handingBack/sendBatch";
 import { readFigures } from "../../src/server/overview/figures";
 import { sectionOverTime } from "../../src/server/overview/overTime";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { studentPage } from "../../src/server/overview/student";
+import { tickList } from "../../src/server/overview/tickList";
 import { handIn } from "../../src/server/pieces/moves";
 import {
   asPerson,
@@ -169,5 +172,45 @@ describe("in figures", () => {
     );
     expect(weeks).toMatchObject([{ monday: "2026-10-12", pieces: 3, late: 1, missing: 1 }]);
     expect((await figures()).scores).toMatchObject({ count: 1 });
+  });
+});
+
+describe("what needs no feedback", () => {
+  const mark = (ids: string[], who = school.owner) =>
+    as(who).change(at(20), (call) => markLookedAt(call, { pieceIds: ids, words: "Looked at." }));
+  const states = async () =>
+    (
+      await database.sql<{ state: string }[]>`
+        select state from piece where id = any(${pieces}) order by array_position(${pieces}::uuid[], id)`
+    ).map(({ state }) => state);
+
+  test("goes back with a word, after the time in which it can be called back; the rest is left", async () => {
+    await hands(0, at(0));
+    await hands(1, at(1));
+    await owner().change(at(2), (call) =>
+      saveFeedback(call, pieces[1]!, { overall: "Half read.", score: "", picks: {} }, 0),
+    );
+    const { batch, left } = await mark(pieces);
+    expect({ left, waits: batch.pieceIds }).toEqual({ left: 2, waits: [pieces[0]] });
+    expect(await states()).toEqual(["handed_in", "handed_in", "not_opened"]);
+    await sendBatch(database.sql, { batchId: batch.id }, at(21));
+    expect(await states()).toEqual(["handed_back", "handed_in", "not_opened"]);
+    const [kept] = await database.sql`select overall from feedback where piece_id = ${pieces[1]!}`;
+    expect(kept).toEqual({ overall: "Half read." });
+    await expect(mark(pieces)).rejects.toThrow("Nothing was changed");
+    await expect(mark([pieces[1]!], school.co)).rejects.toThrow();
+  });
+
+  test("the list has what is in, questions beside it, and nobody else's", async () => {
+    await hands(0, at(0));
+    const list = (who = school.owner) => as(who).read(at(3), (call) => tickList(call));
+    expect(await list()).toMatchObject([
+      { pieceId: pieces[0], isIn: true, drafted: false, asks: false, came: expect.any(String) },
+    ]);
+    await database.sql`
+      insert into message (id, piece_id, author_id, body, sent_at)
+      values (gen_random_uuid(), ${pieces[2]!}, ${school.students[2]!.id}, 'Which day?', ${at(1)})`;
+    expect(await list()).toMatchObject([{ asks: false }, { isIn: false, asks: true, came: null }]);
+    expect(await list(school.stranger)).toEqual([]);
   });
 });

@@ -44,6 +44,7 @@ export const REACH: Record<string, string[]> = {
   setWeekMail: ["guardian"],
   cellNotes: TEACHERS,
   setShows: ["owner"],
+  markLookedAt: ["owner"],
   extendMany: ["owner"],
   saveCellNote: TEACHERS,
   ledgerWorkbook: TEACHERS,

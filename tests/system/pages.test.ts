@@ -74,6 +74,7 @@ const TEACHERS = ["owner", "co-teacher", "other teacher"];
 const SEEN_BY: Record<string, string[]> = {
   "/today": TEACHERS,
   "/today/plan": TEACHERS,
+  "/today/list": TEACHERS,
   "/desk": TEACHERS,
   "/desk/criterion": ["owner", "co-teacher"],
   // Of a section that has no co-teacher.

@@ -14,6 +14,9 @@ export type ScoresGo = (typeof SCORES_GO)[number];
 export const HOLDS = [0, 10, 60, 300] as const;
 export const USUAL_HOLD = 60;
 
+/** So many pieces are marked as looked at in one act: each gets its word in the same transaction. */
+export const MOST_LOOKED_AT = 100;
+
 export type Going =
   | { goes: true; outcome: "final" }
   | { goes: true; outcome: "revise"; due: Date }

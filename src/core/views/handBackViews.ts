@@ -67,3 +67,6 @@ export type TakenBack = {
   readBy: string[];
   left: { student: string; why: string }[];
 };
+
+/** What became of work that was marked as looked at; `left`: so many were not, for something is drafted there. */
+export type LookedAt = { batch: BatchView; left: number };

@@ -217,6 +217,20 @@ export type HandOutSheet = {
   history: { when: string; who: string; what: string }[];
 };
 
+/** A piece that waits for its teacher. */
+export type TickLine = {
+  pieceId: string;
+  student: string;
+  handOut: string;
+  handOutId: string;
+  section: string;
+  moon: MoonView;
+  /** Feedback is begun on it. */ drafted: boolean;
+  /** In words; null: not in, or read without its name. */ came: string | null;
+  isIn: boolean;
+  /** Its student asked something. */ asks: boolean;
+};
+
 export type WeekLine = {
   title: string;
   section: string;

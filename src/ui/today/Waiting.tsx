@@ -24,13 +24,13 @@ export function Waiting({ lines }: { lines: readonly TodayLine[] }) {
   const minutes = lines.reduce((sum, line) => sum + (line.minutes ?? 0), 0);
   return (
     <>
-      <PlanLink className="md:hidden" />
+      <Ways className="md:hidden" />
       <div className={classes(GRID, "hidden border-b border-line-strong pb-0.5")}>
         <span className="flex items-baseline gap-x-4">
           <span className="label" aria-hidden="true">
             what waits
           </span>
-          <PlanLink />
+          <Ways />
         </span>
         {COLUMNS.map(({ kind, head }) => (
           <span key={kind} className="label text-right whitespace-nowrap" aria-hidden="true">
@@ -59,15 +59,26 @@ export function Waiting({ lines }: { lines: readonly TodayLine[] }) {
   );
 }
 
-function PlanLink({ className }: { className?: string }) {
+/** Other ways to go through it. */
+const WAYS = [
+  { href: "/today/plan", words: "a plan for reading it" },
+  { href: "/today/list", words: "a list to tick off" },
+];
+
+function Ways({ className }: { className?: string }) {
   return (
-    <Link
-      href="/today/plan"
-      prefetch={false}
-      className={classes("inline-flex min-h-6 items-center text-sm max-sm:min-h-11", className)}
-    >
-      a plan for reading it
-    </Link>
+    <span className={classes("flex gap-x-4", className)}>
+      {WAYS.map(({ href, words }) => (
+        <Link
+          key={href}
+          href={href}
+          prefetch={false}
+          className="inline-flex min-h-6 items-center text-sm max-sm:min-h-11"
+        >
+          {words}
+        </Link>
+      ))}
+    </span>
   );
 }
 

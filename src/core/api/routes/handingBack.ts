@@ -1,6 +1,6 @@
 import { array, boolean, number, object, string } from "yup";
-import { BATCH_OUTCOMES, OUTCOMES, SCORES_GO } from "../../handingBack/outcome";
-import type { BatchView, TakenBack } from "../../views/handBackViews";
+import { BATCH_OUTCOMES, MOST_LOOKED_AT, OUTCOMES, SCORES_GO } from "../../handingBack/outcome";
+import type { BatchView, LookedAt, TakenBack } from "../../views/handBackViews";
 import type { PieceView } from "../../views/views";
 import { endpoint } from "../endpoint";
 import type { Known } from "../../fetching/comeBack";
@@ -37,6 +37,24 @@ export const handingBackRoutes = {
       scoresAt: wallOrNull,
       tellScore: boolean().optional(),
       ...askedOfRound,
+    }).noUnknown(),
+  }),
+  markLookedAt: endpoint<LookedAt>()({
+    method: "POST",
+    path: "/api/hand-backs/looked-at",
+    for: "signed-in",
+    summary: "Hand work back that needs no feedback, with a word that it was looked at",
+    once: true,
+    body: object({
+      pieceIds: array()
+        .of(uuid.required())
+        .required()
+        .min(1, "Choose at least one piece.")
+        .max(MOST_LOOKED_AT, `At most ${MOST_LOOKED_AT} pieces go in one act.`),
+      words: string()
+        .trim()
+        .required("Say a word, such as “Looked at.”")
+        .max(200, "A word has 200 characters at most; more is feedback."),
     }).noUnknown(),
   }),
   handBackAct: endpoint<BatchView>()({
