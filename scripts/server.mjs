@@ -12,6 +12,10 @@ const hostname = process.env.HOST ?? "127.0.0.1";
 const hops = hopsOf(process.env.ALMANAC_TRUST_PROXY);
 const development = process.env.ALMANAC_DEV === "1";
 
+// Where nobody reads the log any more a line that cannot be written is an error, which is logged, which cannot be written:
+// without this a server whose log reader ended is busy with that alone.
+for (const out of [process.stdout, process.stderr]) out.on("error", () => {});
+
 if (!development) noteServer();
 const app = next({ dev: development, hostname, port });
 await app.prepare();

@@ -1,14 +1,34 @@
 import { connect, type Sql, type Tx } from "../../src/server/db/connection";
 
-/** How many teachers share the further sections, and how many of those there are. */
-const TEACHERS = 80;
-const SECTIONS = 400;
-/** Hand-outs to each section: the first are long handed back, of the next some pieces wait, the last are still to be written. */
-const [DONE, READING, HAND_OUTS] = [14, 17, 20];
+type Size = {
+  /** Who share the further sections, and how many of those there are. */ teachers: number;
+  sections: number;
+  students: number;
+  /** In how many sections each student is. */ each: number;
+  /** Of each section: the first are long handed back, of the next some pieces wait, the last are still to be written. */
+  done: number;
+  reading: number;
+  handOuts: number;
+  /** Between two hand-outs. */ days: number;
+};
+const SIZES: Record<string, Size> = {
+  "200,000 pieces": {
+    ...{ teachers: 80, sections: 400, students: 10_000, each: 1 },
+    ...{ done: 14, reading: 17, handOuts: 20, days: 3 },
+  },
+  // A school of 3,000 over two terms: 609,000 pieces.
+  school: {
+    ...{ teachers: 180, sections: 900, students: 3000, each: 7 },
+    ...{ done: 23, reading: 26, handOuts: 29, days: 7 },
+  },
+};
+const SIZE = SIZES[process.env.ALMANAC_BENCH_SIZE ?? "200,000 pieces"]!;
+const { teachers: TEACHERS, sections: SECTIONS, students: STUDENTS } = SIZE;
+const { done: DONE, reading: READING, handOuts: HAND_OUTS } = SIZE;
 
 /**
- * Another 200,000 pieces of the same school in 400 sections, which hold what the demo's pieces hold: writing,
- * marks, feedback, hand-backs and messages (a million marks), so that a query that grows with the school shows it.
+ * Many further pieces of the same school, which hold what the demo's pieces hold: writing, marks, feedback, hand-backs
+ * and messages (five marks to a piece), so that a query that grows with the school shows it.
  */
 async function main(): Promise<void> {
   const sql = connect(process.env.DATABASE_URL!, 2);
@@ -26,7 +46,7 @@ async function main(): Promise<void> {
 
 async function makeSchool(tx: Tx): Promise<void> {
   await tx`create temporary table many_sections as select gen_random_uuid() as id, n from generate_series(1, ${SECTIONS}::int) n`;
-  await tx`insert into course (id, school_id, term_id, name) select gen_random_uuid(), school.id, term.id, 'Many' from school, term`;
+  await tx`insert into course (id, school_id, term_id, name) select gen_random_uuid(), school.id, term.id, 'Many' from school cross join (select id from term order by starts_on desc limit 1) term`;
   await tx`insert into section (id, course_id, name) select many_sections.id, course.id, 'Many ' || n from many_sections, course where course.name = 'Many'`;
   await tx`
     insert into person (id, school_id, kind, name, called, sort_name, school_name, password_hash)
@@ -37,11 +57,15 @@ async function makeSchool(tx: Tx): Promise<void> {
     from many_sections join person on person.school_name = 'teacher.' || (1 + many_sections.n % ${TEACHERS}::int)`;
   await tx`
     insert into person (id, school_id, kind, name, called, sort_name, school_name, password_hash)
-    select gen_random_uuid(), school.id, 'student', 'Many ' || n, 'Many', 'Many ' || n, 'many.' || n, '-' from school, generate_series(1, 10000) n`;
+    select gen_random_uuid(), school.id, 'student', 'Many ' || n, 'Many', 'Many ' || n, 'many.' || n, '-' from school, generate_series(1, ${STUDENTS}::int) n`;
   await tx`
     insert into enrolment (section_id, student_id, joined_on)
-    select many_sections.id, person.id, date '2026-09-08'
-    from person join many_sections on substring(person.school_name from 6)::int % ${SECTIONS}::int = many_sections.n % ${SECTIONS}::int
+    select many_sections.id, person.id, current_date - 200
+    from person
+    cross join generate_series(0, ${SIZE.each - 1}::int) k
+    -- Each student's sections lie far apart, so that two of one class meet others in the next.
+    join many_sections
+      on (substring(person.school_name from 6)::int * ${SIZE.each}::int + k * 129) % ${SECTIONS}::int = many_sections.n % ${SECTIONS}::int
     where person.school_name like 'many.%'`;
 }
 
@@ -53,7 +77,7 @@ async function makePieces(tx: Tx): Promise<void> {
     from many_assignments, course, person where course.name = 'Many' and person.name = 'Imke Solheim'`;
   await tx`
     insert into hand_out (id, assignment_id, section_id, opens_at, due_at, grace_minutes, created_by, created_at)
-    select gen_random_uuid(), many_assignments.id, many_sections.id, now() - interval '60 days', now() + (many_assignments.n - ${READING}::int) * interval '3 days' - interval '1 day', 0, person.id, now()
+    select gen_random_uuid(), many_assignments.id, many_sections.id, now() - make_interval(days => 60 + ${SIZE.days * DONE}::int), now() + (many_assignments.n - ${READING}::int) * make_interval(days => ${SIZE.days}) - interval '1 day', 0, person.id, now()
     from many_assignments, many_sections, person where person.name = 'Imke Solheim'`;
   await tx`
     insert into piece (id, hand_out_id, student_id, state)

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "@jest/globals";
-import { By, Key } from "selenium-webdriver";
+import { By, Key, type WebElement } from "selenium-webdriver";
 import { EMPTY_CELL } from "../../src/core/ledger/cell";
 import type { Person } from "../../src/server/call";
 import { addColumn } from "../../src/server/ledger/addColumn";
@@ -172,6 +172,47 @@ test("a note beside a cell is written by key, to the student and private, and th
   await browser.waitForText("a note to the student, 1 private note");
   const focused = await browser.driver.switchTo().activeElement();
   expect(await focused.getAttribute("role")).toBe("gridcell");
+});
+
+test("a column is made wider by its edge and by keys, and is so the next time", async () => {
+  await toFirst();
+  const width = () =>
+    browser.driver.executeScript<number>(
+      "return document.activeElement.getBoundingClientRect().width",
+    );
+  const before = await width();
+  await browser.driver
+    .actions()
+    .keyDown(Key.ALT)
+    .keyDown(Key.SHIFT)
+    .sendKeys(Key.ARROW_RIGHT)
+    .keyUp(Key.SHIFT)
+    .keyUp(Key.ALT)
+    .perform();
+  await browser.driver.wait(async () => (await width()) > before, 60_000, "it is wider");
+  const edge = await browser.driver.executeScript<WebElement>(
+    "return [...document.querySelectorAll('[role=columnheader]')].find((e) => e.textContent.includes(arguments[0])).querySelector('[data-edge]')",
+    `Paper ${titles}`,
+  );
+  const byKeys = await width();
+  const drag = browser.driver.actions().move({ origin: edge }).press();
+  await drag.move({ origin: edge, x: 20 }).move({ origin: edge, x: 40 }).release().perform();
+  await browser.driver.wait(async () => (await width()) > byKeys, 60_000, "it is wider still");
+  const wide = await width();
+  await browser.driver.wait(
+    async () =>
+      (
+        await database.sql`
+        select from ledger_layout
+        where layout->'widths' @> ${database.sql.json([{ id: handOut, px: Math.round(wide) }])}`
+      ).length > 0,
+    60_000,
+    "it is kept",
+  );
+  await browser.go(`/ledger/${section}`);
+  await browser.awake("[role=grid]");
+  await toFirst();
+  expect(await width()).toBeCloseTo(wide, 0);
 });
 
 test("what is pasted from a spreadsheet is shown first, with what does not fit", async () => {

@@ -17,6 +17,7 @@ import { addPrivateNote } from "../../src/server/marking/privateNotes";
 import { setShows, showWhatStands } from "../../src/server/ledger/shows";
 import { saveCells, type GivenCell } from "../../src/server/ledger/save";
 import { ledgerView } from "../../src/server/ledger/view";
+import { workView } from "../../src/server/overview/work";
 import { readPiece, readVersions } from "../../src/server/life/queries";
 import { saveFeedback } from "../../src/server/marking/draft";
 import { flagMany, setAnonymous, setFlag } from "../../src/server/marking/flag";
@@ -462,6 +463,8 @@ describe("when students see the scores of a column", () => {
       ).length;
     await paper({ shows: "never" });
     expect(await piles()).toBe(0);
+    const mine = await as(school.students[0]!).read(NOW, (call) => workView(call));
+    expect(JSON.stringify(mine)).not.toContain(PAPER.title);
     await paper({ shows: "by hand" });
     expect(await piles()).toBe(1);
     const digital = await give("Letter");

@@ -1,7 +1,7 @@
 import { expect, test } from "@jest/globals";
 import fc from "fast-check";
 import type { LedgerView } from "../views/ledgerViews";
-import { GROUPINGS, laidOut, PLAIN_LAYOUT } from "./layout";
+import { GROUPINGS, laidOut, PLAIN_LAYOUT, widthNear, WIDTHS } from "./layout";
 
 const column = (id: string, category: string, dueOn: string) => ({
   ...{
@@ -63,11 +63,19 @@ test("cells go with their columns; none is lost or twice (property)", () => {
       fc.array(id),
       fc.constantFrom(...GROUPINGS),
       (order, hidden, group) => {
-        const { columns, rows } = laidOut(VIEW, { order, hidden, group });
+        const { columns, rows } = laidOut(VIEW, { ...PLAIN_LAYOUT, order, hidden, group });
         const shown = ["a", "b", "c", "d"].filter((one) => !hidden.includes(one));
         expect(columns.map((c) => c.handOutId).sort()).toEqual(shown);
         expect(rows[0]!.takenOff).toEqual(columns.map((c) => c.handOutId === "a"));
       },
     ),
   );
+});
+
+test("a column is as wide as its teacher made it, within limits; the others as they are", () => {
+  const { columns } = laidOut(VIEW, { ...PLAIN_LAYOUT, widths: [{ id: "b", px: 200 }] });
+  expect(columns.map(({ width }) => width)).toEqual([null, 200, null, null]);
+  expect([widthNear(3), widthNear(180.4), widthNear(9000)]).toEqual([
+    ...[WIDTHS.least, 180, WIDTHS.most],
+  ]);
 });

@@ -5,8 +5,21 @@ export const GROUPINGS = ["none", "category", "month", "week"] as const;
 export type Grouping = (typeof GROUPINGS)[number];
 
 /** How a teacher has laid out a section's Ledger, by its hand-outs. Work that came later stands behind what was ordered. */
-export type LedgerLayout = { hidden: string[]; order: string[]; group: Grouping };
-export const PLAIN_LAYOUT: LedgerLayout = { hidden: [], order: [], group: "none" };
+export type LedgerLayout = {
+  hidden: string[];
+  order: string[];
+  group: Grouping;
+  /** In CSS pixels, of those that were made wider or narrower. */ widths: ColumnWidth[];
+};
+export type ColumnWidth = { id: string; px: number };
+export const PLAIN_LAYOUT: LedgerLayout = { hidden: [], order: [], group: "none", widths: [] };
+
+/** A score with its signs is always in sight, and no column takes the whole screen. */
+export const WIDTHS = { least: 72, most: 420, step: 16 } as const;
+
+/** A width as near as can be to what is wanted, in whole pixels. */
+export const widthNear = (px: number): number =>
+  Math.round(Math.max(WIDTHS.least, Math.min(WIDTHS.most, px)));
 
 /** More columns than this no Ledger has. */
 export const MOST_COLUMNS = 400;
@@ -21,6 +34,7 @@ export function laidOut<V extends LedgerView>(view: V, layout: LedgerLayout): V 
   const places = new Map(layout.order.map((id, n) => [id, n]));
   const hidden = new Set(layout.hidden);
   const placeOf = (n: number) => places.get(view.columns[n]!.handOutId) ?? layout.order.length + n;
+  const widths = new Map(layout.widths.map(({ id, px }) => [id, px]));
   const groups = view.columns.map((column) => groupOf(column, layout.group));
   const first = new Map<string, number>();
   const byPlace = view.columns
@@ -32,7 +46,12 @@ export function laidOut<V extends LedgerView>(view: V, layout: LedgerLayout): V 
   const pick = <T>(all: readonly T[]): T[] => kept.map((n) => all[n]!);
   return {
     ...view,
-    columns: pick(view.columns.map((column, n) => ({ ...column, group: groups[n]! }))),
+    columns: pick(
+      view.columns.map((column, n) => ({
+        ...{ ...column, group: groups[n]! },
+        width: widths.get(column.handOutId) ?? null,
+      })),
+    ),
     rows: view.rows.map((row) => ({
       ...row,
       takenOff: pick(row.takenOff),

@@ -14,6 +14,7 @@ export type LedgerColumn = {
   /** Category, and whether it counts. */ about: string;
   /** "" where it has none. */ category: string;
   /** What its group is called, where columns are grouped. */ group?: string;
+  /** In CSS pixels, where a teacher made it wider or narrower. */ width?: number | null;
   scale: Scale;
   /** Nothing is handed in here: work on paper, or in class. */ onPaper: boolean;
   /** When students see its scores, where it is on paper. */ shows: {

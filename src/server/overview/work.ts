@@ -51,6 +51,8 @@ export function readPieces({ db, now }: ReadCall, studentId: string): Promise<Wo
     from piece_standing standing
     join section on section.id = standing.section_id
     where standing.student_id = ${studentId} and standing.opens_at <= ${now}
+      -- A column for teachers alone asks nothing of a student, and tells nothing.
+      and (standing.shows <> 'never' or standing.state not in ('not_opened', 'started'))
       -- Who left a section owes nothing more there; what they did stays.
       and (standing.left_at is null or standing.state not in ('not_opened', 'started'))
     order by standing.due, standing.title`;

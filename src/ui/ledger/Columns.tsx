@@ -46,7 +46,8 @@ function ColumnsDialog({ view, onClose }: { view: LedgerPage; onClose: () => voi
     });
   const keep = () => {
     // What is hidden in another term's Ledger stays so.
-    const layout: LedgerLayout = { order: [...order], hidden: [...hidden], group };
+    const { widths } = view.layout;
+    const layout: LedgerLayout = { order: [...order], hidden: [...hidden], group, widths };
     void act(() =>
       call(contract.setLayout, { params: { sectionId: view.section.id }, body: layout }),
     ).then((done) => {

@@ -2,11 +2,12 @@
 
 import { useVirtualizer, type Range } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useRef, type RefObject } from "react";
-import type { LedgerWithGrades } from "@/core/views/ledgerViews";
+import type { LedgerColumn, LedgerPage } from "@/core/views/ledgerViews";
 import { GridHead } from "./GridHead";
 import { GridRow } from "./GridRow";
 import type { LedgerStore } from "./LedgerStore";
 import { columnWidth, GRADE_WIDTH, GROUPED_HEAD_HEIGHT, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
+import { useWidths } from "./useWidths";
 import { useGridHands, useWholeForPrinting } from "./useGridHands";
 import { GRADE_COLUMN, type LedgerHands, type RowOrder } from "./useLedger";
 
@@ -15,7 +16,7 @@ const FIRST_SIGHT = { width: 1280, height: 620 };
 
 export type GridProps = {
   store: LedgerStore;
-  view: LedgerWithGrades;
+  view: LedgerPage;
   hands: LedgerHands;
   order: RowOrder;
   onSort: (by: RowOrder["by"]) => void;
@@ -25,12 +26,14 @@ export type GridProps = {
 
 /** Students down, work across: only what is in view is drawn, and where one is. */
 export function Grid(props: GridProps) {
-  const { view, hands, order, onSort } = props;
+  const { hands, order, onSort } = props;
+  const { columns: wide, widen } = useWidths(props.view);
+  const view = { ...props.view, columns: wide };
   const scroller = useRef<HTMLDivElement>(null);
   const whole = useWholeForPrinting();
-  const { rows, columns, pageRows } = useBoth(scroller, hands, whole);
-  const on = useGridHands({ ...props, scroller, pageRows });
-  const width = NAME_WIDTH + GRADE_WIDTH + view.columns.length * columnWidth(view.columns.length);
+  const { rows, columns, pageRows } = useBoth(scroller, { hands, whole, wide });
+  const on = useGridHands({ ...props, scroller, pageRows, widen });
+  const width = columns.getTotalSize();
   const shown = columns.getVirtualItems();
   return (
     <div
@@ -43,7 +46,7 @@ export function Grid(props: GridProps) {
       className="ledger-grid relative h-[70dvh] overflow-auto sm:h-auto sm:min-h-72 sm:flex-1 border border-line-strong bg-paper print:overflow-visible"
       {...on}
     >
-      <GridHead {...{ view, order, onSort, width }} columns={shown} />
+      <GridHead {...{ view, order, onSort, width, widen }} columns={shown} />
       <div className="relative" style={{ width, height: rows.getTotalSize() }} role="presentation">
         {rows.getVirtualItems().map((item) => (
           <GridRow
@@ -61,7 +64,10 @@ export function Grid(props: GridProps) {
 }
 
 /** Rows and columns in view; the row and the column one is at are always among them, so that the focus has a place. */
-function useBoth(scroller: RefObject<HTMLDivElement | null>, hands: LedgerHands, whole: boolean) {
+function useBoth(
+  scroller: RefObject<HTMLDivElement | null>,
+  { hands, whole, wide }: { hands: LedgerHands; whole: boolean; wide: readonly LedgerColumn[] },
+) {
   const { at, extent } = hands;
   const overscan = (n: number) => (whole ? 1000 : n);
   const withRow = useExtractor(at.row);
@@ -82,13 +88,14 @@ function useBoth(scroller: RefObject<HTMLDivElement | null>, hands: LedgerHands,
     horizontal: true,
     count: extent.columns - 1,
     getScrollElement: () => scroller.current,
-    estimateSize: () => columnWidth(extent.columns - 1),
+    estimateSize: (n) => columnWidth(wide, n),
     paddingStart: NAME_WIDTH + GRADE_WIDTH,
     scrollPaddingStart: NAME_WIDTH,
     overscan: overscan(3),
     rangeExtractor: withColumn,
     initialRect: FIRST_SIGHT,
   });
+  useEffect(() => columns.measure(), [wide, columns]);
   const { row, column } = hands.corner;
   useEffect(() => {
     rows.scrollToIndex(row, { align: "auto" });

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { ReactNode } from "react";
+import { useRef, type ReactNode } from "react";
 import type { LedgerColumn, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { classes } from "../kit/classes";
 import { columnWidth, GRADE_WIDTH, headHeight, NAME_WIDTH } from "./sizes";
@@ -10,11 +10,12 @@ type Props = {
   order: RowOrder;
   onSort: (by: RowOrder["by"]) => void;
   width: number;
+  widen: (column: number, by: number) => void;
   /** Those in view. */ columns: readonly { index: number; start: number }[];
 };
 
 /** What stands over the columns: the work, when it was due, of how many points; each sorts the students. */
-export function GridHead({ view, order, onSort, width, columns }: Props) {
+export function GridHead({ view, order, onSort, width, widen, columns }: Props) {
   return (
     <div
       role="row"
@@ -43,7 +44,7 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
           <Head
             key={column.handOutId}
             colIndex={item.index + 3}
-            width={columnWidth(view.columns.length)}
+            width={columnWidth(view.columns, item.index)}
             at={item.start}
             sortOf={order}
             by={by}
@@ -64,6 +65,7 @@ export function GridHead({ view, order, onSort, width, columns }: Props) {
               </span>
               <SortButton by={by} {...{ order, onSort }} name={column.title} />
             </span>
+            <Edge onWiden={(px) => widen(item.index, px)} />
           </Head>
         );
       })}
@@ -83,6 +85,33 @@ function GroupName({ columns, index }: { columns: readonly LedgerColumn[]; index
 }
 
 const sayOf = (possible: string | null) => (possible ? `of ${possible}` : "words");
+
+/** The right edge of a head, dragged to make its column wider or narrower; by keys it is Alt+Shift and an arrow. */
+function Edge({ onWiden }: { onWiden: (by: number) => void }) {
+  const from = useRef<number | null>(null);
+  return (
+    <span
+      aria-hidden="true"
+      data-edge
+      title="Drag, or Alt+Shift+← →"
+      className="absolute top-0 right-0 h-full w-2 cursor-col-resize touch-none border-r border-line hover:border-r-2 hover:border-tide"
+      // The focus stays where one is.
+      onMouseDown={(event) => event.preventDefault()}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        from.current = event.clientX;
+      }}
+      onPointerMove={(event) => {
+        if (from.current === null || event.clientX === from.current) return;
+        onWiden(event.clientX - from.current);
+        from.current = event.clientX;
+      }}
+      onPointerUp={() => {
+        from.current = null;
+      }}
+    />
+  );
+}
 
 function Head({
   colIndex,

@@ -48,7 +48,7 @@ export function GridRow({ row, top, width, columns, view, hands }: RowProps) {
           key={view.columns[index]!.handOutId}
           spot={{ row, column: index + 1 }}
           left={start}
-          width={columnWidth(view.columns.length)}
+          width={columnWidth(view.columns, index)}
           takenOff={hands.rows[row]!.takenOff[index] ?? false}
           label={`${student}, ${view.columns[index]!.title}`}
           hands={hands}

@@ -5,6 +5,7 @@ export type LedgerKey =
   | { does: "move"; move: Move; extend: boolean }
   | { does: "commit"; then: Move | null; everywhere: boolean }
   | { does: "cancel" | "edit" | "empty" | "all" | "undo" | "redo" | "desk" | "note" }
+  | { does: "widen"; by: 1 | -1 }
   | { does: "type"; text: string };
 
 type Pressed = Pick<KeyboardEvent, "key" | "shiftKey" | "ctrlKey" | "metaKey" | "altKey">;
@@ -35,13 +36,20 @@ const ACTS: Readonly<Record<string, "edit" | "empty" | "cancel">> = {
 export function keyOf(pressed: Pressed): LedgerKey | null {
   const { key, shiftKey, altKey } = pressed;
   if (pressed.ctrlKey || pressed.metaKey) return controlKeyOf(pressed);
-  if (altKey) return key === "Enter" ? { does: "desk" } : null;
+  if (altKey) return altKeyOf(pressed);
   if (key === "F2" && shiftKey) return { does: "note" };
   const move = MOVES[key];
   if (move) return { does: "move", move, extend: shiftKey };
   const act = ACTS[key];
   if (act) return { does: act };
   return [...key].length === 1 && key !== " " ? { does: "type", text: key } : null;
+}
+
+function altKeyOf({ key, shiftKey }: Pressed): LedgerKey | null {
+  if (key === "Enter") return { does: "desk" };
+  if (!shiftKey) return null;
+  if (key === "ArrowRight") return { does: "widen", by: 1 };
+  return key === "ArrowLeft" ? { does: "widen", by: -1 } : null;
 }
 
 function controlKeyOf({ key, shiftKey }: Pressed): LedgerKey | null {

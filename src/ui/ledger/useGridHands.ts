@@ -5,7 +5,9 @@ import { useEffect, useRef, useState, type RefObject } from "react";
 import { flushSync } from "react-dom";
 import { isWithin, moved, type Spot } from "@/core/ledger/rect";
 import { planTyped, writeCopied } from "@/core/ledger/changes";
+import { WIDTHS } from "@/core/ledger/layout";
 import { cellText } from "@/core/ledger/cell";
+import type { LedgerWithGrades } from "@/core/views/ledgerViews";
 import { keyOf, typingKeyOf, type LedgerKey } from "./keys";
 import type { GridProps } from "./Grid";
 import type { LedgerStore } from "./LedgerStore";
@@ -14,6 +16,10 @@ type Given = GridProps & {
   store: LedgerStore;
   scroller: RefObject<HTMLDivElement | null>;
   pageRows: number;
+  /** Makes a column wider by so many pixels, or narrower. */ widen: (
+    column: number,
+    by: number,
+  ) => void;
 };
 
 /** What keys, pointer and clipboard do in the grid. */
@@ -128,6 +134,8 @@ function act(key: LedgerKey, given: Given, open: (href: string) => void): void {
       return store.redo();
     case "note":
       return given.onNote();
+    case "widen":
+      return given.widen(hands.at.column - 1, key.by * WIDTHS.step);
     case "desk": {
       const href = deskOf(given);
       if (href) open(href);
@@ -141,7 +149,10 @@ const textAt = ({ hands }: Given): string => {
 };
 
 /** Where the piece one is at lies on the Desk; null: there is none, or it is read without its name. */
-export function deskOf({ hands, view }: Pick<Given, "hands" | "view">): string | null {
+export function deskOf({
+  hands,
+  view,
+}: Pick<Given, "hands"> & { view: Pick<LedgerWithGrades, "columns"> }): string | null {
   const pieceId = hands.hereAt(hands.at)?.cell.pieceId;
   const column = view.columns[hands.at.column - 1];
   return pieceId && column ? `/desk?pile=all&handOut=${column.handOutId}&piece=${pieceId}` : null;

@@ -8,13 +8,13 @@ import type { SectionOverTime, StudentPage } from "@/core/views/studentViews";
 const Bars = dynamic(() => import("../kit/Bars").then((m) => m.Bars), { ssr: false });
 const Course = dynamic(() => import("../kit/Course").then((m) => m.Course), { ssr: false });
 
-/** A student's scores over the term, as a line and in figures, and what each category makes. */
+/** A student's scores in their order, as a line and in figures, and what each category makes. */
 export function CourseOverTerm({ course }: { course: StudentPage["course"] }) {
   const { scores, categories } = course;
   if (scores.length === 0) return null;
   return (
     <section aria-labelledby="course" className="mt-8">
-      <h2 id="course">Scores over the term</h2>
+      <h2 id="course">Scores, one after another</h2>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[3fr_2fr]">
         {scores.length > 1 ? (
           <Course

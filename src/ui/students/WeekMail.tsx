@@ -14,7 +14,7 @@ export function WeekMail({ on, address }: { on: boolean; address: string | null 
       <label className="flex min-h-11 items-center gap-2">
         <input
           type="checkbox"
-          className="size-5 accent-tide"
+          className="size-5 shrink-0 accent-tide"
           checked={on}
           disabled={busy}
           onChange={(event) =>

@@ -128,7 +128,7 @@ function Line({
   const plain = isPlain(line);
   return (
     <li className="flex flex-wrap items-center gap-x-4 border-b border-line py-0.5">
-      <label className="flex min-h-8 w-64 items-center gap-3 max-sm:min-h-11 max-sm:w-full">
+      <label className="flex min-h-8 w-60 items-center gap-3 max-sm:min-h-11 max-sm:w-full">
         <input
           type="checkbox"
           className="size-5 accent-tide"
@@ -146,8 +146,8 @@ function Line({
       >
         <span className="truncate">{line.handOut}</span>
       </Link>
-      <span className="w-24 text-sm text-soft">{line.section}</span>
-      <span className="w-64 text-sm text-soft">{sayLine(line)}</span>
+      <span className="w-20 text-sm text-soft">{line.section}</span>
+      <span className="w-[23rem] max-w-full text-sm text-soft">{sayLine(line)}</span>
     </li>
   );
 }

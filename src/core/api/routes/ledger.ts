@@ -1,6 +1,6 @@
-import { array, boolean, object, string } from "yup";
+import { array, boolean, number, object, string } from "yup";
 import { LONGEST_TYPED, MOST_CELLS } from "../../ledger/cell";
-import { GROUPINGS, MOST_COLUMNS } from "../../ledger/layout";
+import { GROUPINGS, MOST_COLUMNS, WIDTHS } from "../../ledger/layout";
 import { CATEGORY_SHOWS, SHOWS, type Shows } from "../../ledger/shows";
 import { PIECE_FLAGS } from "../../pieces/flags";
 import type { CellNotes, SavedCells } from "../../views/ledgerViews";
@@ -60,6 +60,15 @@ export const ledgerRoutes = {
       hidden: array().of(uuid.required()).max(MOST_COLUMNS).required(),
       order: array().of(uuid.required()).max(MOST_COLUMNS).required(),
       group: string().oneOf(GROUPINGS).required(),
+      widths: array()
+        .of(
+          object({
+            id: uuid.required(),
+            px: number().integer().min(WIDTHS.least).max(WIDTHS.most).required(),
+          }).noUnknown(),
+        )
+        .max(MOST_COLUMNS)
+        .required(),
     }).noUnknown(),
   }),
   saveCells: endpoint<SavedCells>()({

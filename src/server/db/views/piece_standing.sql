@@ -44,7 +44,7 @@ from (
     piece.id, piece.hand_out_id, piece.student_id, piece.state, piece.round, piece.excused, piece.seen_at,
     piece.removed_at, piece.left_at, piece.own_due_from, piece.flag,
     piece.section_id, piece.opens_at, piece.promised_at, piece.grace_minutes,
-    piece.withdrawn_at, piece.archive_days, piece.closes_at, piece.due,
+    piece.withdrawn_at, piece.archive_days, piece.closes_at, piece.due, piece.shows,
     full_title(assignment.emoji, assignment.number, assignment.title) as title,
     assignment.expects, assignment.points_possible, assignment.score_kind,
     newest.handed_in_at,
@@ -58,14 +58,22 @@ from (
     piece.due + make_interval(mins => piece.grace_minutes) as last_moment,
     piece.nothing_in and assignment.expects = 'work' and not piece.excused and piece.left_at is null as awaited,
     piece.feedback_begun and (piece.nothing_in and piece.shows = 'by hand' or piece.state = 'handed_in') as drafted,
+    -- Asked for by few, and not worked out for the others, since it stands in the list of columns.
     coalesce(
-      last_word.author_id = piece.student_id
-      -- A thread that was closed asks nothing more.
-      and last_word.sent_at > coalesce(piece.thread_closed_at, '-infinity')
-      and not exists (
+      (
         select
-        from hand_back
-        where hand_back.piece_id = piece.id and hand_back.handed_back_at > last_word.sent_at
+          message.author_id = piece.student_id
+          -- A thread that was closed asks nothing more.
+          and message.sent_at > coalesce(piece.thread_closed_at, '-infinity')
+          and not exists (
+            select
+            from hand_back
+            where hand_back.piece_id = piece.id and hand_back.handed_back_at > message.sent_at
+          )
+        from message
+        where message.piece_id = piece.id
+        order by message.sent_at desc, message.id desc
+        limit 1
       ),
       false) as asked
   from piece_times piece
@@ -80,13 +88,6 @@ from (
     order by version.number desc
     limit 1
   ) newest on not piece.nothing_in
-  left join lateral (
-    select message.author_id, message.sent_at
-    from message
-    where message.piece_id = piece.id
-    order by message.sent_at desc, message.id desc
-    limit 1
-  ) last_word on true
 ) told;
 
 create view piece_standing as
