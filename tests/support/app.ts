@@ -17,6 +17,8 @@ export async function startApp(
   databaseUrl: string,
   env: Record<string, string> = {},
   chosen?: number,
+  /** Where its errors go; a pipe is for whoever reads, or ends, it. */ errors:
+    "inherit" | "pipe" = "inherit",
 ): Promise<App> {
   const port = chosen ?? (await freePort());
   const child = spawn(process.execPath, ["scripts/server.mjs"], {
@@ -31,7 +33,7 @@ export async function startApp(
       ...env,
       PORT: String(port),
     },
-    stdio: ["ignore", "ignore", "inherit"],
+    stdio: ["ignore", "ignore", errors],
   });
   const origin = `http://127.0.0.1:${port}`;
   for (const end = Date.now() + 60_000; ;) {

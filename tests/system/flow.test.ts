@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { randomBytes } from "node:crypto";
+import { readFile } from "node:fs/promises";
 import http from "node:http";
 import net from "node:net";
 import { once } from "node:events";
@@ -200,4 +201,30 @@ describe("the headers of every answer", () => {
     expect(headers.get("content-security-policy")).toBe("default-src 'none'; sandbox");
     expect(headers.get("x-content-type-options")).toBe("nosniff");
   });
+});
+
+test("a server whose log nobody reads any more is not busy with that", async () => {
+  const own = await testDatabase();
+  const alone = await startApp(own.url, {}, undefined, "pipe");
+  const page = () => fetch(`${alone.origin}/sign-in`).then(({ status }) => status);
+  expect(await page()).toBe(200);
+  alone.child.stderr!.destroy();
+  // Without its database each page is an error, and each error a line that cannot be written.
+  await own.drop();
+  for (let n = 0; n < 5; n += 1) expect(await page()).toBeGreaterThanOrEqual(500);
+  /** Hundredths of a second of processor time (proc(5), fields 14 and 15). */
+  const used = async () => {
+    const stat = await readFile(`/proc/${alone.child.pid}/stat`, "utf8");
+    const fields = stat.split(") ")[1]!.split(" ");
+    return Number(fields[11]) + Number(fields[12]);
+  };
+  // It comes to rest: some second comes in which it does next to nothing.
+  let busiest = 100;
+  for (let n = 0; n < 40 && busiest > 20; n += 1) {
+    const before = await used();
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    busiest = (await used()) - before;
+  }
+  expect(busiest).toBeLessThanOrEqual(20);
+  await alone.stop();
 });

@@ -8,6 +8,8 @@ const PAGES: Record<MastheadView["kind"], Page[]> = {
   teacher: [
     ["Hand out work", "a new assignment", "/hand-out"],
     ["Today", "what came in, what waits", "/today"],
+    ["Reading plan", "when to read what waits", "/today/plan"],
+    ["To tick off", "what waits, piece by piece", "/today/list"],
     ["The Desk", "read what waits", "/desk?pile=waiting"],
     ["Hand back", "drafts go back", "/hand-back"],
     ["Ledger", "scores and grades", "/ledger"],

@@ -55,7 +55,7 @@ export function TickList({ lines }: { lines: readonly TickLine[] }) {
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       {done ? <Going key={done.batch.id} done={done} /> : null}
       <form
-        className="sticky top-0 z-10 mt-3 flex flex-wrap items-end gap-x-4 gap-y-2 border-b border-line-strong bg-paper py-2"
+        className="top-0 z-10 mt-3 sm:sticky flex flex-wrap items-end gap-x-4 gap-y-2 border-b border-line-strong bg-paper py-2"
         onSubmit={(event) => {
           event.preventDefault();
           void mark();
