@@ -1,4 +1,4 @@
-import { USUAL_RULES, type GradeRules } from "../src/core/grades/rules";
+import { USUAL_RULES, type GradeRules, type GradeScale } from "../src/core/grades/rules";
 import { setGradeRules } from "../src/server/grades/grades";
 import type { Rubric } from "../src/core/rubrics/rubric";
 import type { LatePolicy } from "../src/core/scores/latePolicy";
@@ -89,6 +89,11 @@ const GRADES: Record<string, Partial<GradeRules>> = {
   },
   Petrel: { way: "points", round: "half even", decimals: 2, shown: true },
 };
+
+/** The office's, which Curlew took over. */
+export const SCALES: readonly GradeScale[] = [
+  { name: "Four steps", decimals: 0, round: "half up", scale: GRADES.Curlew!.scale! },
+];
 
 const level = (
   criterion: string,

@@ -5,7 +5,8 @@ import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
 import { setBacks } from "./backs";
 import { BANK, SHARED } from "./bank";
-import { setUpClasses } from "./classes";
+import { SCALES, setUpClasses } from "./classes";
+import { setGradeScales } from "../src/server/office/gradeScales";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
 import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
 import { earlierTerm, frozenTerm, seasonOf } from "./earlier";
@@ -95,7 +96,7 @@ export async function loadSchool(
   const teachers = new Map(
     TEACHERS.map((t) => [t.key as string, add("teacher", t.name, t.called)]),
   );
-  add("office", OFFICE.name, OFFICE.called);
+  const office = add("office", OFFICE.name, OFFICE.called);
   const students: DemoStudent[] = STUDENTS.map((name, n) => {
     const r = seeded(`student ${n} ${name}`);
     return {
@@ -113,7 +114,6 @@ export async function loadSchool(
   for (const { person, children } of guardians)
     for (const child of children)
       await tx`insert into guardianship (guardian_id, student_id) values (${person.id}, ${students[child]!.id})`;
-
   const sections = await makeSections(tx, {
     schoolId,
     termId,
@@ -131,6 +131,7 @@ export async function loadSchool(
   );
   const begun = wallToInstant(`${begins}T18:30`, SCHOOL.zone).at;
   const rubrics = await setUpClasses({ tx, db: tx, now: begun, newId }, sections, newId);
+  await setGradeScales({ tx, db: tx, now: begun, newId, who: office }, { scales: SCALES });
   const calendar = { meetsOn: [1, 2, 3, 4, 5], terms: [], closures };
   const setId = await makeSets({ tx, db: tx, now: begun, newId, who: teachers.get("odalys")! });
   const play = new Play({

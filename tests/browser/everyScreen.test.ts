@@ -141,6 +141,7 @@ const SCREENS: [as: string, path: string][] = [
   ["posterStudent", "/reminders"],
   ["posterStudent", "/post-room"],
   ["office", "/office/limits"],
+  ["office", "/office/scales"],
   ["teacher", "/feed"],
   ["revisingStudent", "/work"],
   ["revisingStudent", "/work/{revising}"],

@@ -530,6 +530,7 @@ const BODIES: Record<string, unknown> = {
   answerLetter: { body: "Thank you." },
   answerMail: { text: "Thank you." },
   closeThread: { closed: false },
+  setGradeScales: { scales: [] },
   setQuietHours: { from: null, until: null },
   openDisplay: () => ({
     ...{ shows: "all", pieceIds: [], named: true, readFirst: false, onlyHandedIn: true },

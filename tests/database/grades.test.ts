@@ -10,6 +10,8 @@ import { USUAL_RULES, type GradeRules } from "../../src/core/grades/rules";
 import type { GradeSource } from "../../src/core/views/gradeViews";
 import type { Person } from "../../src/server/call";
 import { setCounting } from "../../src/server/classes/changeSetUp";
+import { sectionSetUp } from "../../src/server/classes/setUp";
+import { setGradeScales } from "../../src/server/office/gradeScales";
 import { correctGrade, freezeTerm, openTerm } from "../../src/server/grades/freeze";
 import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/grades";
 import { ledgerOneRoster } from "../../src/server/ledger/oneRoster";
@@ -390,4 +392,33 @@ describe("frozen grades", () => {
       ["Summer", "70.0"],
     ]);
   });
+});
+
+test("a scale of the school is the office's to set, and a section's to take; a later change moves nothing there", async () => {
+  const scale = (step: string) => ({
+    ...{ name: "Two steps", decimals: 0 as const, round: "half up" as const },
+    scale: [
+      { from: "50", name: step },
+      { from: "0", name: "not yet" },
+    ],
+  });
+  const set = (who: Person, step: string) =>
+    as(who).change(NOW, (call) => setGradeScales(call, { scales: [scale(step)] }));
+  await set(school.office, "pass");
+  for (const who of [school.owner, school.students[0]!])
+    await expect(set(who, "mine")).rejects.toThrow(/nothing here/i);
+  await expect(
+    as(school.office).change(NOW, (call) =>
+      setGradeScales(call, { scales: [scale("a"), scale("b")] }),
+    ),
+  ).rejects.toMatchObject({ fields: { "scales[1].name": "Two scales have this name." } });
+  const setUp = () => owner().read(NOW, (call) => sectionSetUp(call, school.sectionId));
+  const { gradeScales, gradeRules } = await setUp();
+  expect(gradeScales).toEqual([scale("pass")]);
+  const { name: _, ...taken } = gradeScales[0]!;
+  await owner().change(NOW, (call) =>
+    setGradeRules(call, school.sectionId, { ...gradeRules, ...taken }),
+  );
+  await set(school.office, "changed");
+  expect((await setUp()).gradeRules.scale[0]).toEqual({ from: "50", name: "pass" });
 });

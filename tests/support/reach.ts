@@ -227,6 +227,7 @@ export const REACH: Record<string, string[]> = {
   sectionOverTime: TEACHERS,
   closeThread: TEACHERS,
   setQuietHours: ["office"],
+  setGradeScales: ["office"],
   // A text of one's own.
   readAloud: SIGNED_IN,
   signOut: SIGNED_IN,

@@ -102,6 +102,7 @@ const SEEN_BY: Record<string, string[]> = {
   "/post-room": [...TEACHERS, "student", "classmate", "guardian", "office"],
   "/account": [...TEACHERS, "student", "classmate", "guardian", "office"],
   "/office/limits": ["office"],
+  "/office/scales": ["office"],
   "/feed": [...TEACHERS, "student", "classmate"],
   "/office/roster": ["office"],
   "/office/calendar": ["office"],

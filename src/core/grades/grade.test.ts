@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { dropped, type Counts } from "./drop";
 import { exact, sayRounded, shownParts, sumOf } from "./exact";
 import { gradeOf, type GradeCategory, type GradeColumn, type GradeEntry } from "./grade";
-import { checkScale, USUAL_RULES, type GradeRules } from "./rules";
+import { checkScale, USUAL_RULES, type GradeRules, checkScales } from "./rules";
 
 const RULES: GradeRules = { ...USUAL_RULES, decimals: 2 };
 const category = (id: string, weight: string, drop = 0): GradeCategory => ({
@@ -345,4 +345,24 @@ test("a scale goes down, each step named", () => {
       ]),
     ),
   ).toEqual(["0", "1", "2"]);
+});
+
+describe("the scales of a school", () => {
+  const scale = (name: string, ...steps: [string, string][]) => ({
+    ...{ name, decimals: 0 as const, round: "half even" as const },
+    scale: steps.map(([from, step]) => ({ from, name: step })),
+  });
+  test.each([
+    [[scale("Letters", ["90", "A"], ["80", "B"])], {}],
+    [[scale(" ", ["90", "A"])], { "scales[0].name": "Name this scale." }],
+    [
+      [scale("Letters", ["90", "A"]), scale(" letters ", ["50", "pass"])],
+      { "scales[1].name": "Two scales have this name." },
+    ],
+    [[scale("Empty")], { "scales[0].scale[0]": "A scale has one step at least." }],
+    [
+      [scale("Letters", ["80", "B"], ["90", "A"])],
+      { "scales[0].scale[1]": expect.stringContaining("Steps go down") },
+    ],
+  ])("%j", (scales, wrong) => expect(checkScales(scales)).toEqual(wrong));
 });

@@ -27,6 +27,25 @@ export const USUAL_RULES: GradeRules = {
 };
 export const MOST_STEPS = 20;
 
+/** A scale of the school, with its rounding; a section takes it as its own, and what is changed here later moves no grade there. */
+export type GradeScale = Pick<GradeRules, "decimals" | "round" | "scale"> & { name: string };
+export const MOST_SCALES = 12;
+
+/** What is wrong with the scales of a school, by field; empty: nothing. */
+export function checkScales(scales: readonly GradeScale[]): Record<string, string> {
+  const wrong: Record<string, string> = {};
+  const names = scales.map(({ name }) => name.trim().toLowerCase());
+  scales.forEach(({ scale }, n) => {
+    if (names[n] === "") wrong[`scales[${n}].name`] = "Name this scale.";
+    else if (names.indexOf(names[n]!) !== n)
+      wrong[`scales[${n}].name`] = "Two scales have this name.";
+    if (scale.length === 0) wrong[`scales[${n}].scale[0]`] = "A scale has one step at least.";
+    for (const [step, words] of Object.entries(checkScale(scale)))
+      wrong[`scales[${n}].scale[${step}]`] = words;
+  });
+  return wrong;
+}
+
 /** What is wrong with the steps of a scale, by its number; empty: nothing. */
 export function checkScale(scale: readonly GradeStep[]): Record<number, string> {
   const wrong: Record<number, string> = {};

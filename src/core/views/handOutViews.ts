@@ -1,5 +1,5 @@
 import type { CategoryShows } from "../ledger/shows";
-import type { GradeRules } from "../grades/rules";
+import type { GradeRules, GradeScale } from "../grades/rules";
 import type { ClassToSignIn } from "./accountViews";
 import type { ExtraTime } from "../handouts/extraTime";
 import type { LatePolicy } from "../scores/latePolicy";
@@ -79,6 +79,7 @@ export type SectionSetUp = {
     /** When students see the scores of its columns on paper. */ shows: CategoryShows;
   }[];
   gradeRules: GradeRules;
+  /** Scales of the school, to be taken over. */ gradeScales: GradeScale[];
 };
 
 export type RosterReport = {

@@ -5,6 +5,7 @@ const PAGES = [
   { href: "/office/roster", name: "Roster" },
   { href: "/office/calendar", name: "School calendar" },
   { href: "/office/people", name: "People and passwords" },
+  { href: "/office/scales", name: "Grade scales" },
   { href: "/office/limits", name: "Limits for files" },
 ];
 

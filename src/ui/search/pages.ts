@@ -43,6 +43,7 @@ const PAGES: Record<MastheadView["kind"], Page[]> = {
     ["Roster", "bring people and sections in", "/office/roster"],
     ["School calendar", "terms and days without school", "/office/calendar"],
     ["People and passwords", "office", "/office/people"],
+    ["Grade scales", "of the school", "/office/scales"],
     ["Limits", "sizes of files", "/office/limits"],
   ],
 };

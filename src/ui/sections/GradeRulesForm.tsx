@@ -2,10 +2,12 @@
 
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
-import { MOST_STEPS, type GradeRules } from "@/core/grades/rules";
+import type { GradeRules } from "@/core/grades/rules";
 import type { SectionSetUp } from "@/core/views/handOutViews";
 import { call } from "../client";
+import { Rounding } from "../grades/Rounding";
 import { sayRules } from "../grades/sayRules";
+import { ScaleSteps } from "../grades/ScaleSteps";
 import { Button } from "../kit/Button";
 import { RadioLine, SelectField } from "../kit/Choices";
 import { CheckField } from "../kit/Field";
@@ -57,28 +59,28 @@ export function GradeRulesForm({ view }: { view: SectionSetUp }) {
             ]}
           />
         ) : null}
-        <div className="flex flex-wrap gap-4">
+        {view.gradeScales.length > 0 ? (
           <SelectField
-            label="places after the point"
-            value={rules.decimals}
-            onChange={(event) =>
-              set({ decimals: Number(event.target.value) as GradeRules["decimals"] })
-            }
+            label="a scale of the school"
+            hint="Its steps and its rounding are taken over here, to be changed as you like."
+            value=""
+            onChange={(event) => {
+              const taken = view.gradeScales.find(({ name }) => name === event.target.value);
+              if (taken) set({ decimals: taken.decimals, round: taken.round, scale: taken.scale });
+            }}
           >
-            <option value="0">none</option>
-            <option value="1">one</option>
-            <option value="2">two</option>
+            <option value="">take one over …</option>
+            {view.gradeScales.map(({ name }) => (
+              <option key={name}>{name}</option>
+            ))}
           </SelectField>
-          <SelectField
-            label="a half goes"
-            value={rules.round}
-            onChange={(event) => set({ round: event.target.value as GradeRules["round"] })}
-          >
-            <option value="half up">up</option>
-            <option value="half even">to the even digit</option>
-          </SelectField>
-        </div>
-        <Scale rules={rules} onChange={(scale) => set({ scale })} fields={fields} />
+        ) : null}
+        <Rounding rules={rules} onChange={set} />
+        <ScaleSteps
+          scale={rules.scale}
+          onChange={(scale) => set({ scale })}
+          wrong={(n) => fields[`scale[${n}]`]}
+        />
         <CheckField
           label="Students and their guardians see the grade and its sum"
           hint="Made of the scores they were told."
@@ -106,61 +108,5 @@ export function GradeRulesForm({ view }: { view: SectionSetUp }) {
         {saved ? "Kept" : "Keep"}
       </Button>
     </section>
-  );
-}
-
-type ScaleProps = {
-  rules: GradeRules;
-  onChange: (scale: GradeRules["scale"]) => void;
-  fields: Readonly<Record<string, string>>;
-};
-
-/** Names for percents, the highest first; without any the percent stands alone. */
-function Scale({ rules: { scale }, onChange, fields }: ScaleProps) {
-  const set = (n: number, part: Partial<GradeRules["scale"][number]>) =>
-    onChange(scale.map((step, k) => (k === n ? { ...step, ...part } : step)));
-  return (
-    <fieldset>
-      <legend className="label">scale: names for percents, the highest first</legend>
-      <ul className="mt-1 grid gap-1.5">
-        {scale.map((step, n) => (
-          <li key={n} className="flex flex-wrap items-center gap-2 text-sm">
-            from
-            <input
-              aria-label={`Step ${n + 1} begins at`}
-              inputMode="decimal"
-              value={step.from}
-              onChange={(event) => set(n, { from: event.target.value })}
-              className="min-h-9 w-16 border border-line-strong bg-raised px-2 text-right"
-            />
-            % on
-            <input
-              aria-label={`Name of step ${n + 1}`}
-              value={step.name}
-              onChange={(event) => set(n, { name: event.target.value })}
-              className="min-h-9 w-40 border border-line-strong bg-raised px-2"
-            />
-            <Button
-              small
-              ink="quiet"
-              aria-label={`Take out step ${n + 1}`}
-              onClick={() => onChange(scale.filter((_, k) => k !== n))}
-            >
-              Take out
-            </Button>
-            {fields[`scale[${n}]`] ? (
-              <span role="alert" className="text-ember">
-                ▲ {fields[`scale[${n}]`]}
-              </span>
-            ) : null}
-          </li>
-        ))}
-      </ul>
-      {scale.length < MOST_STEPS ? (
-        <Button small className="mt-2" onClick={() => onChange([...scale, { from: "", name: "" }])}>
-          Add a step
-        </Button>
-      ) : null}
-    </fieldset>
   );
 }

@@ -1,7 +1,7 @@
 import { array, boolean, number, object, string } from "yup";
 import { CATEGORY_SHOWS } from "../../ledger/shows";
 import { EXTRA_UNITS } from "../../handouts/extraTime";
-import { MOST_STEPS, type GradeRules } from "../../grades/rules";
+import { MOST_SCALES, MOST_STEPS, type GradeRules, type GradeScale } from "../../grades/rules";
 import { CLASS_ANSWERS, type ClassAnswers } from "../../sectionNotes/sectionNote";
 import type { RosterRunView } from "../../views/handOutViews";
 import { endpoint } from "../endpoint";
@@ -28,6 +28,13 @@ const spoken = number()
   .integer("This is a whole number of seconds.")
   .min(10, "At least 10 seconds.")
   .max(300, "300 seconds at most.")
+  .required();
+
+const PLACES = [0, 1, 2] as const;
+const ROUNDINGS = ["half up", "half even"] as const;
+const steps = array()
+  .of(object({ from: string().max(8).defined(), name: string().max(20).defined() }).noUnknown())
+  .max(MOST_STEPS, `A scale has ${MOST_STEPS} steps at most.`)
   .required();
 
 /** How a section is set up by its owner. */
@@ -96,15 +103,29 @@ export const classRoutes = {
       way: string().oneOf(["weights", "points"]).required(),
       missing: string().oneOf(["zero", "left out"]).required(),
       emptyWeights: string().oneOf(["spread", "kept"]).required(),
-      decimals: number().oneOf([0, 1, 2]).required(),
-      round: string().oneOf(["half up", "half even"]).required(),
-      scale: array()
-        .of(
-          object({ from: string().max(8).defined(), name: string().max(20).defined() }).noUnknown(),
-        )
-        .max(MOST_STEPS, `A scale has ${MOST_STEPS} steps at most.`)
-        .required(),
+      decimals: number().oneOf(PLACES).required(),
+      round: string().oneOf(ROUNDINGS).required(),
+      scale: steps,
       shown: boolean().required(),
+    }).noUnknown(),
+  }),
+  setGradeScales: endpoint<{ scales: GradeScale[] }>()({
+    method: "PUT",
+    path: "/api/school/grade-scales",
+    for: "signed-in",
+    summary: "Set the scales of the school, which sections take as their own",
+    body: object({
+      scales: array()
+        .of(
+          object({
+            name: string().max(40).defined(),
+            decimals: number().oneOf(PLACES).required(),
+            round: string().oneOf(ROUNDINGS).required(),
+            scale: steps,
+          }).noUnknown(),
+        )
+        .max(MOST_SCALES, `A school has ${MOST_SCALES} scales at most.`)
+        .required(),
     }).noUnknown(),
   }),
   setVoice: endpoint<{ voiceSeconds: number; replySeconds: number; classAnswers: ClassAnswers }>()({

@@ -21,3 +21,6 @@ create table week_mail (
   off       boolean not null default false,
   said_of   date
 );
+
+-- Scales of the school: names for percents with their rounding, which a section takes as its own.
+alter table school add column grade_scales jsonb not null default '[]';
