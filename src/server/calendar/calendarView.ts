@@ -4,6 +4,7 @@ import { sayDay } from "@/core/time/words";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
 import type { CalendarItem, CalendarView, TermView } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
+import { owedBy } from "../handouts/owed";
 import type { ReadCall } from "../call";
 import { readCalendar } from "./calendar";
 
@@ -154,14 +155,7 @@ async function readLoads(
         join enrolment on enrolment.section_id = section_teacher.section_id and enrolment.left_on is null
         where section_teacher.person_id = ${who.id}
       ) student
-      cross join lateral (
-        -- By student ("offset 0"): the planner would otherwise read the hand-outs of the whole school. Index: piece_student.
-        select coalesce(piece.own_due_at, hand_out.due_at) as due
-        from piece
-        join hand_out on hand_out.id = piece.hand_out_id
-        where piece.student_id = student.id and piece.removed_at is null and piece.left_at is null and not piece.excused and hand_out.withdrawn_at is null
-        offset 0
-      ) owed
+      cross join lateral (${owedBy(db, db`student.id`)}) owed
       where (owed.due at time zone ${who.zone})::date between ${from}::date and ${to}::date
       group by 1, 2
       having count(*) >= 2

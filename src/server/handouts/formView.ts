@@ -5,6 +5,7 @@ import type { LatePolicy } from "@/core/scores/latePolicy";
 import { addDays, dayOf, instantToWall } from "@/core/time/zone";
 import { requireKind } from "../access/standing";
 import { readCalendar, readMeetings } from "../calendar/calendar";
+import { owedBy } from "./owed";
 import type { ReadCall } from "../call";
 
 /** How far ahead the load of a day is known to the form. */
@@ -54,14 +55,7 @@ export async function handOutFormView({ db, who, now }: ReadCall): Promise<HandO
       db<{ studentId: string; days: string[] }[]>`
       select student.id as student_id, array_agg(to_char(owed.due at time zone ${who.zone}, 'YYYY-MM-DD') order by owed.due) as days
       from (select distinct student_id as id from enrolment where section_id = any(${ids})) student
-      cross join lateral (
-        -- By student ("offset 0"): the planner would otherwise read the hand-outs of the whole school. Index: piece_student.
-        select coalesce(piece.own_due_at, hand_out.due_at) as due
-        from piece
-        join hand_out on hand_out.id = piece.hand_out_id
-        where piece.student_id = student.id and hand_out.withdrawn_at is null and piece.removed_at is null and piece.left_at is null and not piece.excused
-        offset 0
-      ) owed
+      cross join lateral (${owedBy(db, db`student.id`)}) owed
       where owed.due > ${now} and owed.due < (${addDays(today, DAYS_AHEAD)}::date)
       group by student.id`,
       db<{ id: string; name: string; content: Rubric }[]>`

@@ -87,8 +87,8 @@ export async function readUsed(db: Db, who: Person, pieceId: string): Promise<Us
         case when item.removed_at is null or not exists (select from version_item where item_id = item.id) then item.piece_id end as piece_id,
         item.size
       from item
-      join piece on piece.id = item.piece_id
-      where piece.student_id = ${who.id}
+      -- The student's pieces first: the planner would otherwise walk over those of the whole school.
+      where item.piece_id = any(array(select id from piece where student_id = ${who.id}))
       union all
       select coalesce(piece_copy.piece_id, piece_picture.piece_id), upload.size
       from upload
