@@ -49,9 +49,17 @@ beforeEach(async () => {
 
 /** Goes to the first student's cell of the column that was made for this test. */
 async function toFirst(): Promise<void> {
-  const column = await browser.driver.executeScript<number>(
-    "return Number([...document.querySelectorAll('[role=columnheader]')].find((e) => e.textContent.includes(arguments[0])).getAttribute('aria-colindex')) - 2",
-    `Paper ${titles}`,
+  // The newest column stands at the right end, which is drawn once it is in sight.
+  const column = await browser.driver.wait(
+    () =>
+      browser.driver.executeScript<number | null>(
+        `document.querySelector('[role=grid]').scrollLeft = 1e6;
+         const head = [...document.querySelectorAll('[role=columnheader]')].find((e) => e.textContent.includes(arguments[0]));
+         return head ? Number(head.getAttribute('aria-colindex')) - 2 : null`,
+        `Paper ${titles}`,
+      ),
+    60_000,
+    "the column is drawn",
   );
   await (await browser.find(`[data-spot='0:${column}']`)).click();
 }
@@ -174,7 +182,7 @@ test("a note beside a cell is written by key, to the student and private, and th
   expect(await focused.getAttribute("role")).toBe("gridcell");
 });
 
-test("a column is made wider by its edge and by keys, and is so the next time", async () => {
+test("a column is made wider by keys and narrower by its edge, and is so the next time", async () => {
   await toFirst();
   const width = () =>
     browser.driver.executeScript<number>(
@@ -196,8 +204,8 @@ test("a column is made wider by its edge and by keys, and is so the next time", 
   );
   const byKeys = await width();
   const drag = browser.driver.actions().move({ origin: edge }).press();
-  await drag.move({ origin: edge, x: 20 }).move({ origin: edge, x: 40 }).release().perform();
-  await browser.driver.wait(async () => (await width()) > byKeys, 60_000, "it is wider still");
+  await drag.move({ origin: edge, x: -12 }).move({ origin: edge, x: -12 }).release().perform();
+  await browser.driver.wait(async () => (await width()) < byKeys, 60_000, "it is narrower");
   const wide = await width();
   await browser.driver.wait(
     async () =>

@@ -10,12 +10,14 @@ export function Dialog({
   title,
   children,
   wide,
+  onClosed,
 }: {
   open: boolean;
   onClose: () => void;
   title: string;
   children: ReactNode;
   wide?: boolean;
+  /** Where the focus goes afterwards, where no button opened it. */ onClosed?: () => void;
 }) {
   return (
     <Radix.Root open={open} onOpenChange={(next) => (next ? undefined : onClose())}>
@@ -23,6 +25,11 @@ export function Dialog({
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/25" />
         <Radix.Content
           aria-describedby={undefined}
+          onCloseAutoFocus={(event) => {
+            if (!onClosed) return;
+            event.preventDefault();
+            onClosed();
+          }}
           className={`fixed left-1/2 top-1/2 z-50 max-h-[86dvh] w-[min(92vw,var(--width))] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-[4px] border border-line-strong bg-raised p-6 shadow-lifted ${wide ? "[--width:52rem]" : "[--width:32rem]"}`}
         >
           <div className="flex items-start justify-between gap-4">

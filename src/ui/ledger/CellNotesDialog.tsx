@@ -26,11 +26,17 @@ export function CellNotesDialog({
   cell,
   onNoted,
   onClose,
-}: Omit<Props, "cell"> & { cell: NotedCell | null; onClose: () => void }) {
+  onClosed,
+}: Omit<Props, "cell"> & {
+  cell: NotedCell | null;
+  onClose: () => void;
+  /** Back to the grid. */ onClosed: () => void;
+}) {
   return (
     <Dialog
       open={cell !== null}
       onClose={onClose}
+      onClosed={onClosed}
       title={cell ? `${cell.student}: ${cell.title}` : ""}
     >
       {cell ? <Fetched key={cell.pieceId} {...{ cell, onNoted }} /> : null}

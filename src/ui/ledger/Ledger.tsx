@@ -19,6 +19,7 @@ import type { LedgerStore } from "./LedgerStore";
 import { NewColumn } from "./NewColumn";
 import { Pad } from "./Pad";
 import { PasteDialog, type Pasted } from "./PasteDialog";
+import { focusAt } from "./useGridHands";
 import { readTableFile } from "./readTableFile";
 import {
   targetsOver,
@@ -119,6 +120,7 @@ export function Ledger({ view }: { view: LedgerPage }) {
         cell={noting}
         onNoted={(noted) => noting && store.noted(noting.pieceId, noted)}
         onClose={() => setNoting(null)}
+        onClosed={() => focusAt(document.querySelector("[role=grid]"), hands.at)}
       />
       <PasteDialog
         pasted={pasted}
