@@ -22,6 +22,9 @@ export const askedOfRound = {
   /** Which parts are to be worked on; none: all. */
   parts: array().of(uuid.required()).max(50).optional(),
 };
+/** Chosen pieces. @param nobody what is said where none is @param tooMany what is said where they are more than `most` */
+export const pieces = (most: number, nobody: string, tooMany: string) =>
+  array().of(uuid.required()).min(1, nobody).max(most, tooMany).required();
 export const weekday = number().integer().min(1).max(7);
 /** A wall-clock time or nothing; an empty text is nothing. */
 export const wallOrNull = wall.defined().nullable();

@@ -19,11 +19,11 @@ export const SHOWS_WORDS: Readonly<Record<Shows, string>> = {
   never: "never: for teachers only",
 };
 
-/** As it is said at the column. @example sayShows({ shows: "date", from: "Fri 4 Dec" }) // "Students see it from Fri 4 Dec on" */
-export function sayShows({ shows, from }: { shows: Shows; from: string | null }): string {
-  if (shows === "date") return `Students see it from ${from} on`;
-  if (shows === "typed") return `Students see it ${SHOWS_WORDS.typed}`;
-  return shows === "never" ? "Students never see it" : "Students see it when it is handed back";
+/** As it is said at the column. @example sayShows({ when: "date", from: "Fri 4 Dec" }) // "Students see it from Fri 4 Dec on" */
+export function sayShows({ when, from }: { when: Shows; from: string | null }): string {
+  if (when === "date") return `Students see it from ${from} on`;
+  if (when === "typed") return `Students see it ${SHOWS_WORDS.typed}`;
+  return when === "never" ? "Students never see it" : "Students see it when it is handed back";
 }
 
 /** Why nothing of such a column goes back. */

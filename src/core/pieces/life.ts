@@ -23,6 +23,10 @@ export type PieceState = (typeof PIECE_STATES)[number];
 export const isNothingIn = (state: PieceState): boolean =>
   state === "not_opened" || state === "started";
 
+/** It is with its student: to be handed in, or to be worked on again. */
+export const isWithStudent = (state: PieceState): boolean =>
+  state !== "handed_in" && state !== "handed_back";
+
 export type Actor = "student" | "teacher";
 
 export type Move =

@@ -4,8 +4,7 @@ import type { LookedAt } from "@/core/views/handBackViews";
 import { requireOnPieces } from "../access/standing";
 import type { Call } from "../call";
 import { readSettings } from "../marking/desk/setting";
-import { openDraft, saveFeedback } from "../marking/draft";
-import { readFeedback } from "../marking/queries";
+import { changeDraft } from "../marking/draft";
 import { makeBatch } from "./batches";
 
 /**
@@ -29,17 +28,11 @@ export async function markLookedAt(
     throw new Refused(
       "Something is drafted on these pieces, or they are not in. Nothing was changed.",
     );
-  for (const { id } of plain) await say(call, id, words);
+  for (const { id } of plain) await changeDraft(call, id, () => ({ overall: words }));
   const settings = await readSettings(call);
   const batch = await makeBatch(call, {
     ...{ pieceIds: plain.map(({ id }) => id), outcome: "final", due: null, at: null },
     ...{ hold: settings["desk.hold"] ?? USUAL_HOLD, message: "", scores: "now", scoresAt: null },
   });
   return { batch, left: ids.length - plain.length };
-}
-
-async function say(call: Call, pieceId: string, overall: string): Promise<void> {
-  const { round } = await openDraft(call, pieceId);
-  const { scoreTyped: score, picks, revision } = (await readFeedback(call.tx, pieceId, round))!;
-  await saveFeedback(call, pieceId, { overall, score, picks }, revision);
 }

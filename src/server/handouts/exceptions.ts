@@ -56,6 +56,21 @@ export type GivenException = {
 export const sayExcused = (excused: boolean): string =>
   excused ? "you are excused from it" : "you are no longer excused from it";
 
+/** Writes down that something is other for one student, and tells them where that is wanted. */
+export async function noteForOne(
+  call: Call,
+  { handOutId, pieceId, words }: { handOutId: string; pieceId: string; words: readonly string[] },
+  tell: boolean,
+): Promise<void> {
+  await recordEvent(call, {
+    ...{ handOutId, pieceId, kind: "set for one student", detail: { words: [...words] } },
+  });
+  if (tell)
+    await call.tx`
+      insert into piece_notice (id, piece_id, words, at)
+      values (${call.newId()}, ${pieceId}, ${`Changed for you: ${words.join("; ")}.`}, ${call.now})`;
+}
+
 /** A piece by its id, or by the one it has on pages that show its student's name. Index: piece_by_name. */
 async function pieceNamed(db: Db, named: string): Promise<string> {
   const [piece] = await db<
@@ -106,14 +121,8 @@ export async function setException(
     before.versionId === after.versionId ? "" : "the task was changed",
   ].filter(Boolean);
   if (words.length > 0) {
-    await recordEvent(call, {
-      handOutId: before.handOutId,
-      pieceId,
-      kind: "set for one student",
-      detail: { words },
-    });
-    if (given.tell && before.opensAt <= now)
-      await tx`insert into piece_notice (id, piece_id, words, at) values (${call.newId()}, ${pieceId}, ${`Changed for you: ${words.join("; ")}.`}, ${now})`;
+    const about = { handOutId: before.handOutId, pieceId, words };
+    await noteForOne(call, about, given.tell && before.opensAt <= now);
   }
   return {
     due: sayTime(after.due, now, who.zone),

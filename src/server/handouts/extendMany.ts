@@ -4,7 +4,7 @@ import { sayTime } from "@/core/time/words";
 import { wallToInstant } from "@/core/time/zone";
 import { requireOnHandOut } from "../access/standing";
 import type { Call } from "../call";
-import { recordEvent } from "../life/queries";
+import { noteForOne } from "./exceptions";
 import { syncPieces } from "./pieces";
 
 export type GivenExtension = {
@@ -25,7 +25,7 @@ export async function extendMany(
   handOutId: string,
   { pieceIds, due, tell }: GivenExtension,
 ): Promise<{ changed: number; due: string }> {
-  const { tx, who, now, newId } = call;
+  const { tx, who, now } = call;
   await requireOnHandOut(tx, who, handOutId, "piece.except");
   if (due !== null && !isWall(due)) throw new Invalid({ due: "This is not a date and a time." });
   const [out] = await tx<{ opensAt: Date; dueAt: Date; sectionId: string }[]>`
@@ -48,15 +48,13 @@ export async function extendMany(
     returning piece.id`;
   // A group's extra time takes the place of what was taken off.
   await syncPieces(call, sectionId, handOutId);
-  const words = `due ${sayTime(own ?? dueAt, now, who.zone)}`;
-  for (const { id } of changed) {
-    await recordEvent(call, {
-      ...{ handOutId, pieceId: id, kind: "set for one student", detail: { words: [words] } },
-    });
-    if (tell && opensAt <= now)
-      await tx`
-        insert into piece_notice (id, piece_id, words, at)
-        values (${newId()}, ${id}, ${`Changed for you: ${words}.`}, ${now})`;
-  }
+  const dues = await tx<{ id: string; due: Date }[]>`
+    select id, due from piece_standing where id = any(${changed.map(({ id }) => id)}) order by id`;
+  for (const { id, due: stands } of dues)
+    await noteForOne(
+      call,
+      { handOutId, pieceId: id, words: [`due ${sayTime(stands, now, who.zone)}`] },
+      tell && opensAt <= now,
+    );
   return { changed: changed.length, due: sayTime(own ?? dueAt, now, who.zone) };
 }

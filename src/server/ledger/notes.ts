@@ -2,9 +2,8 @@ import { Conflict } from "@/core/refusals";
 import type { CellNotes } from "@/core/views/ledgerViews";
 import { requireOnPiece } from "../access/standing";
 import type { Call, ReadCall } from "../call";
-import { openDraft, saveFeedback } from "../marking/draft";
+import { changeDraft } from "../marking/draft";
 import { readPrivateNotes } from "../marking/privateNotes";
-import { readFeedback } from "../marking/queries";
 import { hiddenNow } from "../names/names";
 import { joinDrafts } from "../grades/drafts";
 
@@ -61,14 +60,13 @@ export async function saveCellNote(
   pieceId: string,
   { was, note }: { was: string; note: string },
 ): Promise<{ revision: number }> {
-  const { round } = await openDraft(call, pieceId);
-  const stored = (await readFeedback(call.tx, pieceId, round))!;
-  const { overall, scoreTyped: score, picks, scoreReason: reason, revision } = stored;
-  if (overall === note) return { revision };
-  if (overall !== was)
+  const changed = await changeDraft(call, pieceId, ({ overall, changedByName, revision }) => {
+    if (overall === note) return null;
+    if (overall === was) return { overall: note };
     throw new Conflict(
-      `${stored.changedByName} changed this note since you opened it. Both are kept: choose which to go on with.`,
+      `${changedByName} changed this note since you opened it. Both are kept: choose which to go on with.`,
       { note: overall, revision },
     );
-  return saveFeedback(call, pieceId, { overall: note, score, picks, reason }, revision);
+  });
+  return { revision: changed.revision };
 }

@@ -7,9 +7,8 @@ import { requireOnPieces, requireOnSection } from "../access/standing";
 import type { Call } from "../call";
 import { sectionGrades } from "../grades/grades";
 import { lockPiece } from "../life/queries";
-import { openDraft, saveFeedback } from "../marking/draft";
+import { changeDraft } from "../marking/draft";
 import { setExcused, setFlag } from "../marking/flag";
-import { readFeedback } from "../marking/queries";
 import {
   byPiece,
   cellOf,
@@ -74,7 +73,8 @@ async function saveCell(
   }
   const why = refusal(stored, merged, { scale, mayExcept });
   if (why) return { outcome: "refused", why };
-  if (stored.score !== merged.score) await saveScore(call, pieceId, merged.score);
+  if (stored.score !== merged.score)
+    await changeDraft(call, pieceId, () => ({ score: merged.score }));
   if (stored.flag !== merged.flag) await setFlag(call, pieceId, { flag: merged.flag });
   if (stored.excused !== merged.excused) await setExcused(call, pieceId, merged);
   return { outcome: "saved" };
@@ -91,13 +91,6 @@ function refusal(
   if (wanted.score === "" || wanted.score === stored.score) return null;
   const read = readScore(wanted.score, scale);
   return read.ok ? null : read.why;
-}
-
-/** The score goes into the draft; all else that is drafted stays. */
-async function saveScore(call: Call, pieceId: string, score: string): Promise<void> {
-  const { round } = await openDraft(call, pieceId);
-  const { overall, picks, scoreReason, revision } = (await readFeedback(call.tx, pieceId, round))!;
-  await saveFeedback(call, pieceId, { overall, score, picks, reason: scoreReason }, revision);
 }
 
 /** The cells as they now stand, and the grades they make. */

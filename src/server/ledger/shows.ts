@@ -65,8 +65,10 @@ export async function showWhatStands(sql: Sql, now: Date): Promise<number> {
       });
       went += 1;
     } catch (error) {
-      if (!(error instanceof Refused || error instanceof NotFound)) throw error;
-      log.info({ pieceId, why: error.message }, "a score that shows by itself stayed");
+      // One that cannot go, for whatever reason, keeps no other waiting.
+      const foreseen = error instanceof Refused || error instanceof NotFound;
+      const why = error instanceof Error ? error.message : "unknown";
+      log[foreseen ? "info" : "error"]({ pieceId, why }, "a score that shows by itself stayed");
     }
   }
   return went;

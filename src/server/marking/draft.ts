@@ -14,7 +14,7 @@ import {
 import { understandScore } from "./counted";
 import { readRubric } from "../rubrics/readRubric";
 import { feedbackRound } from "@/core/rounds/feedbackRound";
-import { beginFeedback, readBegun, readFeedback } from "./queries";
+import { beginFeedback, readBegun, readFeedback, type FeedbackRow } from "./queries";
 
 type Open = { piece: PieceRow; round: number; version: VersionRow | null };
 
@@ -84,6 +84,24 @@ export async function saveFeedback(
         changed_by = ${call.who.id}, changed_at = ${call.now}
     where piece_id = ${pieceId} and round_number = ${round}`;
   return { revision: revision + 1, scoreWords: words };
+}
+
+/**
+ * Changes a part of the draft as it stands at this moment; all else that is drafted stays.
+ *
+ * @param change from what is stored to what is to be other; null: nothing is
+ */
+export async function changeDraft(
+  call: Call,
+  pieceId: string,
+  change: (stored: FeedbackRow) => { overall?: string; score?: string } | null,
+): Promise<{ revision: number }> {
+  const { round } = await openDraft(call, pieceId);
+  const stored = (await readFeedback(call.tx, pieceId, round))!;
+  const part = change(stored);
+  const { overall, scoreTyped: score, picks, scoreReason: reason, revision } = stored;
+  if (part === null) return { revision };
+  return saveFeedback(call, pieceId, { overall, score, picks, reason, ...part }, revision);
 }
 
 /** Levels can be chosen from the hand-out's own rubric only, and points within the level. */

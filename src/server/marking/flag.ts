@@ -4,7 +4,7 @@ import type { PieceFlag, Sign } from "@/core/pieces/flags";
 import { Refused } from "@/core/refusals";
 import { requireOnHandOut, requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
-import { sayExcused } from "../handouts/exceptions";
+import { noteForOne, sayExcused } from "../handouts/exceptions";
 import { hiddenNow } from "../names/names";
 import { lockPiece, recordEvent } from "../life/queries";
 
@@ -32,19 +32,13 @@ export async function setExcused(
   pieceId: string,
   { excused }: { excused: boolean },
 ): Promise<{ excused: boolean }> {
-  const { tx, now, newId } = call;
+  const { tx } = call;
   await requireOnPiece(call, pieceId, "piece.except");
   const piece = await lockPiece(tx, pieceId);
   if (piece.excused === excused) return { excused };
-  const words = sayExcused(excused);
   await tx`update piece set excused = ${excused} where id = ${pieceId}`;
-  await tx`insert into piece_notice (id, piece_id, words, at) values (${newId()}, ${pieceId}, ${`Changed for you: ${words}.`}, ${now})`;
-  await recordEvent(call, {
-    handOutId: piece.handOutId,
-    pieceId,
-    kind: "set for one student",
-    detail: { words: [words] },
-  });
+  const { handOutId } = piece;
+  await noteForOne(call, { handOutId, pieceId, words: [sayExcused(excused)] }, true);
   return { excused };
 }
 

@@ -1,3 +1,4 @@
+import { isWithStudent } from "@/core/pieces/life";
 import { isInWeek, weekOf, type Week } from "@/core/time/week";
 import { sayDay, sayTime } from "@/core/time/words";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
@@ -78,8 +79,7 @@ async function childOf(
 
 /** What is still to be done, whenever it was or is due, and what was due within the last seven days. */
 const isWanted = ({ state, due }: WorkRow, now: Date): boolean =>
-  (state !== "handed_in" && state !== "handed_back") ||
-  now.getTime() - due.getTime() < 7 * 86_400_000;
+  isWithStudent(state) || now.getTime() - due.getTime() < 7 * 86_400_000;
 
 const backIn = ({ handBacks }: WorkRow, week: Week): Date | null => {
   const at = handBacks?.at(-1)?.at;
@@ -147,5 +147,4 @@ export async function countWeek(
   };
 }
 
-const isToDo = ({ state, excused }: WeekLine["moon"]): boolean =>
-  !excused && state !== "handed_in" && state !== "handed_back";
+const isToDo = ({ state, excused }: WeekLine["moon"]): boolean => !excused && isWithStudent(state);

@@ -1,5 +1,5 @@
 import { itemOf } from "@/core/marks/place";
-import { decideAskToReopen, decideMove } from "@/core/pieces/life";
+import { decideAskToReopen, decideMove, isWithStudent } from "@/core/pieces/life";
 import { cameLate, isMissing } from "@/core/pieces/standing";
 import { answeredMarks, openRequests, currentMarks } from "@/core/rounds/cameBack";
 import { sayLatePolicy } from "@/core/scores/latePolicy";
@@ -259,11 +259,7 @@ export function moonOfPiece(piece: PieceRow, versions: readonly VersionRow[], no
 }
 
 function dueWords(piece: PieceRow, now: Date, zone: string): string | null {
-  const awaited =
-    piece.state !== "handed_in" &&
-    piece.state !== "handed_back" &&
-    piece.expects === "work" &&
-    !piece.excused;
+  const awaited = isWithStudent(piece.state) && piece.expects === "work" && !piece.excused;
   return awaited && lateness(piece, now).late ? sayLateness(piece, now, zone) : null;
 }
 

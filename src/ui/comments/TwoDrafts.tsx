@@ -1,4 +1,4 @@
-import { Button } from "../kit/Button";
+import { MineOrTheirs } from "../kit/MineOrTheirs";
 import { Notice } from "../kit/Notice";
 
 /** A note that two teachers changed at once: both stand until one is chosen. */
@@ -12,20 +12,7 @@ export function TwoDrafts({
   onChoose: (choice: "mine" | "theirs") => void;
 }) {
   return (
-    <Notice
-      ink="ember"
-      className="mb-2"
-      acts={
-        <>
-          <Button small onClick={() => onChoose("mine")}>
-            Keep mine
-          </Button>
-          <Button small onClick={() => onChoose("theirs")}>
-            Take theirs
-          </Button>
-        </>
-      }
-    >
+    <Notice ink="ember" className="mb-2" acts={<MineOrTheirs onChoose={onChoose} />}>
       <p>
         This note was changed elsewhere since you opened it. Nothing is lost; choose which to go on
         with.

@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { isWithStudent } from "@/core/pieces/life";
 import { sayCount } from "@/core/text/sayCount";
 import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { choose } from "../handingBack/chosen";
@@ -11,8 +12,7 @@ import { FlagChosen } from "./FlagChosen";
 import { WriteLetter } from "../letters/WriteLetter";
 
 /** Something is still to be handed in. */
-const owes = ({ moon }: SheetLine): boolean =>
-  !moon.excused && moon.state !== "handed_in" && moon.state !== "handed_back";
+const owes = ({ moon }: SheetLine): boolean => !moon.excused && isWithStudent(moon.state);
 
 /** A reminder begins so; the teacher changes it as they like before it goes. */
 const reminderOf = ({ title, due }: HandOutSheet): string =>

@@ -1,7 +1,7 @@
 "use client";
 
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js"; // prettier-ignore
-import { useEffect, useRef } from "react";
+import { Drawn } from "./Drawn";
 
 Chart.register(LineController, LineElement, PointElement, CategoryScale, LinearScale, Tooltip);
 
@@ -11,15 +11,11 @@ type Props = {
 };
 
 /** Percents one after another, with a thin line from each to the next. */
-export function Course({ points, said }: Props) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const key = JSON.stringify(points);
-  useEffect(() => {
-    if (!canvas.current) return;
-    const style = getComputedStyle(canvas.current);
-    Chart.defaults.font.family = style.fontFamily;
-    const [soft, ink] = ["--ink-soft", "--ink"].map((name) => style.getPropertyValue(name).trim());
-    const chart = new Chart(canvas.current, {
+export const Course = ({ points, said }: Props) => (
+  <Drawn
+    drawing={JSON.stringify(points)}
+    said={said}
+    configure={({ ink, soft }) => ({
       type: "line",
       data: {
         labels: points.map(({ label }) => label),
@@ -31,22 +27,11 @@ export function Course({ points, said }: Props) {
         ],
       },
       options: {
-        animation: false,
-        maintainAspectRatio: false,
-        plugins: { legend: { display: false } },
         scales: {
           x: { ticks: { color: soft, maxRotation: 0, autoSkip: true }, grid: { display: false } },
           y: { min: 0, suggestedMax: 100, ticks: { color: soft } },
         },
       },
-    });
-    return () => chart.destroy();
-    // What is drawn, by its own text.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return (
-    <div className="mt-2 h-44">
-      <canvas ref={canvas} role="img" aria-label={said} />
-    </div>
-  );
-}
+    })}
+  />
+);

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import type { CellWork } from "@/core/ledger/cell";
 import type { LedgerWithGrades } from "@/core/views/ledgerViews";
-import { Button } from "../kit/Button";
+import { MineOrTheirs } from "../kit/MineOrTheirs";
 import { sayCell, scoreHere, type CellHere } from "./sayCell";
 import type { LedgerStage, LedgerStore, Touched } from "./LedgerStore";
 import { deskOf } from "./useGridHands";
@@ -77,12 +77,7 @@ function Conflict({
         You typed <strong>{sayWork(touched.work)}</strong>; {by} made it{" "}
         <strong>{sayWork(cell.work)}</strong> meanwhile. Neither is lost until you choose.
       </span>
-      <Button small onClick={() => onChoose("mine")}>
-        Keep mine
-      </Button>
-      <Button small onClick={() => onChoose("theirs")}>
-        Take theirs
-      </Button>
+      <MineOrTheirs onChoose={onChoose} />
     </div>
   );
 }

@@ -26,17 +26,11 @@ export function CellNotesDialog({
   cell,
   onNoted,
   onClose,
-  onClosed,
-}: Omit<Props, "cell"> & {
-  cell: NotedCell | null;
-  onClose: () => void;
-  /** Back to the grid. */ onClosed: () => void;
-}) {
+}: Omit<Props, "cell"> & { cell: NotedCell | null; onClose: () => void }) {
   return (
     <Dialog
       open={cell !== null}
       onClose={onClose}
-      onClosed={onClosed}
       title={cell ? `${cell.student}: ${cell.title}` : ""}
     >
       {cell ? <Fetched key={cell.pieceId} {...{ cell, onNoted }} /> : null}

@@ -17,7 +17,7 @@ export function ColumnShows({ column, today }: { column: LedgerColumn; today: st
   return (
     <>
       <Button small ink="quiet" aria-haspopup="dialog" onClick={() => setOpen(true)}>
-        {sayShows({ shows: column.shows.when, from: column.shows.from })}
+        {sayShows(column.shows)}
       </Button>
       {open ? <ShowsDialog {...{ column, today }} onClose={() => setOpen(false)} /> : null}
     </>

@@ -19,7 +19,6 @@ import type { LedgerStore } from "./LedgerStore";
 import { NewColumn } from "./NewColumn";
 import { Pad } from "./Pad";
 import { PasteDialog, type Pasted } from "./PasteDialog";
-import { focusAt } from "./useGridHands";
 import { readTableFile } from "./readTableFile";
 import {
   targetsOver,
@@ -120,7 +119,6 @@ export function Ledger({ view }: { view: LedgerPage }) {
         cell={noting}
         onNoted={(noted) => noting && store.noted(noting.pieceId, noted)}
         onClose={() => setNoting(null)}
-        onClosed={() => focusAt(document.querySelector("[role=grid]"), hands.at)}
       />
       <PasteDialog
         pasted={pasted}

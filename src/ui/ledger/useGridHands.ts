@@ -164,8 +164,7 @@ function spotUnder(target: EventTarget): Spot | null {
   return row === undefined || column === undefined ? null : { row, column };
 }
 
-/** Puts the focus on a cell, or on what is in it. */
-export function focusAt(grid: HTMLElement | null, { row, column }: Spot): void {
+function focusAt(grid: HTMLElement | null, { row, column }: Spot): void {
   const cell = grid?.querySelector<HTMLElement>(`[data-spot="${row}:${column}"]`);
   const focused = cell?.matches("[data-focus]")
     ? cell

@@ -61,33 +61,43 @@ export function CourseOverTerm({ course }: { course: StudentPage["course"] }) {
   );
 }
 
+type Week = SectionOverTime["weeks"][number];
+type Figure = "late" | "missing" | "asked" | "settled";
+
+/** Two figures of each week beside each other. */
+function WeekBars({
+  weeks,
+  head,
+  of,
+}: {
+  weeks: readonly Week[];
+  head: string;
+  /** The filled one and the hollow one. */ of: readonly [Figure, Figure];
+}) {
+  const [filled, hollow] = of.map((name) => weeks.map((week) => week[name]));
+  return (
+    <section aria-label={head}>
+      <h2>{head}</h2>
+      <p className="text-sm text-soft">
+        Filled: {of[0]}. Hollow: {of[1]}.
+      </p>
+      <Bars
+        labels={weeks.map(({ week }) => week)}
+        values={filled!}
+        beside={hollow!}
+        said={`${head} in which pieces were due; the figures stand below.`}
+      />
+    </section>
+  );
+}
+
 /** How late a class is from week to week, and what was asked of it and settled. */
-export function Weeks({ weeks }: { weeks: SectionOverTime["weeks"] }) {
+export function Weeks({ weeks }: { weeks: readonly Week[] }) {
   if (weeks.length === 0) return null;
-  const labels = weeks.map(({ week }) => week);
-  const values = (key: "late" | "missing" | "asked" | "settled") => weeks.map((week) => week[key]);
   return (
     <div className="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-2">
-      <section aria-labelledby="late-habit">
-        <h2 id="late-habit">Late and missing, by week</h2>
-        <p className="text-sm text-soft">Filled: late. Hollow: missing.</p>
-        <Bars
-          labels={labels}
-          values={values("late")}
-          beside={values("missing")}
-          said="Late and missing pieces by the week in which they were due; the figures stand below."
-        />
-      </section>
-      <section aria-labelledby="asked-settled">
-        <h2 id="asked-settled">Asked and settled, by week</h2>
-        <p className="text-sm text-soft">Filled: asked. Hollow: settled.</p>
-        <Bars
-          labels={labels}
-          values={values("asked")}
-          beside={values("settled")}
-          said="Requests asked and settled by the week in which pieces were due; the figures stand below."
-        />
-      </section>
+      <WeekBars weeks={weeks} head="Late and missing, by week" of={["late", "missing"]} />
+      <WeekBars weeks={weeks} head="Asked and settled, by week" of={["asked", "settled"]} />
       <div className="overflow-x-auto lg:col-span-2">
         <table className="sheet-table">
           <thead>

@@ -3,7 +3,7 @@ import type { RubricView, UploadView } from "../../views/handOutViews";
 import { SIGNS } from "../../pieces/flags";
 import type { SheetFigures } from "../../views/figureViews";
 import { endpoint } from "../endpoint";
-import { day, named, uuid, wall, wallOrNull } from "../fields";
+import { day, named, pieces, uuid, wall, wallOrNull } from "../fields";
 import { planBody } from "../planBody";
 
 const draft = { plan: mixed<object>().required(), kept: boolean().required() };
@@ -122,11 +122,7 @@ export const handOutRoutes = {
     for: "signed-in",
     summary: "Flag or excuse many students at once, or take that back",
     body: object({
-      pieceIds: array()
-        .of(uuid.required())
-        .min(1, "Nobody is chosen.")
-        .max(400, "400 students at most.")
-        .required(),
+      pieceIds: pieces(400, "Nobody is chosen.", "400 students at most."),
       sign: string().oneOf(SIGNS).nullable().defined(),
     }).noUnknown(),
   }),
@@ -136,11 +132,7 @@ export const handOutRoutes = {
     for: "signed-in",
     summary: "A due time of their own for many students at once, or that of everyone again",
     body: object({
-      pieceIds: array()
-        .of(uuid.required())
-        .min(1, "Nobody is chosen.")
-        .max(400, "400 students at most.")
-        .required(),
+      pieceIds: pieces(400, "Nobody is chosen.", "400 students at most."),
       due: wallOrNull,
       tell: boolean().required(),
     }).noUnknown(),

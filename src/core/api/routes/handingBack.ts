@@ -5,10 +5,13 @@ import type { PieceView } from "../../views/views";
 import { endpoint } from "../endpoint";
 import type { Known } from "../../fetching/comeBack";
 import type { ReturnedFile } from "../../rounds/cameBack";
-import { askedOfRound, uuid, wall, wallOrNull } from "../fields";
+import { askedOfRound, pieces, uuid, wall, wallOrNull } from "../fields";
 
 /** So many pieces go in one act at most: a school year of one teacher's sections. */
 export const MOST_AT_ONCE = 400;
+
+const piecesOf = (most: number) =>
+  pieces(most, "Choose at least one piece.", `At most ${most} pieces go in one act.`);
 
 /** Handing back many at once, now or at a time. */
 export const handingBackRoutes = {
@@ -19,11 +22,7 @@ export const handingBackRoutes = {
     summary: "Hand back several pieces in one act, now or at a time",
     once: true,
     body: object({
-      pieceIds: array()
-        .of(uuid.required())
-        .required()
-        .min(1, "Choose at least one piece.")
-        .max(MOST_AT_ONCE, `At most ${MOST_AT_ONCE} pieces go in one act.`),
+      pieceIds: piecesOf(MOST_AT_ONCE),
       outcome: string()
         .oneOf([...BATCH_OUTCOMES])
         .required(),
@@ -46,11 +45,7 @@ export const handingBackRoutes = {
     summary: "Hand work back that needs no feedback, with a word that it was looked at",
     once: true,
     body: object({
-      pieceIds: array()
-        .of(uuid.required())
-        .required()
-        .min(1, "Choose at least one piece.")
-        .max(MOST_LOOKED_AT, `At most ${MOST_LOOKED_AT} pieces go in one act.`),
+      pieceIds: piecesOf(MOST_LOOKED_AT),
       words: string()
         .trim()
         .required("Say a word, such as “Looked at.”")
