@@ -7,6 +7,6 @@ export async function register(): Promise<void> {
   startCalendarClock();
   const { startWorker } = await import("./server/background/worker");
   startWorker();
-  const { startReminders } = await import("./server/reminders/clock");
-  startReminders();
+  const { startClock } = await import("./server/clock/everyMinute");
+  startClock();
 }

@@ -11,7 +11,7 @@ import { rule } from "../../src/server/marking/rulings";
 import { ledgerView } from "../../src/server/ledger/view";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
-import { weekView } from "../../src/server/overview/week";
+import { weekView } from "../../src/server/weekSheet/week";
 import { workView } from "../../src/server/overview/work";
 import { answerMark, sendMessage } from "../../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../../src/server/pieces/moves";

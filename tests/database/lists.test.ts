@@ -10,7 +10,7 @@ import { ledgerView } from "../../src/server/ledger/view";
 import { sectionList, sectionView } from "../../src/server/overview/sections";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
-import { weekView } from "../../src/server/overview/week";
+import { weekView } from "../../src/server/weekSheet/week";
 import { workView } from "../../src/server/overview/work";
 import { pieceView } from "../../src/server/pieces/pieceView";
 import { wordLikeness } from "@/core/text/aligning/alignWords";

@@ -21,7 +21,7 @@ import { withdraw } from "../../src/server/handouts/withdraw";
 import { queueView } from "../../src/server/overview/queue";
 import { handOutSheet } from "../../src/server/overview/sheet";
 import { todayView } from "../../src/server/overview/today";
-import { weekView } from "../../src/server/overview/week";
+import { weekView } from "../../src/server/weekSheet/week";
 import { workView } from "../../src/server/overview/work";
 import { handIn, openPiece, saveWork } from "../../src/server/pieces/moves";
 import { pieceView } from "../../src/server/pieces/pieceView";

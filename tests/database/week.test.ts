@@ -4,8 +4,8 @@ import { handBack } from "../../src/server/handingBack/handBack";
 import { addColumn } from "../../src/server/ledger/addColumn";
 import { writeLetter } from "../../src/server/letters/write";
 import { saveFeedback } from "../../src/server/marking/draft";
-import { countWeek, setWeekMail, weekView } from "../../src/server/overview/week";
-import { mailWeekSheets } from "../../src/server/reminders/weekMail";
+import { countWeek, setWeekMail, weekView } from "../../src/server/weekSheet/week";
+import { mailWeekSheets } from "../../src/server/weekSheet/weekMail";
 import {
   answerOn,
   asPerson,

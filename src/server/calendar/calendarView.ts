@@ -4,7 +4,7 @@ import { sayDay } from "@/core/time/words";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
 import type { CalendarItem, CalendarView, TermView } from "@/core/views/handOutViews";
 import { requireKind } from "../access/standing";
-import { owedBy } from "../handouts/owed";
+import { owedBy } from "../life/owed";
 import type { ReadCall } from "../call";
 import { readCalendar } from "./calendar";
 

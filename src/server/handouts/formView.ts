@@ -5,7 +5,7 @@ import type { LatePolicy } from "@/core/scores/latePolicy";
 import { addDays, dayOf, instantToWall } from "@/core/time/zone";
 import { requireKind } from "../access/standing";
 import { readCalendar, readMeetings } from "../calendar/calendar";
-import { owedBy } from "./owed";
+import { owedBy } from "../life/owed";
 import type { ReadCall } from "../call";
 
 /** How far ahead the load of a day is known to the form. */

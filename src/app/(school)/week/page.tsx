@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { sayCount } from "@/core/text/sayCount";
 import { countUnread } from "@/server/letters/read";
-import { weekView } from "@/server/overview/week";
+import { weekView } from "@/server/weekSheet/week";
 import { dayFrom, pageCall } from "@/server/page";
 import { WeekMail } from "@/ui/students/WeekMail";
 import { WeekSheet } from "@/ui/students/WeekSheet";

@@ -6,7 +6,7 @@ import { dayOf, instantToWall, weekdayOf } from "@/core/time/zone";
 import type { Person } from "../call";
 import type { Sql, Tx } from "../db/connection";
 import { post } from "../mail/postRoom";
-import { countWeek } from "../overview/week";
+import { countWeek } from "./week";
 import { mailGoes, settings } from "../settings";
 
 /** On Friday afternoon, by the school's clock: a family has the weekend before it. */

@@ -8,7 +8,7 @@ import { requireKind } from "../access/standing";
 import type { Call, ReadCall } from "../call";
 import { moonOf } from "../life/standings";
 import { mailGoes } from "../settings";
-import { readPieces, toldScore, type WorkRow } from "./work";
+import { readPieces, toldScore, type WorkRow } from "../overview/work";
 
 /** So far back the sheets of earlier weeks can be read: a school year. */
 const MOST_WEEKS_BACK = 52;

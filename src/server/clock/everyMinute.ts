@@ -8,16 +8,17 @@ import { showWhatStands } from "../ledger/shows";
 import { database } from "../db/connection";
 import { log } from "../log";
 import { now } from "../settings";
-import { mailWeekSheets } from "./weekMail";
-import { AT_ONCE, sweepReminders } from "./sweep";
+import { mailWeekSheets } from "../weekSheet/weekMail";
+import { AT_ONCE, sweepReminders } from "../reminders/sweep";
 
 const EVERY_MS = 60_000;
 const SOON_MS = 1500;
 /** The minute in which what nothing holds any more is looked for. */
 const ONCE_AN_HOUR = 17;
 
-/** Every minute: reminders of what has opened, is due within a day or came back, and uploads and voices that nothing holds any more. */
-export function startReminders(): void {
+/** Every minute: reminders of what has opened, is due within a day or came back, scores whose time has come to be shown,
+ * the mail of the week, and uploads and voices that nothing holds any more. */
+export function startClock(): void {
   let started = false;
   const turn = async () => {
     let more = false;
