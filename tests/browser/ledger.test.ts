@@ -234,6 +234,70 @@ test("what is pasted from a spreadsheet is shown first, with what does not fit",
   expect((await typed()).slice(0, 5)).toEqual(["7", "8,5", "", "9", ""]);
 });
 
+test("sections stand side by side: one is typed in beside the other, found by what is missing in a column, and sorted", async () => {
+  await toFirst();
+  await browser.press("Put Plover beside");
+  await browser.driver.wait(
+    async () =>
+      (await browser.driver.getCurrentUrl()).includes("beside=") &&
+      (await (await browser.find("[role=grid]")).getAttribute("aria-label")) ===
+        "Scores of Curlew, Plover",
+    60_000,
+    "both are there",
+  );
+  await browser.awake("[role=grid]");
+  await toFirst();
+  await browser.keys("7", Key.ENTER);
+  await saved();
+  // Only Curlew has this column: those without a score in it are the others of Curlew.
+  const count = async () =>
+    Number(await (await browser.find("[role=grid]")).getAttribute("aria-rowcount")) - 1;
+  const all = await count();
+  const students = (await typed()).length;
+  await (await browser.find("[aria-label='Students shown'] option[value=blank]")).click();
+  await browser.driver.wait(async () => (await count()) === students - 1, 60_000, "they are shown");
+  await (await browser.find("[aria-label='Students shown'] option[value=all]")).click();
+  await browser.driver.wait(async () => (await count()) === all, 60_000, "all are shown");
+  expect(all).toBeGreaterThan(students);
+  // The last row is of Plover, which has not this work: nothing can be typed, and it says why.
+  await browser.control(Key.END);
+  await browser.driver.executeScript("document.querySelector('[role=grid]').scrollLeft = 0");
+  await browser.keys("7");
+  await browser.waitForText("was not given to", "[data-said]");
+  const firstNames = () =>
+    browser.driver.executeScript<string>(
+      "return [...document.querySelectorAll('[role=rowheader]')].slice(0, 3).map((e) => e.textContent).join()",
+    );
+  const byName = await firstNames();
+  await browser.press("grade");
+  await browser.driver.wait(async () => (await firstNames()) !== byName, 60_000, "it is sorted");
+  const byGrade = await firstNames();
+  await browser.driver.wait(
+    async () =>
+      (await database.sql`select from ledger_layout where layout->'sort'->>'by' = 'grade'`).length >
+      0,
+    60_000,
+    "the order is kept",
+  );
+  await browser.driver.navigate().refresh();
+  await browser.awake("[role=grid]");
+  expect(await firstNames()).toBe(byGrade);
+  await browser.press("Put Plover away");
+  await browser.driver.wait(
+    async () => !(await browser.driver.getCurrentUrl()).includes("beside="),
+    60_000,
+  );
+  await browser.awake("[role=grid]");
+  await browser.press("student");
+  await browser.driver.wait(
+    async () =>
+      (await database.sql`select from ledger_layout where layout->'sort'->>'by' = 'name'`).length >
+      0,
+    60_000,
+    "the order is kept",
+  );
+});
+
 test("a column for work off the screen is made in one line, and one goes on typing there", async () => {
   await browser.press("+ Column for work off the screen");
   await browser.find("form[aria-label='New column'] input");

@@ -435,7 +435,7 @@ const BODIES: Record<string, unknown> = {
   setWeekMail: { on: true },
   setShows: { shows: "never", on: null },
   saveCellNote: { was: "", note: SECRET },
-  setLayout: { hidden: [], order: [], group: "month", widths: [] },
+  setLayout: { group: "month" },
   addColumn: { title: "x", points: "5", on: "2026-10-02", category: "" },
   setCoTeacher: { mayHandBack: false },
   setMember: { joinedOn: null, leftOn: null },

@@ -12,6 +12,8 @@ import { ownGrades, setGradeRules, studentGrade } from "../../src/server/grades/
 import { ledgerWithGrades } from "../../src/server/ledger/out";
 import { handBack } from "../../src/server/handingBack/handBack";
 import { addColumn } from "../../src/server/ledger/addColumn";
+import { ledgerPage, setLayout } from "../../src/server/ledger/layout";
+import { PLAIN_LAYOUT } from "../../src/core/ledger/layout";
 import { cellNotes, saveCellNote, writtenBeside } from "../../src/server/ledger/notes";
 import { addPrivateNote } from "../../src/server/marking/privateNotes";
 import { setShows, showWhatStands } from "../../src/server/ledger/shows";
@@ -386,6 +388,37 @@ describe("flags for many at once, from the sheet", () => {
 });
 
 const PAPER = { title: "Quiz on tides", points: "10", on: "2026-10-02", category: "" };
+describe("how a teacher lays the Ledger out", () => {
+  const page = (beside: string[] = []) =>
+    owner().read(NOW, (call) => ledgerPage(call, school.sectionId, { term: null, beside }));
+
+  test("what is kept of it in one place leaves the rest as it is, and is nobody else's", async () => {
+    const [one, two] = [await give("One"), await give("Two")];
+    const lay = (layout: Parameters<typeof setLayout>[2]) =>
+      owner().change(NOW, (call) => setLayout(call, school.sectionId, layout));
+    await lay({ hidden: [one], group: "week" });
+    await lay({ widths: [{ id: two, px: 200 }] });
+    await lay({ sort: { by: two, down: true } });
+    const { layout, columns } = await page();
+    expect(layout).toMatchObject({ hidden: [one], group: "week", sort: { by: two, down: true } });
+    expect(columns.map(({ handOutId, width }) => [handOutId, width])).toEqual([[two, 200]]);
+    const theirs = await as(school.co).read(NOW, (call) =>
+      ledgerPage(call, school.sectionId, { term: null }),
+    );
+    expect(theirs.layout).toEqual(PLAIN_LAYOUT);
+  });
+
+  test("a section of others is not to be had beside one's own", async () => {
+    await give("One");
+    await expect(page([school.otherSectionId])).rejects.toThrow(nothing);
+    await expect(
+      as(school.stranger).read(NOW, (call) =>
+        ledgerPage(call, school.otherSectionId, { term: null, beside: [school.sectionId] }),
+      ),
+    ).rejects.toThrow(nothing);
+  });
+});
+
 describe("a column for work off the screen", () => {
   test("stands on its day, also one that is over, for everybody, and asks nothing of them", async () => {
     await owner().change(NOW, (call) => addColumn(call, school.sectionId, PAPER));

@@ -6,6 +6,7 @@ import { GROUPINGS, laidOut, PLAIN_LAYOUT, widthNear, WIDTHS } from "./layout";
 const column = (id: string, category: string, dueOn: string) => ({
   ...{
     handOutId: id,
+    assignmentId: id,
     title: id,
     due: "",
     dueOn,
@@ -24,7 +25,13 @@ const VIEW: LedgerView = {
   ],
   rows: [
     {
-      ...{ studentId: "x", student: "Ines Sørby", takenOff: [true, false, false, false] },
+      ...{
+        key: "x",
+        studentId: "x",
+        student: "Ines Sørby",
+        sortName: "Sørby, Ines",
+        takenOff: [true, false, false, false],
+      },
       cells: [null, null, null, null],
     },
   ],

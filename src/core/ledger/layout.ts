@@ -9,10 +9,16 @@ export type LedgerLayout = {
   hidden: string[];
   order: string[];
   group: Grouping;
+  sort: LedgerSort;
   /** In CSS pixels, of those that were made wider or narrower. */ widths: ColumnWidth[];
 };
 export type ColumnWidth = { id: string; px: number };
-export const PLAIN_LAYOUT: LedgerLayout = { hidden: [], order: [], group: "none", widths: [] };
+/** How the rows are sorted: by name, grade, or the scores of a hand-out. */
+export type LedgerSort = { by: string; down: boolean };
+export const PLAIN_LAYOUT: LedgerLayout = {
+  ...{ hidden: [], order: [], group: "none", widths: [] },
+  sort: { by: "name", down: false },
+};
 
 /** A score with its signs is always in sight, and no column takes the whole screen. */
 export const WIDTHS = { least: 72, most: 420, step: 16 } as const;

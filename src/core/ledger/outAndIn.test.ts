@@ -24,6 +24,7 @@ const cell = (n: string, { told, draft, late = false, ...work }: Given): LedgerC
 const column = (title: string, possible = "10", dueOn = "2026-10-01") => ({
   ...{
     handOutId: `${title} ${dueOn}`,
+    assignmentId: title,
     title,
     due: "",
     dueOn,
@@ -36,7 +37,8 @@ const column = (title: string, possible = "10", dueOn = "2026-10-01") => ({
   scale: { kind: "points" as const, possible },
 });
 const row = (student: string, cells: (LedgerCell | null)[]) => ({
-  ...{ studentId: student, student, takenOff: cells.map(() => false), cells },
+  ...{ key: student, studentId: student, student, sortName: student },
+  ...{ takenOff: cells.map(() => false), cells },
 });
 const VIEW: LedgerWithGrades = {
   section: { id: "s", name: "Curlew", course: "Field Writing" },

@@ -7,6 +7,7 @@ import type { MoonView } from "./views";
 
 export type LedgerColumn = {
   handOutId: string;
+  /** What was handed out: the same in all sections that it went to. */ assignmentId: string;
   title: string;
   due: string;
   /** The day at the school, YYYY-MM-DD. */ dueOn: string;
@@ -22,6 +23,8 @@ export type LedgerColumn = {
     from: string | null;
     on: string | null;
   };
+  /** Sections side by side: what the column is in each that has it, by the section's id. */
+  parts?: Readonly<Record<string, LedgerColumn>>;
 };
 
 /** What is written beside a cell: how many private notes, and whether there is a word to the student. */
@@ -38,8 +41,11 @@ export type LedgerCell = {
 };
 
 export type LedgerRow = {
+  /** The row's own, and its grade's: a student who is in two sections has two. */ key: string;
   studentId: string;
+  /** Where sections stand side by side: whose row it is. */ section?: { id: string; name: string };
   student: string;
+  /** What students are sorted by: the family name first. */ sortName: string;
   /** By column: it was given to this student and taken off again. */ takenOff: boolean[];
   cells: (LedgerCell | null)[];
 };
@@ -58,9 +64,10 @@ export type LedgerGrade = {
     now: string | null;
   };
 };
+/** By the key of the row, which is the student's id where one section stands alone. */
 export type LedgerGrades = Readonly<Record<string, LedgerGrade>>;
 
-/** The Ledger with its grades, by student, and the term they are of. */
+/** The Ledger with its grades and the term they are of. */
 export type LedgerWithGrades = LedgerView & {
   grades: LedgerGrades;
   term: string | null;
@@ -76,6 +83,8 @@ export type LedgerWithGrades = LedgerView & {
   /** When frozen grades of the term were opened again, and why; the newest first. */
   opened: { by: string; on: string; reason: string }[];
   /** The day it is, at the school. */ today: string;
+  /** The sections that stand side by side; none where one stands alone. */
+  parts?: { id: string; name: string; terms: number }[];
 };
 
 /** The Ledger as a teacher has laid it out for themselves. */

@@ -12,6 +12,7 @@ import { byPiece, cellOf, readCells, type Cells, type CellScale } from "../grade
 
 type ColumnRow = {
   id: string;
+  assignmentId: string;
   title: string;
   dueAt: Date;
   pointsPossible: string | null;
@@ -30,7 +31,7 @@ type ColumnRow = {
 export function readColumns({ db }: ReadCall, sectionId: string): Promise<ColumnRow[]> {
   return db<ColumnRow[]>`
     select
-      hand_out.id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at,
+      hand_out.id, hand_out.assignment_id, full_title(assignment.emoji, assignment.number, assignment.title) as title, hand_out.due_at,
       assignment.points_possible, assignment.score_kind, assignment.final_score, assignment.win_back_percent,
       assignment.counts, assignment.extra_credit, assignment.expects, hand_out.shows, hand_out.shows_from,
       category.name as category
@@ -68,8 +69,10 @@ export async function ledgerView(
   return {
     section,
     columns: columns.map((column) => sayColumn(column, call)),
-    rows: students.map(({ id, name, leftOn }) => ({
+    rows: students.map(({ id, name, sortName, leftOn }) => ({
+      key: id,
       studentId: id,
+      sortName,
       student: leftOn ? `${name} (left)` : name,
       takenOff: columns.map((column) => takenOff.has(`${id} ${column.id}`)),
       cells: columns.map((column, n) => {
@@ -98,6 +101,7 @@ function sayColumn(column: ColumnRow, { who, now }: ReadCall): LedgerColumn {
   ];
   return {
     handOutId: column.id,
+    assignmentId: column.assignmentId,
     title: column.title,
     due: sayTime(column.dueAt, now, who.zone),
     dueOn: dayOf(column.dueAt, who.zone),

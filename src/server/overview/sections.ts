@@ -104,8 +104,8 @@ export async function readTakenOff({ db }: ReadCall, sectionId: string): Promise
 
 /** Everybody on the roster, those who left too. Index: enrolment's key. */
 export const readStudents = ({ db, who, now }: ReadCall, sectionId: string) =>
-  db<{ id: string; name: string; leftOn: string | null }[]>`
-    select person.id, shown_name(person) as name, case when enrolment.left_on <= (${now}::timestamptz at time zone ${who.zone})::date then enrolment.left_on end as left_on
+  db<{ id: string; name: string; sortName: string; leftOn: string | null }[]>`
+    select person.id, shown_name(person) as name, person.sort_name, case when enrolment.left_on <= (${now}::timestamptz at time zone ${who.zone})::date then enrolment.left_on end as left_on
     from enrolment
     join person on person.id = enrolment.student_id
     where enrolment.section_id = ${sectionId}

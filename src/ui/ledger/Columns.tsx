@@ -46,8 +46,7 @@ function ColumnsDialog({ view, onClose }: { view: LedgerPage; onClose: () => voi
     });
   const keep = () => {
     // What is hidden in another term's Ledger stays so.
-    const { widths } = view.layout;
-    const layout: LedgerLayout = { order: [...order], hidden: [...hidden], group, widths };
+    const layout: Partial<LedgerLayout> = { order: [...order], hidden: [...hidden], group };
     void act(() =>
       call(contract.setLayout, { params: { sectionId: view.section.id }, body: layout }),
     ).then((done) => {

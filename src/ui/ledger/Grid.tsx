@@ -9,7 +9,8 @@ import type { LedgerStore } from "./LedgerStore";
 import { columnWidth, GRADE_WIDTH, GROUPED_HEAD_HEIGHT, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
 import { useWidths } from "./useWidths";
 import { useGridHands, useWholeForPrinting } from "./useGridHands";
-import { GRADE_COLUMN, type LedgerHands, type RowOrder } from "./useLedger";
+import { GRADE_COLUMN, type LedgerHands } from "./useLedger";
+import type { RowOrder } from "./useRows";
 
 /** As much as is drawn before the browser says how large its window is. */
 const FIRST_SIGHT = { width: 1280, height: 620 };
@@ -18,7 +19,7 @@ export type GridProps = {
   store: LedgerStore;
   view: LedgerPage;
   hands: LedgerHands;
-  order: RowOrder;
+  order: RowOrder & { mixed: boolean };
   onSort: (by: RowOrder["by"]) => void;
   onPaste: (text: string) => void;
   /** Opens what is written beside the cell one is at. */ onNote: () => void;
@@ -39,7 +40,7 @@ export function Grid(props: GridProps) {
     <div
       ref={scroller}
       role="grid"
-      aria-label={`Scores of ${view.section.name}`}
+      aria-label={`Scores of ${(view.parts ?? [view.section]).map(({ name }) => name).join(", ")}`}
       aria-rowcount={hands.extent.rows + 1}
       aria-colcount={hands.extent.columns + 1}
       aria-multiselectable="true"
@@ -50,12 +51,13 @@ export function Grid(props: GridProps) {
       <div className="relative" style={{ width, height: rows.getTotalSize() }} role="presentation">
         {rows.getVirtualItems().map((item) => (
           <GridRow
-            key={hands.rows[item.index]!.studentId}
+            key={hands.rows[item.index]!.key}
             row={item.index}
             top={item.start}
             width={width}
             columns={shown}
             {...{ view, hands }}
+            ruled={!order.mixed}
           />
         ))}
       </div>

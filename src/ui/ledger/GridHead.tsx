@@ -3,7 +3,7 @@ import { useRef, type ReactNode } from "react";
 import type { LedgerColumn, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { classes } from "../kit/classes";
 import { columnWidth, GRADE_WIDTH, headHeight, NAME_WIDTH } from "./sizes";
-import type { RowOrder } from "./useLedger";
+import type { RowOrder } from "./useRows";
 
 type Props = {
   view: LedgerWithGrades;

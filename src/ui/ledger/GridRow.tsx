@@ -1,5 +1,6 @@
 import Link from "next/link";
 import { isWithin } from "@/core/ledger/rect";
+import { sectionOf } from "@/core/ledger/sideBySide";
 import type { LedgerGrades, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { classes } from "../kit/classes";
 import { GridCell } from "./GridCell";
@@ -13,17 +14,20 @@ type RowProps = {
   columns: readonly { index: number; start: number }[];
   view: LedgerWithGrades;
   hands: LedgerHands;
+  /** A line between sections that stand below each other. */ ruled: boolean;
 };
 
 /** A student with the grade and the cells that are in view. */
-export function GridRow({ row, top, width, columns, view, hands }: RowProps) {
-  const { studentId, student } = hands.rows[row]!;
+export function GridRow({ row, top, width, columns, view, hands, ruled }: RowProps) {
+  const { student, section } = hands.rows[row]!;
+  const begins = ruled && row > 0 && hands.rows[row - 1]!.section?.id !== section?.id;
   return (
     <div
       role="row"
       aria-rowindex={row + 2}
       className={classes(
         "absolute top-0 left-0 border-b border-line",
+        begins && "border-t-2 border-t-ink",
         // What is said of a cell while it is typed lies over the rows below.
         hands.typing !== null && hands.at.row === row && "z-[15]",
       )}
@@ -38,11 +42,16 @@ export function GridRow({ row, top, width, columns, view, hands }: RowProps) {
         )}
         style={{ width: NAME_WIDTH }}
       >
-        <span className="truncate" title={student}>
+        <span className="min-w-0 truncate leading-[1.15]" title={student}>
           {student}
+          {section ? (
+            <span className="block truncate text-xs leading-none font-normal text-soft">
+              {section.name}
+            </span>
+          ) : null}
         </span>
       </div>
-      <GradeCell {...{ row, view, hands }} grades={hands.state.grades} studentId={studentId} />
+      <GradeCell {...{ row, view, hands }} grades={hands.state.grades} />
       {columns.map(({ index, start }) => (
         <GridCell
           key={view.columns[index]!.handOutId}
@@ -64,11 +73,12 @@ function GradeCell({
   view,
   hands,
   grades,
-  studentId,
-}: Pick<RowProps, "row" | "view" | "hands"> & { grades: LedgerGrades; studentId: string }) {
+}: Pick<RowProps, "row" | "view" | "hands"> & { grades: LedgerGrades }) {
+  const here = hands.rows[row]!;
+  const grade = grades[here.key];
   const spot = { row, column: GRADE_COLUMN };
   const isAt = hands.at.row === row && hands.at.column === GRADE_COLUMN;
-  const words = sayGrade(grades[studentId]);
+  const words = sayGrade(grade);
   return (
     <div
       role="gridcell"
@@ -83,14 +93,14 @@ function GradeCell({
       style={{ left: NAME_WIDTH, width: GRADE_WIDTH }}
     >
       <Link
-        href={`/ledger/${view.section.id}/grades/${studentId}?term=${encodeURIComponent(view.term ?? "")}`}
+        href={`/ledger/${sectionOf(view, here).id}/grades/${here.studentId}?term=${encodeURIComponent(view.term ?? "")}`}
         prefetch={false}
         tabIndex={isAt ? 0 : -1}
         data-focus
         className="flex min-h-6 items-center truncate font-serif text-base text-ink no-underline hover:underline"
-        aria-label={`${hands.rows[row]!.student}: the grade and its sum, ${words}${sayFrozen(grades[studentId])}`}
+        aria-label={`${here.student}: the grade and its sum, ${words}${sayFrozen(grade)}`}
       >
-        <FrozenSign of={grades[studentId]} />
+        <FrozenSign of={grade} />
         {words}
       </Link>
     </div>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { planPaste, readPasted } from "@/core/ledger/changes";
 import { planBringIn } from "@/core/ledger/bringIn";
 import { isOneCell } from "@/core/ledger/rect";
+import { columnFor } from "@/core/ledger/sideBySide";
 import type { LedgerPage, LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../kit/Button";
@@ -20,18 +21,15 @@ import { NewColumn } from "./NewColumn";
 import { Pad } from "./Pad";
 import { PasteDialog, type Pasted } from "./PasteDialog";
 import { readTableFile } from "./readTableFile";
-import {
-  targetsOver,
-  useLedgerHands,
-  useLedgerStore,
-  useRows,
-  type LedgerHands,
-} from "./useLedger";
+import { targetsOver, useLedgerHands, useLedgerStore, type LedgerHands } from "./useLedger";
+import { Rows } from "./Rows";
+import { useRows } from "./useRows";
 
 /** The Ledger of a section: typed in as a spreadsheet is, kept cell by cell, and the grade worked out beside. */
 export function Ledger({ view }: { view: LedgerPage }) {
   const store = useLedgerStore(view);
-  const { rows, order, sort, query, setQuery } = useRows(store, view);
+  const shown = useRows(store, view);
+  const { rows, order, query } = shown;
   const hands = useLedgerHands(store, view, rows);
   const [adding, setAdding] = useState(false);
   const [pasted, setPasted] = useState<Pasted | null>(null);
@@ -74,24 +72,18 @@ export function Ledger({ view }: { view: LedgerPage }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <input
-          type="search"
-          aria-label="Find a student"
-          placeholder="Find a student"
-          className="min-h-8 w-44 rounded-[3px] border border-line-strong bg-raised px-2 max-sm:min-h-11"
-          value={query}
-          maxLength={60}
-          onChange={(event) => setQuery(event.target.value)}
-        />
-        {view.may.handOut ? (
+        <Rows view={view} rows={shown} column={hands.at.column - 1} />
+        {view.may.handOut && !view.parts ? (
           <Button small aria-expanded={adding} onClick={() => setAdding(!adding)}>
             + Column for work off the screen
           </Button>
         ) : null}
         <Columns view={view} />
-        <FileButton small accept=".csv,.tsv,.txt,.xlsx" onFile={(file) => void bring(file)}>
-          Bring a table back
-        </FileButton>
+        {view.parts ? null : (
+          <FileButton small accept=".csv,.tsv,.txt,.xlsx" onFile={(file) => void bring(file)}>
+            Bring a table back
+          </FileButton>
+        )}
         <Drafts view={view} store={store} hands={hands} />
         <p className="ml-auto text-sm text-ember" role="status" data-said>
           {hands.state.said}
@@ -112,7 +104,12 @@ export function Ledger({ view }: { view: LedgerPage }) {
         <>
           <CellLine {...{ store, view, hands }} />
           <Pad store={store} hands={hands} mayExcept={view.may.except} onNote={note} />
-          <Grid {...{ view, hands, store, order }} onSort={sort} onPaste={paste} onNote={note} />
+          <Grid
+            {...{ view, hands, store, order }}
+            onSort={shown.sort}
+            onPaste={paste}
+            onNote={note}
+          />
         </>
       )}
       <CellNotesDialog
@@ -142,7 +139,8 @@ function sayNothing(
 ): string | null {
   if (view.columns.length === 0) return "Nothing has been handed out to this section yet";
   if (rows.length > 0) return null;
-  return query ? `No student here is called “${query}”` : "Nobody is in this section";
+  if (query) return `No student shown here is called “${query}”`;
+  return view.rows.length > 0 ? "No student here has that" : "Nobody is in this section";
 }
 
 /** Scores that are typed and not handed back, and the way to hand them back. */
@@ -155,11 +153,14 @@ function Drafts({
   store: LedgerStore;
   hands: LedgerHands;
 }) {
-  const column = view.columns[hands.at.column - 1];
-  if (!column || !view.may.handBack) return null;
+  const at = hands.rows[hands.at.row];
+  const merged = view.columns[hands.at.column - 1];
+  if (!at || !merged || !view.may.handBack) return null;
+  const column = columnFor(merged, at);
   if (column.onPaper && column.shows.when !== "by hand")
     return <ColumnShows key={column.handOutId} column={column} today={view.today} />;
   const drafts = view.rows.filter((row) => {
+    if (row.section?.id !== at.section?.id) return false;
     const id = row.cells[hands.at.column - 1]?.pieceId;
     return id ? store.at(id)?.cell.draft : false;
   }).length;
@@ -174,7 +175,8 @@ function Drafts({
           prefetch={false}
           className="inline-flex min-h-6 items-center"
         >
-          Hand back {column.title}: {sayCount(drafts, "draft")}
+          Hand back {column.title}
+          {at.section ? `, ${at.section.name}` : ""}: {sayCount(drafts, "draft")}
         </Link>
       )}
     </>

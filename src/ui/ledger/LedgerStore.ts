@@ -13,6 +13,7 @@ import { Problem } from "../client";
 import { Observable } from "../keeping/Observable";
 import { backOff, isSignedOut, isUnanswered } from "../keeping/reach";
 import { cellsOf } from "./cellsOf";
+import { KeptCells } from "./keptCells";
 import type { World } from "../keeping/world";
 
 export type SentCell = { pieceId: string; was: CellWork; now: CellWork };
@@ -44,8 +45,6 @@ const PAUSE_MS = 400;
 /** So many steps can be undone. */
 const MOST_STEPS = 200;
 
-type Left = Record<string, { was: CellWork; now: CellWork }>;
-
 /**
  * What is typed into the Ledger: shown at once, on the device with each change, and on the server a moment later, some
  * cells in one request and each by itself. Steps are undone and done again as changes like any other. A cell that someone
@@ -53,7 +52,7 @@ type Left = Record<string, { was: CellWork; now: CellWork }>;
  */
 export class LedgerStore extends Observable<LedgerState> {
   private cells: Map<string, LedgerCell>;
-  private readonly key: string;
+  private readonly kept: KeptCells;
   private chain: Promise<void> = Promise.resolve();
   private attempts = 0;
   /** So many go in one request; one by one when some of them were refused, so that the others are not. */
@@ -61,7 +60,7 @@ export class LedgerStore extends Observable<LedgerState> {
   private forget: () => void = () => {};
 
   constructor(
-    view: Pick<LedgerWithGrades, "section" | "rows" | "grades"> &
+    view: Pick<LedgerWithGrades, "section" | "rows" | "grades" | "parts"> &
       Partial<Pick<LedgerWithGrades, "terms" | "term">>,
     private readonly world: World,
     private readonly send: (cells: SentCell[]) => Promise<SavedCells>,
@@ -71,8 +70,7 @@ export class LedgerStore extends Observable<LedgerState> {
       ...{ stage: "saved", deviceKeeps: true, said: "" },
     });
     this.cells = cellsOf(view);
-    // What waits for another term's Ledger stays for it.
-    this.key = `ledger:${view.section.id}${(view.terms?.length ?? 0) > 1 ? ` ${view.term}` : ""}`;
+    this.kept = new KeptCells(view, world.device);
   }
 
   /** From here on it sends and wakes by itself. @returns what ends it */
@@ -87,8 +85,9 @@ export class LedgerStore extends Observable<LedgerState> {
   }
 
   /** The page was drawn anew: what is not sent here stays as it is. */
-  takeView(view: Pick<LedgerWithGrades, "section" | "rows" | "grades">): void {
+  takeView(view: Pick<LedgerWithGrades, "rows" | "grades">): void {
     this.cells = cellsOf(view);
+    this.kept.takeView(view);
     const kept = [...this.state.touched].filter(([, cell]) => cell.unsent);
     this.set({ touched: new Map(kept), grades: view.grades });
   }
@@ -98,6 +97,11 @@ export class LedgerStore extends Observable<LedgerState> {
     const touched = this.state.touched.get(pieceId) ?? null;
     const cell = touched?.base ?? this.cells.get(pieceId);
     return cell ? { cell, work: touched?.work ?? cell.work, touched } : null;
+  }
+
+  /** Whose a cell is, where sections stand side by side; null: one stands alone. */
+  sectionOf(pieceId: string): string | null {
+    return this.kept.sectionOf(pieceId);
   }
 
   /** One step: its changes are shown, kept, and sent in a moment. */
@@ -271,7 +275,7 @@ export class LedgerStore extends Observable<LedgerState> {
 
   /** What a closed tab left: put back, and compared with what the server has when it is sent. */
   private async recover(): Promise<void> {
-    const left = (await this.world.device.kept<Left>(this.key))?.value ?? {};
+    const left = await this.kept.left();
     const touched = new Map(this.state.touched);
     for (const [pieceId, { was, now }] of Object.entries(left)) {
       const base = this.cells.get(pieceId);
@@ -286,12 +290,8 @@ export class LedgerStore extends Observable<LedgerState> {
   }
 
   private keepOnDevice(): void {
-    const left: Left = {};
-    for (const [pieceId, { was, work, unsent }] of this.state.touched)
-      if (unsent) left[pieceId] = { was, now: work };
-    const { device } = this.world;
-    if (Object.keys(left).length === 0) void device.release(this.key);
-    else
-      void device.keep(this.key, left, 0).then((kept) => kept || this.set({ deviceKeeps: false }));
+    const unsent = [...this.state.touched].filter(([, cell]) => cell.unsent);
+    const cells = unsent.map(([pieceId, { was, work }]) => ({ pieceId, was, now: work }));
+    void this.kept.keep(cells).then((kept) => kept || this.set({ deviceKeeps: false }));
   }
 }

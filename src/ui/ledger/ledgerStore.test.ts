@@ -21,7 +21,14 @@ const view = {
   section: { id: "s", name: "Curlew", course: "" },
   grades: {},
   rows: [
-    { studentId: "a", student: "A", takenOff: [], cells: [cell("p1"), cell("p2"), cell("p3")] },
+    {
+      key: "a",
+      studentId: "a",
+      student: "A",
+      sortName: "A",
+      takenOff: [],
+      cells: [cell("p1"), cell("p2"), cell("p3")],
+    },
   ],
 };
 const typed = (pieceId: string, score: string, before: CellWork = EMPTY_CELL) => ({
@@ -197,4 +204,38 @@ describe("keys", () => {
     expect(typingKeyOf(press("Enter", { ctrlKey: true }))).toMatchObject({ everywhere: true });
     expect(typingKeyOf(press("ArrowLeft"))).toBeNull();
   });
+});
+
+test("side by side: what is not sent is each section's own, and is found where that one stands alone", async () => {
+  const row = (key: string, section: string, piece: string) => ({
+    ...{ key, studentId: key, student: key, sortName: key, takenOff: [], cells: [cell(piece)] },
+    section: { id: section, name: section },
+  });
+  const beside = {
+    ...{ section: { id: "s", name: "Curlew", course: "" }, grades: {} },
+    rows: [row("a", "s", "p1"), row("b", "t", "q1")],
+    parts: [
+      { id: "s", name: "Curlew", terms: 1 },
+      { id: "t", name: "Dunlin", terms: 1 },
+    ],
+  };
+  const at = testWorld();
+  const both = new LedgerStore(beside, at.world, async () => unreachable());
+  const stop = both.start();
+  both.apply([typed("p1", "8"), typed("q1", "9")]);
+  await at.pass(1000);
+  expect(both.getState().stage).toBe("waiting");
+  expect([both.sectionOf("p1"), both.sectionOf("q1")]).toEqual(["s", "t"]);
+  stop();
+  const alone = { section: { id: "t", name: "Dunlin", course: "" }, grades: {} };
+  const rows = [{ ...beside.rows[1]!, section: undefined }];
+  const sent: SentCell[][] = [];
+  const one = new LedgerStore({ ...alone, rows }, at.world, async (cells) => {
+    sent.push(cells);
+    return saved(cells);
+  });
+  const end = one.start();
+  await at.pass(1000);
+  expect(sent.flat().map(({ pieceId, now }) => [pieceId, now.score])).toEqual([["q1", "9"]]);
+  end();
 });

@@ -7,6 +7,7 @@ import { isWithin, moved, type Spot } from "@/core/ledger/rect";
 import { planTyped, writeCopied } from "@/core/ledger/changes";
 import { WIDTHS } from "@/core/ledger/layout";
 import { cellText } from "@/core/ledger/cell";
+import { columnFor } from "@/core/ledger/sideBySide";
 import type { LedgerWithGrades } from "@/core/views/ledgerViews";
 import { keyOf, typingKeyOf, type LedgerKey } from "./keys";
 import type { GridProps } from "./Grid";
@@ -155,7 +156,9 @@ export function deskOf({
 }: Pick<Given, "hands"> & { view: Pick<LedgerWithGrades, "columns"> }): string | null {
   const pieceId = hands.hereAt(hands.at)?.cell.pieceId;
   const column = view.columns[hands.at.column - 1];
-  return pieceId && column ? `/desk?pile=all&handOut=${column.handOutId}&piece=${pieceId}` : null;
+  if (!pieceId || !column) return null;
+  const { handOutId } = columnFor(column, hands.rows[hands.at.row]);
+  return `/desk?pile=all&handOut=${handOutId}&piece=${pieceId}`;
 }
 
 function spotUnder(target: EventTarget): Spot | null {

@@ -1,33 +1,26 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
-import { contract } from "@/core/api/contract";
-import { fold } from "@/core/text/finding";
+import { useEffect, useState } from "react";
 import { readCell } from "@/core/ledger/cell";
 import { planTyped, type TargetAt } from "@/core/ledger/changes";
 import { isOneCell, rectOf, type Rect, type Spot } from "@/core/ledger/rect";
-
-import { readScore } from "@/core/scores/scales";
 import type { LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
-import { call } from "../client";
 import { useObserved } from "../keeping/useObserved";
 import { browserWorld } from "../keeping/world";
 import { LedgerStore } from "./LedgerStore";
-import { scoreHere, type CellHere } from "./sayCell";
+import type { CellHere } from "./sayCell";
+import { sendCells } from "./sendCells";
 
 /** The first column is the grade; it is worked out and takes nothing. */
 export const GRADE_COLUMN = 0;
 
 export function useLedgerStore(view: LedgerWithGrades): LedgerStore {
-  const [store] = useState(
-    () =>
-      new LedgerStore(view, browserWorld, (cells) =>
-        call(contract.saveCells, {
-          params: { sectionId: view.section.id },
-          body: { cells, term: view.term },
-        }),
-      ),
-  );
+  const [store] = useState(() => {
+    const made: LedgerStore = new LedgerStore(view, browserWorld, (cells) =>
+      sendCells(view, cells, (pieceId) => made.sectionOf(pieceId)),
+    );
+    return made;
+  });
   useEffect(() => store.start(), [store]);
   useEffect(() => store.takeView(view), [store, view]);
   return store;
@@ -148,62 +141,4 @@ function refusalAt(
   if (cell) return `Names are hidden for ${title} until it is handed back: score it at the Desk.`;
   if (row.takenOff[column - 1]) return `${row.student} was taken off ${title}.`;
   return `${title} was not given to ${row.student}.`;
-}
-
-export type RowOrder = { by: "name" | "grade" | number; down: boolean };
-
-/** The rows as they were ordered when one asked for it: nothing moves while one types. */
-export function useRows(store: LedgerStore, view: LedgerWithGrades) {
-  const [order, setOrder] = useState<{ ids: readonly string[] | null } & RowOrder>({
-    ...{ ids: null, by: "name", down: false },
-  });
-  const [query, setQuery] = useState("");
-  const rows = useMemo(() => {
-    const places = new Map(order.ids?.map((id, n) => [id, n]));
-    const sorted = order.ids
-      ? [...view.rows].sort(
-          (a, b) => (places.get(a.studentId) ?? 1e6) - (places.get(b.studentId) ?? 1e6),
-        )
-      : view.rows;
-    const wanted = fold(query.trim());
-    return wanted === "" ? sorted : sorted.filter((row) => fold(row.student).includes(wanted));
-  }, [view.rows, order.ids, query]);
-
-  function sort(by: RowOrder["by"]): void {
-    const down = order.by === by ? !order.down : by !== "name";
-    const worth = worthOf(store, view, by);
-    const ids = view.rows
-      .map((row, n) => ({ id: row.studentId, n, worth: worth(row, n) }))
-      .sort((a, b) => compareWorth(a, b, down))
-      .map(({ id }) => id);
-    setOrder({ ids, by, down });
-  }
-  return { rows, order, sort, query, setQuery };
-}
-
-type Worth = { n: number; worth: number | null };
-
-/** Those with nothing come last either way; the same are in the order of their names. */
-function compareWorth(a: Worth, b: Worth, down: boolean): number {
-  if (a.worth === null || b.worth === null)
-    return Number(a.worth === null) - Number(b.worth === null) || a.n - b.n;
-  return (down ? b.worth - a.worth : a.worth - b.worth) || a.n - b.n;
-}
-
-function worthOf(store: LedgerStore, view: LedgerWithGrades, by: RowOrder["by"]) {
-  const { grades } = store.getState();
-  return (row: LedgerRow, n: number): number | null => {
-    if (by === "name") return n;
-    if (by === "grade") {
-      const percent = grades[row.studentId]?.percent;
-      return percent ? Number.parseFloat(percent) : null;
-    }
-    const cell = row.cells[by - 1];
-    if (!cell) return null;
-    const here = (cell.pieceId ? store.at(cell.pieceId) : null) ?? {
-      ...{ cell, work: cell.work, touched: null },
-    };
-    const read = readScore(scoreHere(here).words, view.columns[by - 1]!.scale);
-    return read.ok ? Number(read.points) : null;
-  };
 }

@@ -34,8 +34,7 @@ export function useWidths(view: LedgerPage): {
     for (const [id, px] of widths) all.set(id, px);
     const list: ColumnWidth[] = [...all].map(([id, px]) => ({ id, px }));
     void call(contract.setLayout, {
-      params: { sectionId: view.section.id },
-      body: { ...view.layout, widths: list },
+      ...{ params: { sectionId: view.section.id }, body: { widths: list } },
     }).catch(() => {});
   }
   return {

@@ -52,14 +52,19 @@ export const ledgerRoutes = {
     query: TERM_QUERY,
   }),
   setLayout: endpoint<{ saved: true }>()({
-    method: "PUT",
+    method: "PATCH",
     path: "/api/sections/{sectionId}/ledger/layout",
     for: "signed-in",
-    summary: "Which columns of the section's Ledger I see, in which order and groups",
+    summary:
+      "Which columns of the section's Ledger I see, in which order and groups, and how rows are sorted; what is left out stays",
     body: object({
-      hidden: array().of(uuid.required()).max(MOST_COLUMNS).required(),
-      order: array().of(uuid.required()).max(MOST_COLUMNS).required(),
-      group: string().oneOf(GROUPINGS).required(),
+      hidden: array().of(uuid.required()).max(MOST_COLUMNS).optional(),
+      order: array().of(uuid.required()).max(MOST_COLUMNS).optional(),
+      group: string().oneOf(GROUPINGS).optional(),
+      sort: object({ by: string().max(36).required(), down: boolean().required() })
+        .noUnknown()
+        .default(undefined)
+        .optional(),
       widths: array()
         .of(
           object({
@@ -68,7 +73,7 @@ export const ledgerRoutes = {
           }).noUnknown(),
         )
         .max(MOST_COLUMNS)
-        .required(),
+        .optional(),
     }).noUnknown(),
   }),
   saveCells: endpoint<SavedCells>()({

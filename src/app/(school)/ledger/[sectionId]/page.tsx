@@ -1,9 +1,12 @@
 import Link from "next/link";
+import { isId } from "@/core/ids";
+import { MOST_BESIDE } from "@/core/ledger/sideBySide";
 import { ledgerPage } from "@/server/ledger/layout";
 import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, view } from "@/server/page";
 import { FrozenOfTerm } from "@/ui/grades/FrozenOfTerm";
 import { Ledger } from "@/ui/ledger/Ledger";
+import { ledgerHref, SectionsOfLedger } from "@/ui/ledger/SectionsOfLedger";
 
 export const metadata = { title: "Ledger" };
 
@@ -14,48 +17,40 @@ const OUT = [
   { path: "/oneroster", name: "OneRoster", says: "for the school’s records (OneRoster 1.2)" },
 ];
 
+/** The sections that stand beside this one, of the address: those that are ids, each once. */
+function besideFrom(text: string | string[] | undefined, sectionId: string): string[] {
+  const ids = typeof text === "string" ? text.split(",", MOST_BESIDE).filter(isId) : [];
+  return [...new Set(ids)].filter((id) => id !== sectionId);
+}
+
 export default async function LedgerPage({
   params,
   searchParams,
 }: {
   params: Promise<{ sectionId: string }>;
-  searchParams: Promise<{ term?: string }>;
+  searchParams: Promise<{ term?: string; beside?: string }>;
 }) {
-  const { term = null } = await searchParams;
+  const asked = await searchParams;
+  const term = typeof asked.term === "string" ? asked.term : null;
   const call = await pageCall("teacher");
   const sectionId = idFrom((await params).sectionId);
+  const beside = besideFrom(asked.beside, sectionId);
   const [ledger, sections] = await Promise.all([
-    view(ledgerPage(call, sectionId, term)),
+    view(ledgerPage(call, sectionId, { term, beside })),
     sectionList(call),
   ]);
   return (
     <div className="mx-auto flex w-full max-w-[100rem] flex-col px-4 py-4 sm:h-[calc(100dvh-4rem)] sm:min-h-[34rem] sm:px-6 print:h-auto!">
       <div className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1>Ledger</h1>
-        <nav aria-label="Sections" className="flex flex-wrap gap-x-4">
-          {sections.map((section) => (
-            <Link
-              key={section.id}
-              href={`/ledger/${section.id}`}
-              prefetch={false}
-              aria-current={section.id === sectionId ? "page" : undefined}
-              className={
-                section.id === sectionId
-                  ? "font-semibold text-ink underline decoration-tide decoration-2 underline-offset-[0.4em]"
-                  : "text-ink no-underline hover:underline"
-              }
-            >
-              {section.name}
-            </Link>
-          ))}
-        </nav>
+        <SectionsOfLedger {...{ sections, sectionId, beside }} term={asked.term ?? null} />
         <p className="text-soft">{ledger.section.course}</p>
         {ledger.terms.length > 1 ? (
           <nav aria-label="Terms" className="flex flex-wrap gap-x-3">
             {ledger.terms.map((name) => (
               <Link
                 key={name}
-                href={`/ledger/${sectionId}?term=${encodeURIComponent(name)}`}
+                href={ledgerHref(sectionId, { term: name, beside })}
                 prefetch={false}
                 aria-current={name === ledger.term ? "page" : undefined}
                 className={name === ledger.term ? "font-semibold text-ink" : undefined}
@@ -65,27 +60,29 @@ export default async function LedgerPage({
             ))}
           </nav>
         ) : null}
-        <div className="ml-auto flex flex-wrap items-baseline gap-x-4">
-          <FrozenOfTerm view={ledger} />
-          <span className="flex items-baseline gap-x-2">
-            take away:
-            {OUT.map(({ path, name, says }) => (
-              <a
-                key={path}
-                href={`/api/sections/${sectionId}/ledger${path}?term=${encodeURIComponent(ledger.term ?? "")}`}
-                title={says}
-                download
-              >
-                {name}
-              </a>
-            ))}
-          </span>
-          <Link href={`/sections/${sectionId}/set-up#grade-rules`} prefetch={false}>
-            how grades come about
-          </Link>
-        </div>
+        {beside.length > 0 ? null : (
+          <div className="ml-auto flex flex-wrap items-baseline gap-x-4">
+            <FrozenOfTerm view={ledger} />
+            <span className="flex items-baseline gap-x-2">
+              take away:
+              {OUT.map(({ path, name, says }) => (
+                <a
+                  key={path}
+                  href={`/api/sections/${sectionId}/ledger${path}?term=${encodeURIComponent(ledger.term ?? "")}`}
+                  title={says}
+                  download
+                >
+                  {name}
+                </a>
+              ))}
+            </span>
+            <Link href={`/sections/${sectionId}/set-up#grade-rules`} prefetch={false}>
+              how grades come about
+            </Link>
+          </div>
+        )}
       </div>
-      <Ledger key={`${sectionId} ${ledger.term}`} view={ledger} />
+      <Ledger key={[sectionId, ledger.term, ...beside].join(" ")} view={ledger} />
     </div>
   );
 }

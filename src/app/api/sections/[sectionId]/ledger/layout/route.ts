@@ -2,6 +2,6 @@ import { contract } from "@/core/api/contract";
 import { change } from "@/server/http/serve";
 import { setLayout } from "@/server/ledger/layout";
 
-export const PUT = change(contract.setLayout, (call, { params, body }) =>
+export const PATCH = change(contract.setLayout, (call, { params, body }) =>
   setLayout(call, params.sectionId!, body),
 );
