@@ -53,6 +53,12 @@ export function idFrom(text: string): string {
   return text;
 }
 
+/** What an address says under a name: once, short, and without what no text may hold; "": nothing. */
+export function textFrom(asked: string | string[] | undefined, most = 200): string {
+  const text = Array.isArray(asked) ? (asked[0] ?? "") : (asked ?? "");
+  return text.replaceAll("\0", "").slice(0, most);
+}
+
 /** A day of the address (YYYY-MM-DD); null: none that there is. */
 export const dayFrom = (text: string | string[] | undefined): Day | null =>
   typeof text === "string" && /^\d{4}-\d\d-\d\d$/.test(text) && isWall(`${text}T12:00`)

@@ -125,6 +125,12 @@ const ABOUT: Record<string, () => string> = {
   "/desk/answers": () => `?handOut=${ids.withQuestions}`,
   "/hand-back": () => `?handOut=${ids.handOutId}`,
 };
+/** What addresses of pages say under a name. */
+const NAMES = [
+  ...["handed", "of", "handOut", "act", "code", "find", "term", "beside", "pile", "piece", "from"],
+  ...["criterion", "name", "days", "month", "section", "draft", "changed"],
+];
+const LONG = "b,".repeat(150);
 const addressOf = (page: string) =>
   page.replace(/\[(\w+)\]/g, (_, name: string) => ids[name]!) + (ABOUT[page]?.() ?? "");
 const get = (address: string, role?: string) =>
@@ -148,6 +154,18 @@ describe.each(Object.keys(SEEN_BY))("%s", (page) => {
       }).toEqual({ page, role, seen });
       if (!seen) expect(status).toBe(404);
     }
+  });
+  test("takes any address: a name said twice, much too long, or with what no text may hold", async () => {
+    const [address] = addressOf(page).split("?");
+    for (const odd of [
+      (name: string) => `${name}=a%00&${name}=b`,
+      (name: string) => `${name}=${LONG}`,
+    ])
+      for (const query of [odd("view"), "view=term"]) {
+        const all = [query, ...NAMES.map(odd)].join("&");
+        const { status } = await get(`${address}?${all}`, SEEN_BY[page]![0]);
+        expect({ page, all, server: status >= 500 }).toEqual({ page, all, server: false });
+      }
   });
   test("leads to the sign-in page when signed out", async () => {
     const answer = await get(addressOf(page));

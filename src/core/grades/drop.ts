@@ -24,6 +24,7 @@ export function dropped(
   groups: readonly DropFrom[],
   more: { points: Exact; possible: Exact } = { points: ZERO, possible: ZERO },
 ): Set<string> {
+  if (groups.every(({ drop }) => drop === 0)) return new Set();
   let staying = groups.map((group) => group.counts.slice(0, kept(group)));
   for (let q = quotient(staying, more); q !== null;) {
     const best = groups.map((group) => bestOf(group, q!));

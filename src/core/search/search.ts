@@ -43,13 +43,13 @@ export function askedOf(typed: string): Asked {
 export function search<F extends Findable>(all: readonly F[], typed: string, most: number): F[] {
   const asked = askedOf(typed);
   if (asked.words.length === 0) return [];
-  const ranked = all.flatMap((one) => {
-    const rank = rankOf(one, asked);
-    return rank === null ? [] : [{ one, rank }];
+  const read = all.map((one) => {
+    const own = fold(one.words);
+    return { one, own, text: `${own} ${fold(one.about)}` };
   });
-  const spelt = ranked.filter(({ rank }) => rank <= SPELT);
+  const spelt = ranked(read, (one) => rankSpelt(one, asked));
   const taken = new Map<FoundKind, number>();
-  return (spelt.length > 0 ? spelt : ranked)
+  return (spelt.length > 0 ? spelt : ranked(read, (one) => rankWithSlips(one, asked)))
     .sort((a, b) => a.rank - b.rank)
     .filter(({ one }) => {
       const n = (taken.get(one.kind) ?? 0) + 1;
@@ -59,14 +59,28 @@ export function search<F extends Findable>(all: readonly F[], typed: string, mos
     .map(({ one }) => one);
 }
 
-function rankOf({ words, about }: Findable, { query, words: asked }: Asked): number | null {
-  const own = fold(words);
+/** Folded: its own words, and with what stands beside them. */
+type Read<F> = { one: F; own: string; text: string };
+
+const ranked = <F>(all: readonly Read<F>[], rankOf: (one: Read<F>) => number | null) =>
+  all.flatMap((read) => {
+    const rank = rankOf(read);
+    return rank === null ? [] : [{ one: read.one, rank }];
+  });
+
+/** Whatever it does not hold at all it is not asked about word by word: a school has thousands of people. */
+function rankSpelt({ own, text }: Read<unknown>, { query, words: asked }: Asked): number | null {
   if (own.startsWith(query)) return 0;
-  const parts = wordsOf(own);
-  if (parts.some((part) => part.startsWith(query))) return 1;
-  const text = `${own} ${fold(about)}`;
-  return rankOfWords({ text, words: wordsOf(text) }, query, asked);
+  if (own.includes(query) && wordsOf(own).some((part) => part.startsWith(query))) return 1;
+  if (text.includes(query)) return 2;
+  if (!asked.every((word) => text.includes(word))) return null;
+  const words = wordsOf(text);
+  const begins = (word: string) => words.some((part) => part.startsWith(word));
+  return asked.every(begins) ? SPELT : null;
 }
+
+const rankWithSlips = ({ text }: Read<unknown>, { query, words: asked }: Asked): number | null =>
+  rankOfWords({ text, words: wordsOf(text) }, query, asked);
 
 export type Pair<A, B> = { one: A; other: B };
 

@@ -3,8 +3,13 @@
 /** Letters that Unicode does not take apart into a plain one and a sign, and that are typed without it all the same. */
 const WITH_STROKE: Readonly<Record<string, string>> = { ø: "o", ł: "l", đ: "d", ħ: "h", ı: "i" };
 
+/** ASCII, and the dot that stands between things. */
+const PLAIN = /^[ -~·]*$/;
+
 /** Without accents and case, to find by: "sorby" finds Sørby. */
 export function fold(text: string): string {
+  // Most text has nothing to take apart, and there is much of it.
+  if (PLAIN.test(text)) return text.toLowerCase();
   return text
     .normalize("NFD")
     .replace(/\p{M}/gu, "")
@@ -66,7 +71,7 @@ export function slipsBetween(typed: string, word: string, most: number): number 
   if (most === 0) return typed === word ? 0 : Infinity;
   // What is typed may be the beginning of a longer word, so the word is cut a little beyond its length.
   const own = word.slice(0, typed.length + most);
-  if (typed.length - own.length > most) return Infinity;
+  if (typed.length - own.length > most || lettersWanting(typed, own) > most) return Infinity;
   let before: number[] = [];
   let last = Array.from({ length: own.length + 1 }, (_, n) => n);
   for (let i = 1; i <= typed.length; i += 1) {
@@ -77,6 +82,21 @@ export function slipsBetween(typed: string, word: string, most: number): number 
   }
   const best = Math.min(...last.slice(Math.max(0, typed.length - most)));
   return best <= most ? best : Infinity;
+}
+
+/** How many kinds of letters of a word are not in another, at least: each of them is a slip. Cheap, and rules out most. */
+function lettersWanting(word: string, other: string): number {
+  let wanting = kindsOf(word) & ~kindsOf(other);
+  let count = 0;
+  for (; wanting !== 0; wanting &= wanting - 1) count += 1;
+  return count;
+}
+
+/** The letters of a word as bits, some of them sharing one. */
+function kindsOf(word: string): number {
+  let kinds = 0;
+  for (let n = 0; n < word.length; n += 1) kinds |= 1 << (word.charCodeAt(n) & 31);
+  return kinds;
 }
 
 type SlipRow = { typed: string; own: string; i: number; last: number[]; before: number[] };

@@ -269,6 +269,13 @@ export type WeekView = {
 export type OfficeView = {
   school: string;
   counts: { what: string; count: number }[];
-  sections: { name: string; course: string; owner: string; students: number }[];
+  /** Those that are listed, of those that were found. */ sections: {
+    name: string;
+    course: string;
+    owner: string;
+    students: number;
+  }[];
+  found: number;
+  /** All there are. */ courses: string[];
   events: { when: string; who: string; what: string }[];
 };

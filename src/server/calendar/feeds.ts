@@ -150,7 +150,7 @@ async function studentEntries(
       from event
       where event.piece_id = standing.id or (event.hand_out_id = standing.hand_out_id and event.piece_id is null)
     ) history
-    where standing.student_id = ${personId} and standing.opens_at <= ${now} and standing.left_at is null
+    where standing.id = any(array(select id from piece where student_id = ${personId})) and standing.opens_at <= ${now} and standing.left_at is null
       and standing.due > ${daysBefore(now, DAYS_BACK)}
       and coalesce(standing.removed_at, standing.withdrawn_at, ${now}) > ${daysBefore(now, DAYS_CANCELLED)}
     order by standing.due, standing.id`;

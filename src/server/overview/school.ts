@@ -1,3 +1,4 @@
+import { fold } from "@/core/text/finding";
 import { lastDayOf, type Ends } from "@/core/views/ribbon";
 import { noSchoolBecause, teachingWeek, termOn } from "@/core/time/term";
 import { sayAlmanacDate, sayTime } from "@/core/time/words";
@@ -129,16 +130,26 @@ function firstFreeRow(lines: readonly (Ends & { row: number })[], from: number):
   }
 }
 
-/** The office's page: the school in numbers, its sections, and what happened last. No student writing. */
-export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView> {
+/** So many sections are listed at a time; the others are found by their words. */
+const SECTIONS_LISTED = 60;
+
+type SectionRow = { id: string; name: string; course: string; owner: string };
+
+/**
+ * The office's page: the school in numbers, its sections, and what happened last. No student writing.
+ *
+ * @param asked what the sections listed have in their name, course or owner; "": anything
+ */
+export async function officeView(call: ReadCall, asked = ""): Promise<OfficeView> {
+  const { db, who, now } = call;
   requireKind(who, "office");
   const [[school], counts, sections, events] = await Promise.all([
     db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
     db<
       { what: string; count: number }[]
     >`select kind as what, count(*)::int as count from person where school_id = ${who.schoolId} group by kind order by kind`,
-    db<{ name: string; course: string; owner: string; students: number }[]>`
-      select section.name, course.name as course, coalesce(owner.name, 'nobody yet') as owner, (select count(*)::int from enrolment where section_id = section.id and left_on is null) as students
+    db<SectionRow[]>`
+      select section.id, section.name, course.name as course, coalesce(owner.name, 'nobody yet') as owner
       from course
       join section on section.course_id = course.id
       left join section_teacher on section_teacher.section_id = section.id and section_teacher.role = 'owner'
@@ -163,10 +174,30 @@ export async function officeView({ db, who, now }: ReadCall): Promise<OfficeView
       order by event.id desc
       limit 30`,
   ]);
+  const wanted = fold(asked.trim());
+  const found = sections.filter(({ name, course, owner }) =>
+    fold(`${name} ${course} ${owner}`).includes(wanted),
+  );
   return {
     school: school!.name,
     counts,
-    sections,
+    sections: await countStudents(call, found.slice(0, SECTIONS_LISTED)),
+    found: found.length,
+    courses: [...new Set(sections.map(({ course }) => course))],
     events: events.map((e) => ({ when: sayTime(e.at, now, who.zone), who: e.who, what: e.what })),
   };
+}
+
+/** Index: enrolment's key. */
+async function countStudents(
+  { db }: ReadCall,
+  sections: readonly SectionRow[],
+): Promise<OfficeView["sections"]> {
+  const rows = await db<{ id: string; students: number }[]>`
+    select section_id as id, count(*)::int as students
+    from enrolment
+    where section_id = any(${sections.map(({ id }) => id)}) and left_on is null
+    group by section_id`;
+  const counted = new Map(rows.map(({ id, students }) => [id, students]));
+  return sections.map(({ id, ...section }) => ({ ...section, students: counted.get(id) ?? 0 }));
 }

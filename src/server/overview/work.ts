@@ -28,7 +28,10 @@ export type WorkRow = StandingRow &
     notice: string | null;
   };
 
-/** A student's own pieces of open hand-outs. Index: piece_student. */
+/**
+ * A student's own pieces of open hand-outs. They are named first: the planner would otherwise read the hand-outs of the
+ * whole school beside them. Index: piece_student.
+ */
 export function readPieces({ db, now }: ReadCall, studentId: string): Promise<WorkRow[]> {
   return db<WorkRow[]>`
     select
@@ -50,7 +53,8 @@ export function readPieces({ db, now }: ReadCall, studentId: string): Promise<Wo
       ${whatCameBack(db)}
     from piece_standing standing
     join section on section.id = standing.section_id
-    where standing.student_id = ${studentId} and standing.opens_at <= ${now}
+    where standing.id = any(array(select id from piece where student_id = ${studentId}))
+      and standing.opens_at <= ${now}
       -- A column for teachers alone asks nothing of a student, and tells nothing.
       and (standing.shows <> 'never' or standing.state not in ('not_opened', 'started'))
       -- Who left a section owes nothing more there; what they did stays.

@@ -142,13 +142,13 @@ async function findForStudent({ db, who, now }: ReadCall, typed: string): Promis
   );
 }
 
-/** Index: person_school. */
+/** In the order of bytes: the rules of a language take twenty times as long over a school. Index: person_school. */
 async function readPeople({ db, who }: ReadCall): Promise<Findable[]> {
   const rows = await db<Named[]>`
     select id, name as words, concat_ws(' · ', kind, coalesce(school_name, email)) as about
     from person
     where school_id = ${who.schoolId}
-    order by sort_name
+    order by sort_name collate "C"
     limit 10000`;
   return rows.map((row) => ({
     ...row,

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { monthView, termView } from "@/server/calendar/calendarView";
-import { pageCall } from "@/server/page";
+import { pageCall, textFrom } from "@/server/page";
 import { Month } from "@/ui/calendar/Month";
 import { TermSheet } from "@/ui/calendar/TermSheet";
 
@@ -12,12 +12,12 @@ const STEP =
 export default async function CalendarPage({
   searchParams,
 }: {
-  searchParams: Promise<{ month?: string; view?: string; term?: string }>;
+  searchParams: Promise<Record<"month" | "view" | "term", string | string[] | undefined>>;
 }) {
   const call = await pageCall("teacher");
-  const { month, view, term } = await searchParams;
-  if (view === "term") {
-    const sheet = await termView(call, term ?? null);
+  const asked = await searchParams;
+  if (asked.view === "term") {
+    const sheet = await termView(call, textFrom(asked.term) || null);
     return (
       <div className="mx-auto w-full max-w-[80rem] px-4 py-5 sm:px-6">
         <div className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-2">
@@ -48,7 +48,7 @@ export default async function CalendarPage({
       </div>
     );
   }
-  const shown = await monthView(call, month ?? null);
+  const shown = await monthView(call, textFrom(asked.month) || null);
   return (
     <div className="mx-auto w-full max-w-[90rem] px-4 py-5 sm:px-6">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">

@@ -3,16 +3,20 @@ import { Empty } from "@/ui/kit/Notice";
 import { NewSection } from "@/ui/sections/NewSection";
 import { teacherList, termList } from "@/server/overview/sections";
 import { officeView } from "@/server/overview/school";
-import { pageCall } from "@/server/page";
+import { pageCall, textFrom } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
+import { SectionsOfSchool } from "@/ui/office/SectionsOfSchool";
 import { History } from "@/ui/kit/History";
 
 export const metadata = { title: "Office" };
 
-export default async function OfficePage() {
+type Props = { searchParams: Promise<{ find?: string | string[] }> };
+
+export default async function OfficePage({ searchParams }: Props) {
+  const asked = textFrom((await searchParams).find);
   const call = await pageCall("office");
   const [view, terms, teachers] = await Promise.all([
-    officeView(call),
+    officeView(call, asked),
     termList(call),
     teacherList(call),
   ]);
@@ -26,7 +30,7 @@ export default async function OfficePage() {
           )
           .join(" · ")}
       </p>
-      {view.sections.length === 0 ? (
+      {view.courses.length === 0 ? (
         <Empty title="This school has no class yet">
           <ol className="inline-grid list-decimal gap-1 pl-6 text-left">
             {terms.length === 0 ? (
@@ -45,36 +49,11 @@ export default async function OfficePage() {
         </Empty>
       ) : null}
       <h2 className="mt-8">Sections</h2>
-      {view.sections.length > 0 ? (
-        <table className="sheet-table mt-2">
-          <thead>
-            <tr className="label">
-              <th scope="col">section</th>
-              <th scope="col">course</th>
-              <th scope="col">owner</th>
-              <th scope="col">students</th>
-            </tr>
-          </thead>
-          <tbody>
-            {view.sections.map((section) => (
-              <tr key={`${section.course} ${section.name}`}>
-                <td>{section.name}</td>
-                <td>{section.course}</td>
-                <td>{section.owner}</td>
-                <td>{section.students}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      ) : null}
+      {view.courses.length > 0 ? <SectionsOfSchool view={view} asked={asked} /> : null}
       <details className="mt-4 border-t border-line pt-3">
         <summary className="label cursor-pointer">New section</summary>
         {teachers.length > 0 ? (
-          <NewSection
-            terms={terms}
-            courses={[...new Set(view.sections.map((s) => s.course))]}
-            teachers={teachers}
-          />
+          <NewSection terms={terms} courses={view.courses} teachers={teachers} />
         ) : (
           <p className="text-soft">The school has no teacher yet; add one first.</p>
         )}

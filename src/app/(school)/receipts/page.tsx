@@ -1,6 +1,6 @@
 import { NotFound } from "@/core/refusals";
 import { checkReceipt } from "@/server/pieces/receipts";
-import { pageCall } from "@/server/page";
+import { pageCall, textFrom } from "@/server/page";
 import { CheckReceipt } from "@/ui/piece/handingIn/CheckReceipt";
 
 export const metadata = { title: "Check a receipt" };
@@ -8,10 +8,10 @@ export const metadata = { title: "Check a receipt" };
 export default async function ReceiptsPage({
   searchParams,
 }: {
-  searchParams: Promise<{ code?: string }>;
+  searchParams: Promise<{ code?: string | string[] }>;
 }) {
   const call = await pageCall("teacher");
-  const { code = "" } = await searchParams;
+  const code = textFrom((await searchParams).code);
   const found = code
     ? await checkReceipt(call, code).catch((error: unknown) => {
         if (error instanceof NotFound) return null;

@@ -4,7 +4,7 @@ import { Fragment } from "react";
 import { isId } from "@/core/ids";
 import { NewSection } from "@/ui/sections/NewSection";
 import { handedOutNow, sectionList, termList } from "@/server/overview/sections";
-import { pageCall } from "@/server/page";
+import { pageCall, textFrom } from "@/server/page";
 import { Empty, Notice } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Sections" };
@@ -12,10 +12,12 @@ export const metadata = { title: "Sections" };
 export default async function SectionsPage({
   searchParams,
 }: {
-  searchParams: Promise<{ handed?: string }>;
+  searchParams: Promise<{ handed?: string | string[] }>;
 }) {
   const call = await pageCall("teacher");
-  const ids = ((await searchParams).handed ?? "").split(",").filter(isId).slice(0, 40);
+  const ids = textFrom((await searchParams).handed, 40 * 37)
+    .split(",")
+    .filter(isId);
   const [sections, terms, handedOut] = await Promise.all([
     sectionList(call),
     termList(call),

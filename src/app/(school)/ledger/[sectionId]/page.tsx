@@ -3,7 +3,7 @@ import { isId } from "@/core/ids";
 import { MOST_BESIDE } from "@/core/ledger/sideBySide";
 import { ledgerPage } from "@/server/ledger/layout";
 import { sectionList } from "@/server/overview/sections";
-import { idFrom, pageCall, view } from "@/server/page";
+import { idFrom, pageCall, textFrom, view } from "@/server/page";
 import { FrozenOfTerm } from "@/ui/grades/FrozenOfTerm";
 import { Ledger } from "@/ui/ledger/Ledger";
 import { ledgerHref, SectionsOfLedger } from "@/ui/ledger/SectionsOfLedger";
@@ -18,9 +18,9 @@ const OUT = [
 ];
 
 /** The sections that stand beside this one, of the address: those that are ids, each once. */
-function besideFrom(text: string | string[] | undefined, sectionId: string): string[] {
-  const ids = typeof text === "string" ? text.split(",", MOST_BESIDE).filter(isId) : [];
-  return [...new Set(ids)].filter((id) => id !== sectionId);
+function besideFrom(text: string, sectionId: string): string[] {
+  const ids = new Set(text.split(",", MOST_BESIDE - 1).filter(isId));
+  return [...ids].filter((id) => id !== sectionId);
 }
 
 export default async function LedgerPage({
@@ -28,13 +28,13 @@ export default async function LedgerPage({
   searchParams,
 }: {
   params: Promise<{ sectionId: string }>;
-  searchParams: Promise<{ term?: string; beside?: string }>;
+  searchParams: Promise<{ term?: string | string[]; beside?: string | string[] }>;
 }) {
   const asked = await searchParams;
-  const term = typeof asked.term === "string" ? asked.term : null;
+  const term = textFrom(asked.term) || null;
   const call = await pageCall("teacher");
   const sectionId = idFrom((await params).sectionId);
-  const beside = besideFrom(asked.beside, sectionId);
+  const beside = besideFrom(textFrom(asked.beside, MOST_BESIDE * 37), sectionId);
   const [ledger, sections] = await Promise.all([
     view(ledgerPage(call, sectionId, { term, beside })),
     sectionList(call),
@@ -43,7 +43,7 @@ export default async function LedgerPage({
     <div className="mx-auto flex w-full max-w-[100rem] flex-col px-4 py-4 sm:h-[calc(100dvh-4rem)] sm:min-h-[34rem] sm:px-6 print:h-auto!">
       <div className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1>Ledger</h1>
-        <SectionsOfLedger {...{ sections, sectionId, beside }} term={asked.term ?? null} />
+        <SectionsOfLedger {...{ sections, sectionId, beside }} term={term} />
         <p className="text-soft">{ledger.section.course}</p>
         {ledger.terms.length > 1 ? (
           <nav aria-label="Terms" className="flex flex-wrap gap-x-3">

@@ -1,5 +1,5 @@
 import { classesToSignIn, findForOffice } from "@/server/auth/givePassword";
-import { pageCall } from "@/server/page";
+import { pageCall, textFrom } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
 import { People } from "@/ui/office/People";
 
@@ -8,10 +8,9 @@ export const metadata = { title: "People" };
 export default async function OfficePeoplePage({
   searchParams,
 }: {
-  searchParams: Promise<{ name?: string }>;
+  searchParams: Promise<{ name?: string | string[] }>;
 }) {
-  const { name = "" } = await searchParams;
-  const asked = name.slice(0, 200);
+  const asked = textFrom((await searchParams).name);
   const call = await pageCall("office");
   const [first, classes] = await Promise.all([findForOffice(call, asked), classesToSignIn(call)]);
   return (

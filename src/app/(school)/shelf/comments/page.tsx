@@ -1,6 +1,6 @@
 import { readBank } from "@/server/comments/bank";
 import { readCourses } from "@/server/access/sharing";
-import { pageCall } from "@/server/page";
+import { pageCall, textFrom } from "@/server/page";
 import { clipViews, OWN_SECONDS } from "@/server/speech/clips";
 import { ClipsProvider } from "@/ui/voice/clips";
 import { Bank } from "@/ui/comments/Bank";
@@ -11,9 +11,9 @@ export const metadata = { title: "Comment bank" };
 export default async function CommentsPage({
   searchParams,
 }: {
-  searchParams: Promise<{ find?: string }>;
+  searchParams: Promise<{ find?: string | string[] }>;
 }) {
-  const { find = "" } = await searchParams;
+  const find = textFrom((await searchParams).find);
   const call = await pageCall("teacher");
   const [bank, courses] = await Promise.all([readBank(call), readCourses(call.db, call.who)]);
   return (
@@ -26,7 +26,7 @@ export default async function CommentsPage({
         )}
         mostSeconds={OWN_SECONDS}
       >
-        <Bank key={find} first={bank} courses={courses} find={find.slice(0, 200)} />
+        <Bank key={find} first={bank} courses={courses} find={find} />
       </ClipsProvider>
     </div>
   );

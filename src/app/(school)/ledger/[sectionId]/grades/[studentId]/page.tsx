@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { studentGrade } from "@/server/grades/grades";
-import { idFrom, pageCall, view } from "@/server/page";
+import { idFrom, pageCall, textFrom, view } from "@/server/page";
 import { FrozenGrade } from "@/ui/grades/FrozenGrade";
 import { GradeSum } from "@/ui/grades/GradeSum";
 
@@ -8,15 +8,15 @@ export const metadata = { title: "A grade and its sum" };
 
 type Props = {
   params: Promise<{ sectionId: string; studentId: string }>;
-  searchParams: Promise<{ term?: string }>;
+  searchParams: Promise<{ term?: string | string[] }>;
 };
 
 /** One student's grade in a section, opened into its sum. */
 export default async function GradePage({ params, searchParams }: Props) {
   const call = await pageCall("teacher");
   const { sectionId, studentId } = await params;
-  const { term } = await searchParams;
-  const asked = { sectionId: idFrom(sectionId), studentId: idFrom(studentId), term: term ?? null };
+  const term = textFrom((await searchParams).term) || null;
+  const asked = { sectionId: idFrom(sectionId), studentId: idFrom(studentId), term };
   const source = await view(studentGrade(call, asked));
   return (
     <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
