@@ -65,6 +65,7 @@ const LATER = [
   "0014_ledger.sql",
   "0015_live_and_frozen.sql",
   "0016_columns_shown.sql",
+  "0017_scores_typed.sql",
 ];
 
 describe("migrations", () => {

@@ -21,6 +21,7 @@ import { saveCells, type GivenCell } from "../../src/server/ledger/save";
 import { ledgerView } from "../../src/server/ledger/view";
 import { workView } from "../../src/server/overview/work";
 import { readPiece, readVersions } from "../../src/server/life/queries";
+import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { saveFeedback } from "../../src/server/marking/draft";
 import { flagMany, setAnonymous, setFlag } from "../../src/server/marking/flag";
 import { handIn } from "../../src/server/pieces/moves";
@@ -129,6 +130,28 @@ describe("a score typed in the Ledger", () => {
     await type(school.owner, [given(id, {}, { score: "9" })]);
     expect(await cellAt(0)).toMatchObject({ score: "4", draft: "" });
     expect(await grade(0)).toBeNull();
+  });
+
+  test("has one history with the Desk's, by whom and when, which nothing can change and no student reads", async () => {
+    const id = await pieceOf(await give("Notebook"), 0);
+    await type(school.owner, [given(id, { score: "7" })]);
+    const { revision } = await owner().read(at(1), (call) => cellNotes(call, id));
+    await as(school.co).change(at(20), (call) =>
+      saveFeedback(call, id, { overall: "", score: "8", picks: {} }, revision),
+    );
+    await type(school.owner, [given(id, {}, { score: "8" })], at(40));
+    const desk = await owner().read(at(41), (call) => deskPiece(call, id));
+    expect(desk.typedScores.map(({ typed, by }) => [typed, by])).toEqual([
+      ["7", "Odalys Brandt"],
+      ["8", "Ruben Achterberg"],
+      ["", "Odalys Brandt"],
+    ]);
+    const { typedScores } = await owner().read(at(41), (call) => cellNotes(call, id));
+    expect(typedScores).toEqual(desk.typedScores);
+    await expect(
+      as(school.students[0]!).read(at(41), (call) => cellNotes(call, id)),
+    ).rejects.toThrow(nothing);
+    await expect(database.sql`update score_typed set typed = '9'`).rejects.toThrow(/append-only/);
   });
 
   test("leaves all else of the draft as it is", async () => {

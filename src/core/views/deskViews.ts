@@ -14,6 +14,7 @@ import type {
   CopyView,
   CameBackView,
   ScoreChangeView,
+  TypedScoreView,
 } from "./views";
 
 /** What the Desk shows: a piece with its draft of feedback, the pile, and ways across pieces. */
@@ -83,6 +84,7 @@ export type DeskPiece = {
   scoreReason: string;
   /** Where a score that was handed back was changed after, with who, when and why. */
   scoreChanges: ScoreChangeView[];
+  /** Scores as they were typed, here or in the Ledger. */ typedScores: TypedScoreView[];
   marks: DraftMark[];
   /** The voices of its marks, its thread and its instructions. */
   clips: ClipView[];

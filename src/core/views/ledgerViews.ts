@@ -3,7 +3,7 @@ import type { CellWork } from "../ledger/cell";
 import type { Shows } from "../ledger/shows";
 import type { Scale } from "../scores/scales";
 import type { PrivateNote } from "./deskViews";
-import type { MoonView } from "./views";
+import type { MoonView, TypedScoreView } from "./views";
 
 export type LedgerColumn = {
   handOutId: string;
@@ -94,8 +94,16 @@ export type LedgerPage = LedgerWithGrades & {
   all: { handOutId: string; title: string; due: string }[];
 };
 
-/** What is written beside a cell: to the student (the overall note of the draft), and by teachers for themselves. */
-export type CellNotes = { note: string; revision: number; kept: PrivateNote[] };
+/**
+ * What is written beside a cell: to the student (the overall note of the draft), and by teachers for themselves; and the
+ * scores as they were typed.
+ */
+export type CellNotes = {
+  note: string;
+  revision: number;
+  kept: PrivateNote[];
+  typedScores: TypedScoreView[];
+};
 
 /** What became of one cell that was sent. */
 export type SavedCell = { pieceId: string; cell: LedgerCell } & (

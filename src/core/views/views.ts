@@ -82,6 +82,9 @@ export type CheckedReceipt = {
 };
 
 /** `reason`: for teachers alone; empty to students. */
+/** A score as it was typed into a draft; "": taken away. */
+export type TypedScoreView = { round: number; typed: string; by: string; when: string };
+
 export type ScoreChangeView = {
   round: number;
   words: string;

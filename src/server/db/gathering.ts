@@ -31,8 +31,11 @@ export function gathering(db: Db): Db {
     isTemplate(first)
       ? new Asked(gather, first, rest)
       : (db as unknown as (...given: unknown[]) => unknown)(first, ...rest);
-  return Object.assign(tag, { json: db.json, unsafe: db.unsafe }) as unknown as Db;
+  return Object.assign(tag, { json: db.json, unsafe: db.unsafe, apart: db }) as unknown as Db;
 }
+
+/** The same database for a reading of thousands of rows: it goes by itself, beside what goes together. */
+export const apart = (db: Db): Db => (db as { apart?: Db }).apart ?? db;
 
 const isTemplate = (value: unknown): value is TemplateStringsArray =>
   Array.isArray(value) && "raw" in value;

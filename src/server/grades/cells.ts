@@ -4,7 +4,8 @@ import { sayPoints, type Scale } from "@/core/scores/scales";
 import { EMPTY_CELL, type CellWork } from "@/core/ledger/cell";
 import type { CellNoted, LedgerCell } from "@/core/views/ledgerViews";
 import type { ReadCall } from "../call";
-import { moonOf, type StandingRow } from "../life/standings";
+import { apart } from "../db/gathering";
+import type { StandingRow } from "../life/standings";
 import { hiddenNow, unlinked } from "../names/names";
 import { draftsHandIn, isUntold, joinDrafts } from "./drafts";
 
@@ -14,11 +15,11 @@ export type CellScale = { scale: Scale; finalScore: FinalScore; winBackPercent: 
 /** What a cell shows of its piece, and nothing else: a Ledger can have thousands of them. */
 type Standing = Pick<
   StandingRow,
-  | ("id" | "handOutId" | "studentId" | "state" | "round" | "late")
-  | ("saidMissing" | "awaited" | "lastMoment" | "excused" | "flag")
+  ("id" | "handOutId" | "studentId" | "state" | "round" | "late") | ("excused" | "flag")
 >;
 
 export type CellRow = Standing & {
+  /** By its dates, or because a teacher said so. */ missing: boolean;
   hidden: boolean;
   scoreTyped: string | null;
   untold: boolean;
@@ -53,11 +54,18 @@ export async function readCells(
 }
 
 /** The pieces alone. Indexes: hand_out_section, piece's keys, private_note_student. */
-export function readCellRows({ db }: ReadCall, sectionId: string, only: Only): Promise<CellRow[]> {
+export function readCellRows(
+  { db: page, now }: ReadCall,
+  sectionId: string,
+  only: Only,
+): Promise<CellRow[]> {
+  // Thousands of rows take longer in one statement with others than by themselves beside them.
+  const db = apart(page);
   return db<CellRow[]>`
     select
       standing.id, standing.hand_out_id, standing.student_id, standing.state, standing.round, standing.late,
-      standing.said_missing, standing.awaited, standing.last_moment, standing.excused, standing.flag,
+      standing.said_missing or (standing.awaited and standing.last_moment < ${now}) as missing,
+      standing.excused, standing.flag,
       ${hiddenNow(db, db`standing.id`)} as hidden,
       draft.score_typed, draft.points::text as draft_points, ${isUntold(db)} as untold, changer.name as changed_by,
       coalesce(kept.notes, 0) as kept, coalesce(draft.overall, '') <> '' as note_to_student,
@@ -109,13 +117,9 @@ export const workOf = ({ scoreTyped, flag, excused }: CellRow): CellWork => ({
 });
 
 /** A cell of the Ledger. One that is read without its name is not to be found from there, and shows no draft. */
-export function cellOf(
-  row: CellRow,
-  column: CellScale,
-  rounds: readonly RoundScore[],
-  now: Date,
-): LedgerCell {
-  const moon = moonOf(row, now);
+export function cellOf(row: CellRow, column: CellScale, rounds: readonly RoundScore[]): LedgerCell {
+  const { state, round, late, missing, excused } = row;
+  const moon = { state, round, late, missing, excused };
   const score = countedOver(rounds, column);
   if (row.hidden)
     return {

@@ -119,15 +119,19 @@ async function readForTeachers(call: ReadCall, asked: Asked): Promise<ReadPiece[
     readCells(call, sectionId, studentIds ? { studentIds } : {}));
   const rounds = byPiece(scores);
   return rows.map((row) => ({
-    ...{ studentId: row.studentId, handOutId: row.handOutId, excused: row.excused },
-    missing: row.saidMissing || (row.awaited && row.lastMoment < call.now),
-    rounds: rounds.get(row.id) ?? [],
-    draft:
-      row.untold && !row.hidden
-        ? { round: row.draftRound!, points: row.draftPoints, handIn: row.handIn }
-        : null,
+    studentId: row.studentId,
+    handOutId: row.handOutId,
+    excused: row.excused,
+    missing: row.missing,
+    rounds: rounds.get(row.id) ?? NO_ROUNDS,
+    draft: row.untold && !row.hidden ? draftOf(row) : null,
   }));
 }
+
+const NO_ROUNDS: RoundPoints[] = [];
+const draftOf = ({ draftRound, draftPoints, handIn }: CellRow): Draft => ({
+  ...{ round: draftRound!, points: draftPoints, handIn },
+});
 
 /** For students and guardians: scores they were told; the newest hand-back that stands says whether they were. */
 async function readTold({ db, now }: ReadCall, asked: Asked): Promise<ReadPiece[]> {

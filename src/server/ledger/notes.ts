@@ -6,19 +6,21 @@ import { changeDraft } from "../marking/draft";
 import { readPrivateNotes } from "../marking/privateNotes";
 import { hiddenNow } from "../names/names";
 import { joinDrafts } from "../grades/drafts";
+import { typedScoresView } from "../life/typedScoresView";
 
 /** What is written beside a cell of the Ledger. @throws NotFound */
 export async function cellNotes(call: ReadCall, pieceId: string): Promise<CellNotes> {
   await requireOnPiece(call, pieceId, "feedback.draft");
-  const [rows, kept] = await Promise.all([
+  const [rows, kept, typedScores] = await Promise.all([
     call.db<{ note: string | null; revision: number | null }[]>`
       select draft.overall as note, draft.revision
       from piece_standing standing
       ${joinDrafts(call.db)}
       where standing.id = ${pieceId}`,
     readPrivateNotes(call, pieceId),
+    typedScoresView(call, pieceId),
   ]);
-  return { note: rows[0]?.note ?? "", revision: rows[0]?.revision ?? 0, kept };
+  return { note: rows[0]?.note ?? "", revision: rows[0]?.revision ?? 0, kept, typedScores };
 }
 
 /** All that is written beside the cells of a section, for its teachers, by piece. Who may see it was decided before. */

@@ -114,7 +114,7 @@ async function answer(
   const rounds = byPiece(scores);
   const cells = rows.map((row): SavedCell => {
     const scale: CellScale = scales.get(row.handOutId)!;
-    const cell: LedgerCell = cellOf(row, scale, rounds.get(row.id) ?? [], call.now);
+    const cell: LedgerCell = cellOf(row, scale, rounds.get(row.id) ?? []);
     return { pieceId: row.id, cell, ...outcomes.get(row.id)! };
   });
   return { cells, grades };

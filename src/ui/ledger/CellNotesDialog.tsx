@@ -11,6 +11,7 @@ import { PrivateNotes } from "../desk/beside/PrivateNotes";
 import type { Keeping, KeeperState } from "../keeping/Keeper";
 import { useKeeper } from "../keeping/useKeeper";
 import { Dialog } from "../kit/Dialog";
+import { TypedScores } from "../piece/rounds/TypedScores";
 import { useFetched } from "../useFetched";
 
 /** Whose cell it is, and of which work. */
@@ -96,6 +97,7 @@ function Notes({ cell, onNoted, found }: Props & { found: CellNotes }) {
           tell(state.value, notes);
         }}
       />
+      <TypedScores scores={found.typedScores} />
     </>
   );
 }

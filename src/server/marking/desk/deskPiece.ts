@@ -44,6 +44,7 @@ export async function deskPiece(call: ReadCall, pieceId: string): Promise<DeskPi
     scoreChanges: scoreChangesView(loaded.scoreFacts, {
       ...{ now: call.now, zone: call.who.zone, teacher: true },
     }),
+    typedScores: loaded.typedScores,
     markTalk: markTalk(loaded, beside),
     stamp,
     mayHandBack: may(access, "feedback.handBack"),

@@ -18,6 +18,7 @@ import { readAsked, readTries } from "../../questions/answers";
 import { clipViews, heardIn } from "../../speech/clips";
 import { comparedWith } from "../../text/aligned";
 import { readGoing } from "../../life/goingBack";
+import { typedScoresView } from "../../life/typedScoresView";
 import { readRubric } from "../../rubrics/readRubric";
 import { judgementsOn } from "../judgements";
 import { isHidden, readHidden, shownName } from "../../names/names";
@@ -42,7 +43,7 @@ export async function load(call: ReadCall, pieceId: string) {
     readCalendar(db, who.schoolId),
   ]);
   const { round, version } = feedbackRound(piece, versions);
-  const [draft, going, meetings, content, copy, asked, scores, scoreFacts] = await Promise.all([
+  const [draft, going, meetings, content, copy, asked, ...scored] = await Promise.all([
     readDraft(db, pieceId, round),
     readGoing(db, pieceId),
     readMeetings(db, [piece.sectionId]),
@@ -51,7 +52,9 @@ export async function load(call: ReadCall, pieceId: string) {
     readAsked(db, pieceId),
     readScores(db, pieceId),
     readScoreFacts(db, pieceId),
+    typedScoresView(call, pieceId),
   ]);
+  const [scores, scoreFacts, typedScores] = scored;
   // Those handed in, or unfinished ones where the student knows that they may be read.
   const readable = about.openBefore ? copy : null;
   const answers = content?.answers ?? readable?.answers ?? null;
@@ -62,7 +65,7 @@ export async function load(call: ReadCall, pieceId: string) {
     ...{ round, version, content, draft, copy },
     ...{ going: going.waiting, scoreComes: going.scoreComes },
     meetings: meetings.get(piece.sectionId) ?? [],
-    ...{ scores, scoreFacts },
+    ...{ scores, scoreFacts, typedScores },
     ...{ asked, answers, judgements, student, hidden, hide: isHidden(hidden) },
   };
 }

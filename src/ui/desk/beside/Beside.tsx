@@ -49,7 +49,7 @@ const WORDS: Readonly<Record<Page, string>> = {
 /** Where a page is not always there: whether it is. */
 const HAS: Partial<Record<Page, (piece: DeskPiece) => boolean>> = {
   rubric: (piece) => piece.rubric !== null,
-  rounds: (piece) => piece.rounds.length > 0,
+  rounds: (piece) => piece.rounds.length > 0 || piece.typedScores.length > 0,
   versions: (piece) => piece.versions.length > 0,
   before: (piece) => piece.otherWork.length > 0,
   marks: (piece) => piece.versionId !== null,
