@@ -1,6 +1,9 @@
 import { expect, test } from "@jest/globals";
 import fc from "fast-check";
-import type { LedgerView } from "../views/ledgerViews";
+import { PIECE_FLAGS } from "../pieces/flags";
+import { PIECE_STATES } from "../pieces/life";
+import type { LedgerCell, LedgerPage, LedgerView } from "../views/ledgerViews";
+import { packLedger, unpackLedger } from "./packed";
 import { GROUPINGS, laidOut, PLAIN_LAYOUT, widthNear, WIDTHS } from "./layout";
 
 const column = (id: string, category: string, dueOn: string) => ({
@@ -85,4 +88,31 @@ test("a column is as wide as its teacher made it, within limits; the others as t
   expect([widthNear(3), widthNear(180.4), widthNear(9000)]).toEqual([
     ...[WIDTHS.least, 180, WIDTHS.most],
   ]);
+});
+
+test("a Ledger that was packed for the way comes out as it was (property)", () => {
+  const noted = fc.option(fc.record({ kept: fc.nat(9), toStudent: fc.boolean() }), { nil: null });
+  const text = fc.option(fc.string(), { nil: null });
+  const cell: fc.Arbitrary<LedgerCell> = fc.record({
+    ...{ pieceId: text, score: text, draft: text, noted },
+    work: fc.record({
+      ...{ score: fc.string(), excused: fc.boolean() },
+      flag: fc.option(fc.constantFrom(...PIECE_FLAGS), { nil: null }),
+    }),
+    moon: fc.record({
+      ...{ state: fc.constantFrom(...PIECE_STATES), round: fc.integer({ min: 1, max: 9 }) },
+      ...{ late: fc.boolean(), missing: fc.boolean(), excused: fc.boolean() },
+    }),
+  });
+  const rows = fc.array(fc.tuple(fc.option(cell, { nil: null }), fc.boolean()), { maxLength: 6 });
+  fc.assert(
+    fc.property(rows, (cells) => {
+      const row = {
+        ...{ key: "x", studentId: "x", student: "</script>\u2028", sortName: "x" },
+        ...{ takenOff: cells.map(([, off]) => off), cells: cells.map(([one]) => one) },
+      };
+      const view = { ...VIEW, rows: [row], layout: PLAIN_LAYOUT } as unknown as LedgerPage;
+      expect(unpackLedger(packLedger(view))).toEqual(view);
+    }),
+  );
 });

@@ -11,8 +11,16 @@ import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
 import { ReasonDialog } from "./ReasonDialog";
 
+/** What it asks of a Ledger. */
+export type FrozenView = Pick<
+  LedgerWithGrades,
+  "section" | "grades" | "term" | "frozen" | "opened" | "may"
+> & {
+  /** Scores that were not handed back. */ drafts: number;
+};
+
 /** Freezing the grades of the Ledger's term at its end, and opening them again. */
-export function FrozenOfTerm({ view }: { view: LedgerWithGrades }) {
+export function FrozenOfTerm({ view }: { view: FrozenView }) {
   const [open, setOpen] = useState(false);
   const close = () => setOpen(false);
   const { term, frozen, may } = view;
@@ -72,14 +80,12 @@ function FreezeDialog({
   term,
   onClose,
 }: {
-  view: LedgerWithGrades;
+  view: FrozenView;
   term: string;
   onClose: () => void;
 }) {
   const { act, busy, problem } = useAct();
-  const drafts = view.rows
-    .flatMap((row) => row.cells)
-    .filter((cell) => cell !== null && cell.draft !== null).length;
+  const { drafts } = view;
   const freeze = () =>
     void act(() =>
       call(contract.freezeTerm, { params: { sectionId: view.section.id }, body: { term } }),

@@ -84,10 +84,11 @@ from (
       case when claim_accepted.version_id is null then version.handed_in_at else version.pressed_at end as counted_at
     from version
     left join claim_accepted on claim_accepted.version_id = version.id
-    where version.piece_id = piece.id
+    -- Asked within, so that nothing is looked for where nothing is in.
+    where version.piece_id = piece.id and not piece.nothing_in
     order by version.number desc
     limit 1
-  ) newest on not piece.nothing_in
+  ) newest on true
 ) told;
 
 create view piece_standing as

@@ -1,11 +1,13 @@
 import Link from "next/link";
 import { isId } from "@/core/ids";
+import { packLedger } from "@/core/ledger/packed";
 import { MOST_BESIDE } from "@/core/ledger/sideBySide";
+import type { LedgerPage as LedgerView } from "@/core/views/ledgerViews";
 import { ledgerPage } from "@/server/ledger/layout";
 import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, textFrom, view } from "@/server/page";
-import { FrozenOfTerm } from "@/ui/grades/FrozenOfTerm";
-import { Ledger } from "@/ui/ledger/Ledger";
+import { FrozenOfTerm, type FrozenView } from "@/ui/grades/FrozenOfTerm";
+import { PackedLedger } from "@/ui/ledger/PackedLedger";
 import { ledgerHref, SectionsOfLedger } from "@/ui/ledger/SectionsOfLedger";
 
 export const metadata = { title: "Ledger" };
@@ -21,6 +23,14 @@ const OUT = [
 function besideFrom(text: string, sectionId: string): string[] {
   const ids = new Set(text.split(",", MOST_BESIDE - 1).filter(isId));
   return [...ids].filter((id) => id !== sectionId);
+}
+
+/** What freezing asks of the Ledger, without its cells. */
+function frozenView({ section, grades, term, frozen, opened, may, rows }: LedgerView): FrozenView {
+  const drafts = rows
+    .flatMap((row) => row.cells)
+    .filter((cell) => cell !== null && cell.draft !== null).length;
+  return { section, grades, term, frozen, opened, may, drafts };
 }
 
 export default async function LedgerPage({
@@ -62,7 +72,7 @@ export default async function LedgerPage({
         ) : null}
         {beside.length > 0 ? null : (
           <div className="ml-auto flex flex-wrap items-baseline gap-x-4">
-            <FrozenOfTerm view={ledger} />
+            <FrozenOfTerm view={frozenView(ledger)} />
             <span className="flex items-baseline gap-x-2">
               take away:
               {OUT.map(({ path, name, says }) => (
@@ -82,7 +92,10 @@ export default async function LedgerPage({
           </div>
         )}
       </div>
-      <Ledger key={[sectionId, ledger.term, ...beside].join(" ")} view={ledger} />
+      <PackedLedger
+        key={[sectionId, ledger.term, ...beside].join(" ")}
+        packed={packLedger(ledger)}
+      />
     </div>
   );
 }
