@@ -28,6 +28,7 @@ beforeAll(async () => {
   ids.guardian = await one(sql`select id from person where kind = 'guardian' limit 1`);
   ids.office = await one(sql`select id from person where kind = 'office'`);
   ids.section = await one(sql`select id from section where name = 'Curlew'`);
+  ids.beside = await one(sql`select id from section where name = 'Plover'`);
   ids.letter = await one(
     sql`select hand_out.id from hand_out join assignment on assignment.id = assignment_id where title like 'Letter%'`,
   );
@@ -108,6 +109,7 @@ const SCREENS: [as: string, path: string][] = [
   ["teacher", "/hand-back?act={act}&handOut={drafts}"],
   ["teacher", "/students/{doneStudent}"],
   ["teacher", "/ledger/{section}"],
+  ["teacher", "/ledger/{section}?beside={beside}"],
   ["teacher", "/ledger/{section}/grades/{doneStudent}"],
   ["doneStudent", "/grades"],
   ["guardian", "/grades"],
@@ -148,6 +150,7 @@ const SCREENS: [as: string, path: string][] = [
   ["doneStudent", "/work/{done}"],
   ["guardian", "/week"],
   ["office", "/office"],
+  ["office", "/office?find=lover"],
   ["office", "/office/roster"],
   ["office", "/office/calendar"],
   ["office", "/office/people"],

@@ -1,12 +1,15 @@
 import type { ButtonHTMLAttributes, Ref } from "react";
 import { classes } from "./classes";
 
+/** What is on is told by its edge, not by its ground alone. */
+const ON =
+  "aria-pressed:border-tide aria-pressed:bg-tide-wash aria-pressed:ring-1 aria-pressed:ring-tide aria-pressed:ring-inset";
 const INKS = {
   /** The one thing to do now. */
   tide: "bg-tide text-paper border-tide hover:opacity-90",
   plum: "bg-plum text-paper border-plum hover:opacity-90",
-  plain: "border-line-strong bg-raised text-ink hover:bg-sunk",
-  quiet: "border-transparent text-tide hover:bg-sunk underline-offset-4 hover:underline",
+  plain: `border-line-strong bg-raised text-ink hover:bg-sunk ${ON}`,
+  quiet: `border-transparent text-tide hover:bg-sunk underline-offset-4 hover:underline ${ON}`,
 } as const;
 
 export function Button({
