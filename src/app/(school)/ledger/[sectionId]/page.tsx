@@ -51,7 +51,7 @@ export default async function LedgerPage({
   ]);
   return (
     <div className="mx-auto flex w-full max-w-[100rem] flex-col px-4 py-4 sm:h-[calc(100dvh-4rem)] sm:min-h-[34rem] sm:px-6 print:h-auto!">
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+      <div className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1>Ledger</h1>
         <SectionsOfLedger {...{ sections, sectionId, beside }} term={term} />
         <p className="text-soft">{ledger.section.course}</p>
