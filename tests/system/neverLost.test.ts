@@ -144,6 +144,9 @@ const cluster = (act: "stop" | "start") =>
   promisify(execFile)(process.execPath, ["scripts/testCluster.mjs", act]);
 
 describe("PostgreSQL goes away under load and comes back", () => {
+  // Whatever fails here, what is tested next has its database.
+  afterAll(() => cluster("start"));
+
   test("requests fail clearly meanwhile, then work again without a restart of the application", async () => {
     const works = await newHandIns("Tide");
     await Promise.all(works.slice(0, 30).map(send));

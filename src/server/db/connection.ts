@@ -35,6 +35,9 @@ const BOUNDS = {
  */
 const PLANS = { jit: "off", random_page_cost: "1.1" };
 
+/** A connection that failed is tried again after so long. */
+const RETRY_SECONDS = 0.5;
+
 /**
  * A pool for single statements, and one beside it for transactions, behind one face. The driver sends several
  * statements down one connection without waiting, and under pressure a BEGIN sent behind others is not noticed
@@ -61,6 +64,9 @@ function pool(url: string, most: number): Sql {
     // A new connection has to learn every statement anew, which takes longer than most of them; so it stays for half an hour.
     idle_timeout: 1800,
     connect_timeout: 5,
+    // By itself the driver waits up to twenty seconds before it tries again, counting the failures of all connections
+    // together: who asks while PostgreSQL is away would get no answer at all.
+    backoff: () => RETRY_SECONDS,
     onnotice: () => {},
     transform: { column: { from: postgres.toCamel, to: postgres.fromCamel } },
     types: {
