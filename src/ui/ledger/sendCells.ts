@@ -23,7 +23,8 @@ export async function sendCells(
   const answers = await Promise.all(
     [...groups].map(async ([sectionId, own]) => {
       const saved = await call(contract.saveCells, {
-        ...{ params: { sectionId }, body: { cells: own, term } },
+        params: { sectionId },
+        body: { cells: own, term },
       });
       return parts ? { ...saved, grades: gradesIn(sectionId, saved.grades) } : saved;
     }),

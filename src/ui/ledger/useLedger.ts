@@ -40,13 +40,18 @@ export function targetsOver(
   return (spot) => {
     const refuses = refusalAt(view, rows[spot.row], spot.column);
     if (refuses) return { refuses };
-    const { cell, work } = hereOver(store, rows, spot)!;
+    const { cell, work } = hereIn(store, rows[spot.row], spot.column - 1)!;
     return { pieceId: cell.pieceId!, work, scale: view.columns[spot.column - 1]!.scale };
   };
 }
 
-function hereOver(store: LedgerStore, rows: readonly LedgerRow[], spot: Spot): CellHere | null {
-  const cell = rows[spot.row]?.cells[spot.column - 1];
+/** A cell of a row as it stands here, whatever of it is sent; its column counts from 0. Null: there is none. */
+export function hereIn(
+  store: LedgerStore,
+  row: LedgerRow | undefined,
+  column: number,
+): CellHere | null {
+  const cell = row?.cells[column];
   if (!cell) return null;
   const found = cell.pieceId ? store.at(cell.pieceId) : null;
   return found ?? { cell, work: cell.work, touched: null };
@@ -78,7 +83,7 @@ export function useLedgerHands(
   const corner = within(chosen.corner);
   const rect: Rect = rectOf(at, corner);
 
-  const hereAt = (spot: Spot) => hereOver(store, rows, spot);
+  const hereAt = (spot: Spot) => hereIn(store, rows[spot.row], spot.column - 1);
   const targetAt = targetsOver(store, view, rows);
 
   function go(to: Spot, extend = false): void {

@@ -14,7 +14,8 @@ import { readScore } from "@/core/scores/scales";
 import type { LedgerPage, LedgerRow } from "@/core/views/ledgerViews";
 import { call } from "../client";
 import type { LedgerStore } from "./LedgerStore";
-import { moonHere, scoreHere, type CellHere } from "./sayCell";
+import { moonHere, scoreHere } from "./sayCell";
+import { hereIn } from "./useLedger";
 
 /** What rows are sorted by: the number of a column counts from 1. */
 export type RowOrder = { by: "name" | "grade" | number; down: boolean };
@@ -77,7 +78,8 @@ function orderOf(store: LedgerStore, view: LedgerPage, order: Omit<Ordered, "key
 
 function keepSort(view: LedgerPage, { by, down }: RowOrder): void {
   const sort: LedgerSort = {
-    ...{ by: typeof by === "number" ? view.columns[by - 1]!.handOutId : by, down },
+    by: typeof by === "number" ? view.columns[by - 1]!.handOutId : by,
+    down,
   };
   // Where it cannot be kept it is so on this page alone.
   void call(contract.setLayout, {
@@ -86,16 +88,9 @@ function keepSort(view: LedgerPage, { by, down }: RowOrder): void {
   }).catch(() => {});
 }
 
-function hereOf(store: LedgerStore, row: LedgerRow, n: number): CellHere | null {
-  const cell = row.cells[n];
-  if (!cell) return null;
-  const plain = { cell, work: cell.work, touched: null };
-  return (cell.pieceId ? store.at(cell.pieceId) : null) ?? plain;
-}
-
 function signsOf(store: LedgerStore, row: LedgerRow): (CellSigns | null)[] {
   return row.cells.map((_, n) => {
-    const here = hereOf(store, row, n);
+    const here = hereIn(store, row, n);
     if (!here) return null;
     const { words, draft } = scoreHere(here);
     const { missing, late } = moonHere(here);
@@ -113,7 +108,7 @@ function worthOf(store: LedgerStore, view: LedgerPage, { by }: Pick<RowOrder, "b
       const percent = grades[row.key]?.percent;
       return percent ? Number.parseFloat(percent) : null;
     }
-    const here = hereOf(store, row, by - 1);
+    const here = hereIn(store, row, by - 1);
     if (!here) return null;
     const read = readScore(scoreHere(here).words, view.columns[by - 1]!.scale);
     return read.ok ? Number(read.points) : null;

@@ -34,7 +34,8 @@ export function useWidths(view: LedgerPage): {
     for (const [id, px] of widths) all.set(id, px);
     const list: ColumnWidth[] = [...all].map(([id, px]) => ({ id, px }));
     void call(contract.setLayout, {
-      ...{ params: { sectionId: view.section.id }, body: { widths: list } },
+      params: { sectionId: view.section.id },
+      body: { widths: list },
     }).catch(() => {});
   }
   return {
