@@ -18,6 +18,7 @@ const item = (
 ): QueueItem => ({
   pieceId,
   student: sortName,
+  studentId: sortName,
   sortName,
   handOut: "Log",
   handOutId: "h",

@@ -2,6 +2,16 @@ import { HOLDS } from "../handingBack/outcome";
 import { isId } from "../ids";
 import { QUEUE_ORDERS } from "./queueOrder";
 
+export const STRIP_LOOKS = ["names", "moons"] as const;
+export type StripLook = (typeof STRIP_LOOKS)[number];
+
+/** What a single letter does as a key: its act; nothing; or its act after Ctrl+. (WCAG 2.2, 2.1.4). */
+export const LETTER_KEYS = ["on", "chord", "off"] as const;
+export type LetterKeys = (typeof LETTER_KEYS)[number];
+
+/** The margin of the Desk, in px. */
+export const MARGIN_WIDTHS = { least: 192, most: 480 } as const;
+
 /** What a person has set for themselves, each with the shape it must have. */
 export type OwnSettings = {
   /** Keys by the id of the command. */ "desk.keys": Record<string, string>;
@@ -10,6 +20,9 @@ export type OwnSettings = {
   "desk.place": { pile: string; handOut: string | null; piece: string; scroll: number };
   /** Seconds in which what goes back can be called back. */
   "desk.hold": (typeof HOLDS)[number];
+  /** The strip of the Desk. */ "desk.strip": StripLook;
+  /** How wide the notes of the Desk are, in px. */ "desk.margin": number;
+  letters: LetterKeys;
   aloud: "on" | "off";
 };
 export type OwnSetting = keyof OwnSettings;
@@ -34,6 +47,12 @@ const SHAPES: Record<OwnSetting, (given: unknown) => boolean> = {
     isId(given.piece) &&
     typeof given.scroll === "number",
   "desk.hold": (given) => (HOLDS as readonly unknown[]).includes(given),
+  "desk.strip": (given) => (STRIP_LOOKS as readonly unknown[]).includes(given),
+  "desk.margin": (given) =>
+    Number.isInteger(given) &&
+    (given as number) >= MARGIN_WIDTHS.least &&
+    (given as number) <= MARGIN_WIDTHS.most,
+  letters: (given) => (LETTER_KEYS as readonly unknown[]).includes(given),
   aloud: (given) => given === "on" || given === "off",
 };
 

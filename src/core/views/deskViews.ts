@@ -157,6 +157,7 @@ export type PrivateNote = {
 export type QueueItem = {
   pieceId: string;
   student: string;
+  /** Null while the piece is read without its name. */ studentId: string | null;
   sortName: string;
   handOut: string;
   handOutId: string;
@@ -175,6 +176,9 @@ export const SETTINGS = [
   "desk.order",
   "desk.place",
   "desk.hold",
+  "desk.strip",
+  "desk.margin",
+  "letters",
   "aloud",
 ] as const;
 

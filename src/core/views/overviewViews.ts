@@ -1,3 +1,4 @@
+import type { LetterKeys } from "../desk/settings";
 import type { PieceFlag } from "../pieces/flags";
 import type { Meeting } from "../time/lessons";
 import type { OverTime } from "./studentViews";
@@ -103,6 +104,7 @@ export type MastheadView = {
   kind: "teacher" | "student" | "guardian" | "office";
   /** A teacher whose own school it is: the office's pages are theirs too. */
   keepsSchool: boolean;
+  /** What single letters do as keys. */ letters: LetterKeys;
 };
 
 export type RibbonView = {

@@ -59,6 +59,7 @@ export async function queueView(
     return {
       pieceId: row.id,
       student: shownName(row.student, naming),
+      studentId: hidden ? null : row.studentId,
       sortName: hidden ? `~${String(number).padStart(4, "0")}` : row.sortName,
       handOut: row.handOut,
       handOutId: row.handOutId,

@@ -7,13 +7,16 @@ import type { MastheadView, OfficeView, RibbonView } from "@/core/views/overview
 import { requireKind } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import type { ReadCall } from "../call";
+import { readSettings } from "../marking/desk/setting";
 
 /** What the masthead says: the date as an almanac writes it, and the teaching week. */
-export async function mastheadView({ db, who, now }: ReadCall): Promise<MastheadView> {
+export async function mastheadView(call: ReadCall): Promise<MastheadView> {
+  const { db, who, now } = call;
   const today = dayOf(now, who.zone);
-  const [[school], { calendar }] = await Promise.all([
+  const [[school], { calendar }, { letters = "on" }] = await Promise.all([
     db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
     readCalendar(db, who.schoolId),
+    readSettings(call),
   ]);
   const term = termOn(today, calendar.terms);
   const week = term && teachingWeek(today, term, calendar);
@@ -24,6 +27,7 @@ export async function mastheadView({ db, who, now }: ReadCall): Promise<Masthead
     name: who.name,
     kind: who.kind,
     keepsSchool: who.keepsSchool ?? false,
+    letters,
   };
 }
 

@@ -17,13 +17,16 @@ import { takeItBack } from "./commands/handBack";
 import { KeysCard } from "./commands/KeysCard";
 import { Palette } from "./commands/Palette";
 import { GoesSoon } from "./GoesSoon";
-import { DeskBar, FlagDialog, PieceHead } from "./DeskHead";
+import { FlagDialog } from "./FlagDialog";
+import { DeskLine } from "./line/DeskLine";
 import { DeskProvider, useDesk, usePieceOnDesk } from "./model";
 import { MarkTalk } from "./MarkTalk";
+import { PieceFacts } from "./PieceFacts";
 import { QueueStrip } from "./QueueStrip";
 import { DeskSheet } from "./sheet/DeskSheet";
-import { ToolBar } from "./sheet/ToolBar";
+import { SideTools } from "./sheet/SideTools";
 import { useDeskKeys } from "./state/useDeskKeys";
+import { useFocusKept } from "./state/useFocusKept";
 import { useDeskModel, type DeskProps } from "./state/useDeskModel";
 import { KeepOffer } from "./tray/KeepOffer";
 import { Tray } from "./tray/Tray";
@@ -46,21 +49,22 @@ export function Desk(props: DeskProps) {
 function DeskHere(props: DeskProps) {
   const desk = useDeskModel(props);
   useDeskKeys(desk);
+  useFocusKept(desk.session);
   const { piece, view } = desk;
   return (
     <DeskProvider value={desk}>
       <BankProvider value={desk.help}>
         <ClipsProvider clips={piece?.clips ?? NO_CLIPS} mostSeconds={piece?.voiceSeconds ?? 60}>
           <CommentDrag>
-            <div className="flex min-h-0 flex-1 flex-col">
-              <DeskBar />
-              <div className="relative flex min-h-0 flex-1 max-lg:flex-col">
-                <QueueStrip />
-                <Work />
-                {view.beside && piece ? <Beside /> : null}
-              </div>
+            <div className="desk-frame">
+              <DeskLine />
+              <SideTools />
+              <Work />
+              {view.beside && piece ? <Beside /> : null}
               <KeepOffer />
               {piece ? <Tray key={`${piece.id} ${piece.round}`} /> : null}
+              {/* After the work and the tray for the keyboard and for readers, at the left edge for the eye. */}
+              <QueueStrip />
               <KeysCard />
               <Palette />
               {piece ? <FlagDialog /> : null}
@@ -87,7 +91,11 @@ function Work() {
   return (
     <div
       ref={scroller}
-      className="relative min-w-0 flex-1 overflow-y-auto px-4 py-4 sm:px-8"
+      id="work"
+      tabIndex={-1}
+      role="region"
+      aria-label="The work"
+      className="relative min-w-0 px-4 py-2 [grid-area:work] [scroll-padding-block:3rem] focus:outline-none md:overflow-y-auto md:px-4"
       data-scroll
       onScroll={(event) => pile.scrolled(event.currentTarget.scrollTop)}
     >
@@ -162,10 +170,9 @@ function PieceHere() {
   const sent = (message: MessageView) =>
     session.store.patch((old) => ({ ...old, thread: [...old.thread, message] }));
   return (
-    <>
-      <PieceHead />
+    <div className="mx-auto w-full max-w-[92rem]">
+      <PieceFacts />
       <Checkpoints piece={piece} onSent={sent} />
-      <ToolBar />
       <DeskSheet key={piece.id} />
       <div className="mt-8 max-w-2xl">
         <MarkTalk />
@@ -178,7 +185,7 @@ function PieceHere() {
         <CloseThread />
         <CameUpHere handOutId={piece.handOutId} />
       </div>
-    </>
+    </div>
   );
 }
 

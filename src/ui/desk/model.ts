@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import type { QueueOrder } from "@/core/desk/queueOrder";
+import type { LetterKeys, StripLook } from "@/core/desk/settings";
 import type { DeskPiece, Here, QueueItem } from "@/core/views/deskViews";
 import type { CommandId } from "./commands/commands";
 import type { OwnKeys } from "./commands/keys";
@@ -48,6 +49,16 @@ export type Own = {
   setKeys: (keys: OwnKeys) => void;
   stamps: readonly string[];
   setStamps: (stamps: string[]) => void;
+  /** How the strip stands; null: with names where there is room for them. */
+  strip: StripLook | null;
+  foldStrip: () => void;
+  /** How wide notes are, in px; null: as they come. */
+  margin: number | null;
+  /** Shown while it is dragged; kept with `setMargin`. */
+  showMargin: (px: number) => void;
+  setMargin: (px: number) => void;
+  letters: LetterKeys;
+  setLetters: (letters: LetterKeys) => void;
   /** Seconds in which what goes back can be called back. */
   hold: number;
 };

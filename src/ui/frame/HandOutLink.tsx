@@ -3,26 +3,16 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
+import { obeysLetters } from "../kit/letterKeys";
+
+const WRITING = "input, textarea, select, [contenteditable=true], [role=dialog], [role=menu]";
 
 /** Begins an assignment from any screen: a link in the masthead, and the key "a". */
 export function HandOutLink() {
   const router = useRouter();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (
-        event.key !== "a" ||
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        event.defaultPrevented
-      )
-        return;
-      if (
-        (event.target as HTMLElement | null)?.closest(
-          "input, textarea, select, [contenteditable=true], [role=dialog], [role=menu]",
-        )
-      )
-        return;
+      if (event.key !== "a" || !obeysLetters(event, WRITING)) return;
       event.preventDefault();
       router.push("/hand-out");
     };

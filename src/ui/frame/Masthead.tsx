@@ -4,34 +4,12 @@ import { Finder } from "../search/Finder";
 import { HandOutLink } from "./HandOutLink";
 import { Me } from "./Me";
 import { ScreenLink } from "./ScreenLink";
-
-const SCREENS: Record<MastheadView["kind"], { href: string; name: string }[]> = {
-  teacher: [
-    { href: "/today", name: "Today" },
-    { href: "/desk", name: "Desk" },
-    { href: "/ledger", name: "Ledger" },
-    { href: "/calendar", name: "Calendar" },
-    { href: "/shelf", name: "Shelf" },
-    { href: "/sections", name: "Sections" },
-  ],
-  student: [
-    { href: "/work", name: "My work" },
-    { href: "/grades", name: "Grades" },
-    { href: "/reminders", name: "Reminders" },
-    { href: "/letters", name: "Letters" },
-  ],
-  guardian: [
-    { href: "/week", name: "Week sheet" },
-    { href: "/grades", name: "Grades" },
-    { href: "/letters", name: "Letters" },
-  ],
-  office: [{ href: "/office", name: "Office" }],
-};
+import { SCREENS } from "./screens";
 
 /** The head of every page: the wordmark, the date as an almanac writes it, the screens as words, me. */
 export function Masthead({ view, night }: { view: MastheadView; night: boolean }) {
   return (
-    <header className="no-print border-b border-line-strong">
+    <header className="masthead no-print border-b border-line-strong" data-letters={view.letters}>
       <a
         href="#main"
         className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-raised focus:px-3 focus:py-2"

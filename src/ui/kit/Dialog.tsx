@@ -1,7 +1,7 @@
 "use client";
 
 import { Dialog as Radix } from "radix-ui";
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 
 type Props = {
   open: boolean;
@@ -22,14 +22,31 @@ export function Dialog({ open, onClose, ...rest }: Props) {
   );
 }
 
+const FIELDS =
+  "input:not([type=hidden]):not(:disabled), textarea:not(:disabled), select:not(:disabled), [contenteditable=true]";
+const ACTS = "button:not(:disabled), a[href], summary";
+
+/** What is to be filled in first, else what can be pressed first: never the cross. */
+const firstIn = (body: HTMLElement | null): HTMLElement | null =>
+  body?.querySelector<HTMLElement>(FIELDS) ?? body?.querySelector<HTMLElement>(ACTS) ?? null;
+
 /** Made when the dialog opens, while what had the focus still has it: a key opens dialogs as a button does. */
 function Opened({ title, children, wide }: Omit<Props, "open" | "onClose">) {
   const [from] = useState(() => document.activeElement);
+  const body = useRef<HTMLDivElement>(null);
   return (
     <>
       <Radix.Overlay className="fixed inset-0 z-40 bg-ink/25" />
       <Radix.Content
         aria-describedby={undefined}
+        onOpenAutoFocus={(event) => {
+          // A field that asks for the focus itself has it already. What is still being fetched comes too late: the
+          // dialog itself has it then.
+          const first = firstIn(body.current);
+          if (!first || body.current?.contains(document.activeElement)) return;
+          event.preventDefault();
+          first.focus();
+        }}
         onCloseAutoFocus={(event) => {
           event.preventDefault();
           // Whoever closed it may have put the focus where work goes on.
@@ -47,7 +64,9 @@ function Opened({ title, children, wide }: Omit<Props, "open" | "onClose">) {
             ×
           </Radix.Close>
         </div>
-        <div className="mt-3">{children}</div>
+        <div ref={body} className="mt-3">
+          {children}
+        </div>
       </Radix.Content>
     </>
   );

@@ -4,6 +4,7 @@ import dynamic from "next/dynamic";
 import { usePathname } from "next/navigation";
 import { useEffect, useEffectEvent, useState } from "react";
 import type { MastheadView } from "@/core/views/overviewViews";
+import { obeysLetters } from "../kit/letterKeys";
 
 const load = () => import("./FindDialog");
 const FindDialog = dynamic(load, { ssr: false, loading: () => null });
@@ -20,8 +21,7 @@ export function Finder({ kind }: { kind: MastheadView["kind"] }) {
     // The Desk has acts of its own under these keys; everywhere is found from there too.
     if (event.defaultPrevented || path === "/desk" || document.querySelector(OPEN)) return;
     const withControl = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k";
-    const slash =
-      event.key === "/" && !(event.target as HTMLElement | null)?.closest(TYPING) && !event.ctrlKey;
+    const slash = event.key === "/" && obeysLetters(event, TYPING);
     if (!withControl && !slash) return;
     event.preventDefault();
     setOpen(true);

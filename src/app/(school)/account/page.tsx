@@ -1,6 +1,8 @@
 import { cookies } from "next/headers";
 import { COOKIE, listSessions } from "@/server/auth/sessions";
+import { readSettings } from "@/server/marking/desk/setting";
 import { pageCall } from "@/server/page";
+import { OwnKeys } from "@/ui/account/OwnKeys";
 import { OwnPassword } from "@/ui/account/OwnPassword";
 import { Sessions } from "@/ui/account/Sessions";
 
@@ -14,6 +16,9 @@ export default async function AccountPage() {
       <h1 className="md:col-span-2">Password and devices</h1>
       <OwnPassword owed={call.who.mustChange ?? false} name={call.who.name} />
       <Sessions first={await listSessions(call, token)} />
+      {call.who.kind === "teacher" ? (
+        <OwnKeys first={(await readSettings(call)).letters ?? "on"} />
+      ) : null}
     </div>
   );
 }

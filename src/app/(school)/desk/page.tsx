@@ -77,10 +77,13 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
     stamps: kept["desk.stamps"] ?? ["Units?", "Show how"],
     order: kept["desk.order"] ?? ("rework first" satisfies QueueOrder),
     hold: kept["desk.hold"] ?? USUAL_HOLD,
+    strip: kept["desk.strip"] ?? null,
+    margin: kept["desk.margin"] ?? null,
+    letters: kept.letters ?? "on",
     scroll: here?.piece === start.pieceId ? here.scroll : 0,
   };
   return (
-    <div className="flex h-[calc(100dvh-3.3125rem)] min-h-0 flex-col max-lg:h-auto">
+    <div className="flex min-h-dvh flex-col md:h-dvh md:min-h-0">
       <Desk
         key={`${pile} ${handOut ?? ""}`}
         queue={queue}

@@ -66,7 +66,7 @@ export function Beside() {
   return (
     <aside
       aria-label="Beside the work"
-      className="flex w-[26rem] shrink-0 flex-col border-l border-line-strong bg-raised max-xl:absolute max-xl:inset-y-0 max-xl:right-0 max-xl:z-30 max-xl:w-[min(26rem,90vw)] max-xl:shadow-lifted"
+      className="flex min-h-0 w-[26rem] flex-col border-l border-line-strong bg-raised [grid-area:beside] max-xl:fixed max-xl:inset-y-0 max-xl:right-0 max-xl:z-30 max-xl:w-[min(26rem,90vw)] max-xl:shadow-lifted"
     >
       <div className="flex items-start border-b border-line px-2 py-1">
         <div

@@ -4,8 +4,9 @@ import { useState } from "react";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { useDesk } from "../model";
+import { LetterKeysField } from "../../account/LetterKeysField";
 import { DESK_COMMANDS, type CommandId } from "./commands";
-import { faultInKey, keyOf, pressed, showKey } from "./keys";
+import { collides, faultInKey, keyOf, pressed, showKey } from "./keys";
 
 const GROUPS = [...new Set(DESK_COMMANDS.map((a) => a.of))];
 
@@ -40,6 +41,9 @@ export function KeysCard() {
   return (
     <Dialog open={view.open === "keys"} onClose={close} title="Keys of the Desk" wide>
       <div onKeyDownCapture={take}>
+        <div className="mb-4">
+          <LetterKeysField value={settings.letters} onChange={settings.setLetters} />
+        </div>
         {fault ? (
           <p role="alert" className="mb-2 text-ember">
             ▲ {fault}
@@ -65,13 +69,20 @@ export function KeysCard() {
                         <kbd>{asking === entry.id ? "press …" : showKey(keyOf(entry.id, own))}</kbd>
                       </button>
                     </dt>
-                    <dd className="text-sm">{entry.words}</dd>
+                    <dd className="text-sm">
+                      {entry.words}
+                      <Collides keyName={keyOf(entry.id, own)} />
+                    </dd>
                   </div>
                 ))}
               </dl>
             </section>
           ))}
         </div>
+        <p className="mb-2 text-sm text-soft">
+          Readers of the screen go to headings and links by letters of their own while they browse:
+          where they take a letter before the Desk does, let letters wait for Ctrl+. here.
+        </p>
         <p className="text-sm text-soft">
           <kbd>1</kbd> to <kbd>9</kbd>: favourite comments on what is selected. In a field: Enter
           keeps a note, Shift+Enter begins a new line, Escape leaves; Ctrl+B, Ctrl+I and Ctrl+L set
@@ -86,4 +97,9 @@ export function KeysCard() {
       </div>
     </Dialog>
   );
+}
+
+function Collides({ keyName }: { keyName: string }) {
+  const why = collides(keyName);
+  return why ? <span className="block text-xs text-ember">▲ {why}</span> : null;
 }

@@ -6,7 +6,7 @@ import type { CommentView } from "@/core/views/views";
 import type { QueueItem } from "@/core/views/deskViews";
 import { sayState } from "@/core/views/states";
 import { useState } from "react";
-import type { FoundKind } from "@/core/search/search";
+import { search, type FoundKind } from "@/core/search/search";
 import { useRouter } from "next/navigation";
 import { useFind } from "../../search/useFind";
 import { Dialog } from "../../kit/Dialog";
@@ -104,7 +104,12 @@ export function Palette() {
               </Command.Item>
             ))}
           </Command.Group>
-          <Elsewhere typed={asked} go={(href) => run(() => router.push(href))} item={item} />
+          <Elsewhere
+            typed={asked}
+            known={queue}
+            go={(href) => run(() => router.push(href))}
+            item={item}
+          />
         </Command.List>
       </Command>
     </Dialog>
@@ -116,15 +121,20 @@ const ELSEWHERE: readonly FoundKind[] = ["piece", "student", "handOut", "section
 /** What is found beyond this pile: as from any other screen. */
 function Elsewhere({
   typed,
+  known,
   go,
   item,
 }: {
   typed: string;
+  known: readonly QueueItem[];
   go: (href: string) => () => void;
   item: string;
 }) {
   const { found } = useFind(typed);
-  const hits = found.filter(({ kind }) => ELSEWHERE.includes(kind));
+  const here = new Set(known.map(({ pieceId }) => pieceId));
+  const hits = found.filter(
+    ({ kind, id }) => ELSEWHERE.includes(kind) && !(kind === "piece" && here.has(id)),
+  );
   if (hits.length === 0) return null;
   return (
     <Command.Group heading={<span className="label">anywhere</span>}>
@@ -143,15 +153,18 @@ function Elsewhere({
   );
 }
 
+const ACTS = DESK_COMMANDS.filter((act) => act.id !== "palette");
+const findable = (kind: FoundKind, words: string, about: string) =>
+  ({ kind, words, about, id: "", href: "" }) as const;
+
+/** Without case and accents, and with slips forgiven, as from any other screen. */
 function find(asked: string, queue: readonly QueueItem[], bank: readonly CommentView[]) {
-  const words = asked.toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = (text: string) => words.every((w) => text.toLowerCase().includes(w));
+  const blank = asked.trim() === "";
+  const acts = ACTS.map((act) => ({ ...findable("page", act.words, act.of), act }));
+  const pieces = queue.map((item) => ({ ...findable("piece", item.student, item.handOut), item }));
   return {
-    acts: DESK_COMMANDS.filter((a) => a.id !== "palette" && fits(a.words)),
-    pieces:
-      words.length === 0
-        ? []
-        : queue.filter((item) => fits(`${item.student} ${item.handOut}`)).slice(0, 8),
+    acts: blank ? ACTS : search(acts, asked, ACTS.length).map(({ act }) => act),
+    pieces: search(pieces, asked, 8).map(({ item }) => item),
     comments: asked.trim().length > 1 ? lookUp(bank, asked, 6) : [],
   };
 }

@@ -7,7 +7,8 @@ import { handBackOrAsk, leave, whyNotBack, whyNotRevise } from "./handBack";
 import { goPages, goToPage, noPageField, noPages, nothingToTurn, turnPage } from "./pages";
 import { markStretch, noRecording, noteMoment, playBack, playOrStop } from "./recordings";
 import { noneDone, noRequests, ruleOn, settleDone } from "./requests";
-import { noMarks, stepMark, stepWords } from "./words";
+import { undoLast } from "./undo";
+import { noMarks, stepMark, stepWords, takePin } from "./words";
 
 /** Something one can do at the Desk. */
 export type Command = {
@@ -325,10 +326,9 @@ export const DESK_COMMANDS = [
   {
     id: "undo",
     key: "z",
-    words: "undo",
+    words: "undo what was done last, handing back too while it can be called back",
     of: "marks",
-    run: ({ session }) =>
-      said(session, session.store.undo(), "There is nothing left to undo on this piece."),
+    run: (desk) => void undoLast(desk),
   },
   {
     id: "redo",
@@ -350,7 +350,7 @@ export const DESK_COMMANDS = [
     key: "a",
     words: "tool: pin, or drag an area",
     of: "pages and pictures",
-    run: ({ session }) => session.take({ kind: "pin" }),
+    run: ({ session }) => takePin(session),
   },
   {
     id: "toolInk",
@@ -493,6 +493,13 @@ export const DESK_COMMANDS = [
     words: "open beside the work: task, versions, notes",
     of: "feedback",
     run: ({ session }) => session.turn("beside"),
+  },
+  {
+    id: "strip",
+    key: "Shift+N",
+    words: "the strip with names, or with moons alone",
+    of: "the pile",
+    run: ({ own }) => own.foldStrip(),
   },
   {
     id: "palette",

@@ -7,6 +7,7 @@ import type { BatchView } from "@/core/views/handBackViews";
 import { call } from "../../client";
 import type { DeskModel } from "../model";
 import type { PieceStore } from "../store/PieceStore";
+import { noteHandedBack } from "./undo";
 
 /** Why it cannot be handed back now; null: it can. */
 export function whyNotBack({ piece }: DeskModel): string | null {
@@ -69,6 +70,7 @@ export async function handBack(
   session.remember(after);
   const words = `Handed back to ${after.student}${outcome === "final" ? "." : " to revise."}`;
   session.setDone({ pieceId: piece.id, words, batch: sent.batch });
+  noteHandedBack(desk, piece.id, sent.batch?.id ?? null);
   pile.goOn();
   return true;
 }

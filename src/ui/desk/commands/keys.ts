@@ -61,7 +61,8 @@ const TAKEN = [
 
 /** Why a key cannot be given to an act, or null. */
 export function faultInKey(act: CommandId, key: string, own: OwnKeys): string | null {
-  if (TAKEN.includes(key)) return "This key is needed as it is.";
+  if (TAKEN.includes(key) || key === CHORD) return "This key is needed as it is.";
+  if (OF_BROWSERS.test(key)) return "Browsers keep this key for themselves.";
   const other = DESK_COMMANDS.find((c) => c.id !== act && keyOf(c.id, own) === key);
   return other ? `“${other.words}” has this key. Give that one another first.` : null;
 }
@@ -79,6 +80,23 @@ function belongsTo(target: HTMLElement | null, { key }: KeyboardEvent): boolean 
   const presses = key === "Enter" || key === " ";
   if (presses && target?.closest("button, a, summary")) return true;
   return key.startsWith("Arrow") && Boolean(target?.closest("audio, video, [data-arrows]"));
+}
+
+/** Before a letter, where a teacher wants letters to do nothing alone. */
+export const CHORD = "Ctrl+.";
+
+/** Whether a press is of one printable sign alone, with Shift or without (WCAG 2.2, 2.1.4, Character Key Shortcuts). */
+export const isLetter = (key: string): boolean => [...key.replace(/^Shift\+/, "")].length === 1;
+
+/** Keys that browsers keep for themselves on some system, whatever a page does: no act can have them. */
+const OF_BROWSERS =
+  /^(Ctrl\+(Shift\+)?[TNWQ]|Ctrl\+[LRPSDHJUOFG1-9]|Alt\+([DEF]|ArrowLeft|ArrowRight|Home)|F([1-9]|1[0-2]))$/;
+
+/** What else takes a key in some browser or reader; null: nothing known. From memory, no source. */
+export function collides(key: string): string | null {
+  if (key === "/" || key === "'") return "some browsers search the page with it";
+  if (key === "Ctrl+K") return "some browsers go to their search field with it";
+  return null;
 }
 
 /** The act of a key press; null when the press belongs to a field, a button or the browser. */

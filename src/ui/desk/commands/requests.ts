@@ -12,7 +12,7 @@ const requestsOf = (session: DeskSession): EarlierMark[] =>
 const isOpen = (mark: EarlierMark) => mark.ruling === null;
 
 export const noRequests = ({ session }: DeskModel): string | null =>
-  requestsOf(session).some(isOpen)
+  requestsOf(session).some((one) => isOpen(one) || one.id === session.marking.getState().chosen)
     ? null
     : "No request of an earlier round waits for a word of yours.";
 
@@ -21,12 +21,12 @@ export const noneDone = ({ session }: DeskModel): string | null =>
     ? null
     : "The student says of no other request that it is done.";
 
-/** Rules on the request that is chosen, or else the first that waits, and goes on to the next that does. */
+/** Rules on the request that is chosen, ruled on before or not; else on the first that waits. Goes on to the next that does. */
 export function ruleOn({ session }: DeskModel, ruling: "settled" | "again"): void {
   const requests = requestsOf(session);
   const { chosen } = session.marking.getState();
   const waiting = requests.filter(isOpen);
-  const mark = waiting.find((one) => one.id === chosen) ?? waiting[0];
+  const mark = requests.find((one) => one.id === chosen) ?? waiting[0];
   if (!mark) return;
   session.store.rule(mark.id, ruling);
   const later = requests.slice(requests.indexOf(mark) + 1).find(isOpen);

@@ -22,7 +22,7 @@ export function PartsLine({ piece }: { piece: DeskPiece }) {
   });
   if (below.length === 0) return null;
   return (
-    <p className="w-full text-sm">
+    <p className="flex flex-wrap">
       <span className="label">in this piece</span>
       {below.map((b) => (
         <a key={b.id} href={`#part-${b.id}`} className="ml-3">

@@ -20,14 +20,16 @@ import { kindKey } from "./kinds";
 import { Margin } from "./Margin";
 import type { PlaceActs } from "./MarkedItem";
 import { NothingIn } from "./NothingIn";
+import { MarginEdge } from "./MarginEdge";
 import { pickedOnPage } from "./pickWords";
+import { SelectionTools } from "./SelectionTools";
 
 const hasWriting = ({ doc }: DeskPiece) =>
   doc !== null && !(isBlank(doc) && picturesOf(doc).length === 0);
 
 /** The work in all its kinds with its margin, in one sheet. */
 export function DeskSheet() {
-  const { session, view, marking, piece } = usePieceOnDesk();
+  const { session, view, marking, piece, own } = usePieceOnDesk();
   const { composing, chosen } = marking;
   const shown = useMemo(
     () => piece.marks.filter((m) => !view.hidden.has(kindKey(m))),
@@ -46,10 +48,19 @@ export function DeskSheet() {
             session.feedbackOf(piece).change((old) => ({ ...old, score: points })),
     [session, piece],
   );
-  const width = piece.items.length > 0 ? WIDE : NARROW;
+  const wide = piece.items.length > 0;
   return (
-    <div className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 ${width}`}>
-      <div ref={session.port("sheet")}>
+    <div
+      className="desk-sheet"
+      style={
+        {
+          "--sheet": wide ? "56rem" : "42rem",
+          ...(own.margin ? { "--margin": `${own.margin}px` } : {}),
+        } as React.CSSProperties
+      }
+    >
+      <div ref={session.port("sheet")} className="relative min-w-0">
+        <SelectionTools />
         <SinceLastRound />
         {hasWriting(piece) ? <Writing shown={shown} /> : null}
         {piece.doc === null ? <NothingIn piece={piece} /> : null}
@@ -64,13 +75,11 @@ export function DeskSheet() {
           onScore={putIn}
         />
       </div>
+      <MarginEdge />
       <Margin shown={shown} numbers={numbers} isNote={isNote(chosen)} />
     </div>
   );
 }
-
-const WIDE = "lg:grid-cols-[minmax(0,56rem)_minmax(14rem,20rem)]";
-const NARROW = "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]";
 
 /** Stamps and ink say all they have to say where they are. */
 const isNote = (chosen: string | null) => (mark: DraftMark) =>
@@ -144,7 +153,8 @@ function actsOn(session: DeskSession): PlaceActs {
 /** What is selected on the sheet, by hand or by key. */
 function useSelection(session: DeskSession): void {
   const look = useEffectEvent(() => {
-    if (document.activeElement?.closest("[data-composer], textarea, input")) return;
+    if (document.activeElement?.closest("[data-composer], textarea, input, [data-selection-tools]"))
+      return;
     const { marking } = session;
     const writing = session.at("writing");
     const range = writing && selectedRange(writing);

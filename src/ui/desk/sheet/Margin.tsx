@@ -2,7 +2,7 @@
 
 import { useCallback, useRef } from "react";
 import { isStamp } from "@/core/marks/mark";
-import type { Place } from "@/core/marks/place";
+import { itemOf, type Place } from "@/core/marks/place";
 import { sentenceAround } from "@/core/text/noteText";
 import type { DraftMark, EarlierMark } from "@/core/views/deskViews";
 import { selectRange } from "../../text/selection";
@@ -52,7 +52,7 @@ export function Margin({ shown, numbers, isNote }: Props) {
   return (
     <div
       ref={margin}
-      className="relative max-lg:mt-6 max-lg:space-y-3"
+      className="relative max-md:mt-6 max-md:space-y-3"
       style={{ minHeight: height }}
       aria-label="Margin"
       role="complementary"
@@ -97,8 +97,8 @@ export function Margin({ shown, numbers, isNote }: Props) {
   );
 }
 
-const STANDS = "lg:absolute lg:inset-x-0";
-const ON_TOP = "z-20 lg:absolute lg:inset-x-0";
+const STANDS = "md:absolute md:inset-x-0";
+const ON_TOP = "z-20 md:absolute md:inset-x-0";
 
 const sentenceOf = ({ marking }: DeskSession, mark: DraftMark): string =>
   mark.place.on === "text" ? sentenceAround(marking.text, mark) : "";
@@ -123,10 +123,18 @@ function ComposerHere() {
   );
 }
 
+/** The surface that a place is on, of all that lie on the Desk. */
+function surfaceOf(session: DeskSession, place: Place): HTMLElement | null {
+  const sheet = session.at("sheet");
+  const item = itemOf(place);
+  const file = item === null ? null : sheet?.querySelector(`[data-item="${CSS.escape(item)}"]`);
+  const page = place.on === "page" ? file?.querySelector(`[data-page="${place.page}"]`) : null;
+  return (page ?? file ?? sheet)?.querySelector<HTMLElement>(".place-surface") ?? null;
+}
+
 function backToWork(session: DeskSession, place: Place): void {
   if (place.on !== "text") {
-    const surface = session.at("sheet")?.querySelector<HTMLElement>(".place-surface");
-    return surface?.focus({ preventScroll: true });
+    return surfaceOf(session, place)?.focus({ preventScroll: true });
   }
   const writing = session.at("writing");
   const { picked } = session.marking.getState();

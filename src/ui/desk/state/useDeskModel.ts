@@ -4,13 +4,14 @@ import { useObserved } from "../../keeping/useObserved";
 import { useEffect, useMemo, useState } from "react";
 import { paceOf, sayPace } from "@/core/desk/pace";
 import { isUnread, type QueueOrder } from "@/core/desk/queueOrder";
+import type { LetterKeys, StripLook } from "@/core/desk/settings";
 import type { LeanComment } from "@/core/comments/schema";
 import type { CommentView } from "@/core/views/views";
 import type { DeskPiece, DeskQueue } from "@/core/views/deskViews";
 import { browserWorld } from "../../keeping/world";
 import { runCommand } from "../commands/commands";
 import type { OwnKeys } from "../commands/keys";
-import type { AboutPile, DeskModel } from "../model";
+import type { AboutPile, DeskModel, Own } from "../model";
 import { deskApi } from "../store/deskApi";
 import { DeskSession } from "../store/DeskSession";
 import { draftOf, type Feedback } from "../store/feedback";
@@ -24,6 +25,9 @@ import { useSetting } from "./useSetting";
 export type DeskSettings = {
   keys: OwnKeys;
   stamps: string[];
+  strip: StripLook | null;
+  margin: number | null;
+  letters: LetterKeys;
   order: QueueOrder;
   scroll: number;
   hold: number;
@@ -38,8 +42,7 @@ export type DeskProps = Omit<AboutPile, "pace"> & {
 /** The Desk of this page: the session with its stores, and what the server tells beside it. */
 export function useDeskModel({ queue, first, bank: firstBank, settings, ...about }: DeskProps) {
   const [session] = useState(() => new DeskSession(first, deskApi, browserWorld));
-  const [keys, setKeys] = useSetting<OwnKeys>("desk.keys", settings.keys);
-  const [stamps, setStamps] = useSetting<string[]>("desk.stamps", settings.stamps);
+  const own = useOwn(settings);
   const view = useObserved(session);
   const { store } = session;
   const state = useObserved(store);
@@ -74,10 +77,30 @@ export function useDeskModel({ queue, first, bank: firstBank, settings, ...about
   const model: DeskModel = {
     ...{ session, view, marking, state, piece, feedback, pile, bank, here, help },
     about: { ...about, pace },
-    own: { keys, setKeys, stamps, setStamps, hold: settings.hold },
+    own,
     run: (id) => runCommand(id, model),
   };
   return model;
+}
+
+/** Names stand in the strip from this width of the window, unless it is said otherwise. */
+const ROOM_FOR_NAMES = 1280;
+
+/** What a teacher has set for themselves, and setting it. */
+function useOwn(settings: DeskSettings): Own {
+  const [keys, setKeys] = useSetting<OwnKeys>("desk.keys", settings.keys);
+  const [stamps, setStamps] = useSetting<string[]>("desk.stamps", settings.stamps);
+  const [strip, setStrip] = useSetting<StripLook | null>("desk.strip", settings.strip);
+  const [margin, setMargin, showMargin] = useSetting<number | null>("desk.margin", settings.margin);
+  const [letters, setLetters] = useSetting<LetterKeys>("letters", settings.letters);
+  const foldStrip = () => {
+    const usual = window.innerWidth >= ROOM_FOR_NAMES ? "names" : "moons";
+    setStrip((strip ?? usual) === "names" ? "moons" : "names");
+  };
+  return {
+    ...{ keys, setKeys, stamps, setStamps, strip, foldStrip, margin, setMargin, showMargin },
+    ...{ letters, setLetters, hold: settings.hold },
+  };
 }
 
 /** The draft is sent for as long as it is looked at; what another teacher changed is taken over. */

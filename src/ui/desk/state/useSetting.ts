@@ -5,11 +5,11 @@ import { contract } from "@/core/api/contract";
 import type { SettingName } from "@/core/views/deskViews";
 import { call } from "../../client";
 
-/** Something a teacher has set for themselves: shown at once, kept on the server, so that it is so on every machine. */
-export function useSetting<T extends object | string>(
+/** Something a teacher has set for themselves: shown at once, kept on the server, so that it is so on every machine. What is only shown is not kept. */
+export function useSetting<T extends object | string | number | null>(
   name: SettingName,
   first: T,
-): [T, (value: T) => void] {
+): [value: T, set: (value: T) => void, show: (value: T) => void] {
   const [value, setValue] = useState(first);
   const set = useCallback(
     (next: T) => {
@@ -19,7 +19,7 @@ export function useSetting<T extends object | string>(
     },
     [name],
   );
-  return [value, set];
+  return [value, set, setValue];
 }
 
 /** Keeps where the teacher is a moment after they got there. */

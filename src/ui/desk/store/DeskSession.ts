@@ -7,6 +7,7 @@ import type { DeskApi } from "./deskApi";
 import { DeskStore } from "./DeskStore";
 import { makeFeedback, type Feedback } from "./feedback";
 import { Marking } from "./Marking";
+import type { DeskModel } from "../model";
 import type { PieceStore } from "./PieceStore";
 
 /** What the strip shows of a piece, which stays when the piece itself is let go. */
@@ -33,6 +34,15 @@ export type DeskView = {
   known: Readonly<Record<string, Known>>;
 };
 
+/** Something that was done at the Desk, and taking it back; null: the marks of its piece know how. */
+export type Act = {
+  pieceId: string;
+  undo: ((desk: DeskModel) => void | Promise<void>) | null;
+};
+
+/** So many acts are remembered for taking back. */
+const MOST_ACTS = 500;
+
 /** The places of the screen that acts go to. */
 export type Port = "scroller" | "sheet" | "writing" | "overall" | "score" | "dock";
 
@@ -45,6 +55,7 @@ export class DeskSession extends Observable<DeskView> {
   private readonly ports = new Map<Port, HTMLElement>();
   private readonly takers = new Map<Port, (element: HTMLElement | null) => void>();
   private markingHere: { of: string; marking: Marking } | null = null;
+  private acts: Act[] = [];
   private feedback: { of: string; keeper: Feedback } | null = null;
 
   constructor(
@@ -67,7 +78,7 @@ export class DeskSession extends Observable<DeskView> {
       rubricAsked: 0,
       known: {},
     });
-    this.pieces = new DeskStore(api, world);
+    this.pieces = new DeskStore(api, world, (pieceId) => this.did({ pieceId, undo: null }));
     this.pieces.begin(first);
   }
 
@@ -91,6 +102,13 @@ export class DeskSession extends Observable<DeskView> {
     return this.feedback.keeper;
   }
 
+  /** Notes what was done, on whatever piece, so that it can be taken back. */
+  readonly did = (act: Act): void => {
+    this.acts = [...this.acts, act].slice(-MOST_ACTS);
+  };
+  /** What was done last, which is no longer noted. */
+  readonly takeLastAct = (): Act | undefined => this.acts.pop();
+
   /** Where an element of the screen is told to; the same function for the same port each time. */
   readonly port = (name: Port): ((element: HTMLElement | null) => void) => {
     const taker =
@@ -110,9 +128,10 @@ export class DeskSession extends Observable<DeskView> {
     this.marking.clear();
     this.pieces.wanted(pieceId);
     this.set({ pieceId, comparing: false, tool: WORDS });
-    // The focus stays where keys work, whatever was pressed to get here.
-    (document.activeElement as HTMLElement | null)?.blur();
-    this.at("scroller")?.scrollTo({ top: 0 });
+    // The focus goes to where work goes on, whatever was pressed to get here.
+    const scroller = this.at("scroller");
+    scroller?.focus({ preventScroll: true });
+    scroller?.scrollTo({ top: 0 });
   }
 
   readonly take = (tool: Tool): void => this.set({ tool });

@@ -13,13 +13,14 @@ export class DeskStore {
   constructor(
     private readonly api: DeskApi,
     private readonly world: World,
+    private readonly onActed: (pieceId: string) => void = () => {},
   ) {}
 
   /** The piece's store, made when it is first asked for; it reads the piece by itself. */
   piece(pieceId: string): PieceStore {
     const known = this.pieces.get(pieceId);
     if (known) return known;
-    const made = new PieceStore(pieceId, this.api, this.world);
+    const made = this.make(pieceId);
     void made.load();
     return this.lately(pieceId, made);
   }
@@ -33,9 +34,15 @@ export class DeskStore {
 
   /** A piece that came with the page. */
   begin(piece: DeskPiece): void {
-    const store = new PieceStore(piece.id, this.api, this.world);
+    const store = this.make(piece.id);
     store.begin(piece);
     this.lately(piece.id, store);
+  }
+
+  private make(pieceId: string): PieceStore {
+    const store = new PieceStore(pieceId, this.api, this.world);
+    store.onActed = () => this.onActed(pieceId);
+    return store;
   }
 
   private lately(pieceId: string, store: PieceStore): PieceStore {

@@ -1,4 +1,4 @@
-import { allItSays, wholeMark, type GivenMark, type MarkChange } from "@/core/marks/schema";
+import { allItSays, wholeMark, type MarkChange } from "@/core/marks/schema";
 import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
 import { sayProblem } from "../../client";
 import { Observable } from "../../keeping/Observable";
@@ -15,20 +15,9 @@ import {
 } from "./changes";
 import { ask, type Answered, type DeskApi } from "./deskApi";
 import { Lanes } from "./Lanes";
+import type { NewMark, PieceState } from "./pieceState";
 
-/** A mark about to be made: what is left out is nothing. */
-export type NewMark = Omit<GivenMark, "id"> & { commentId?: string | null };
-
-export type PieceState = {
-  /** The piece as it is when all that waits has happened; undefined until it was read. */
-  piece: DeskPiece | undefined;
-  /** Why it could not be read. */
-  failed: string | null;
-  /** What went wrong, or is to be said, in a sentence. */
-  problem: string | null;
-  /** Nobody can be asked just now; what is marked is on the device and goes by itself. */
-  waits: boolean;
-};
+export type { NewMark, PieceState } from "./pieceState";
 
 /** So long a piece that was read ahead is taken as it is. */
 const FRESH_MS = 30_000;
@@ -51,6 +40,7 @@ export class PieceStore extends Observable<PieceState> {
   private reading: Promise<void> | null = null;
   private recovered = false;
   private readAt: Date | null = null;
+  /** Told of each act that can be taken back. */ onActed = (): void => {};
 
   constructor(
     readonly pieceId: string,
@@ -130,7 +120,11 @@ export class PieceStore extends Observable<PieceState> {
   /** Takes the last change back. @returns false where there is none */
   readonly undo = (): boolean => this.step(this.done, this.undone);
   /** Does the change again that was taken back last. @returns false where there is none */
-  readonly redo = (): boolean => this.step(this.undone, this.done);
+  readonly redo = (): boolean => {
+    if (!this.step(this.undone, this.done)) return false;
+    this.onActed();
+    return true;
+  };
 
   /** Everything done to this piece's marks has reached the server; if it cannot, that is said. */
   readonly settled = async (): Promise<boolean> => {
@@ -182,6 +176,7 @@ export class PieceStore extends Observable<PieceState> {
   private act(change: Change): void {
     this.done.push(change);
     this.undone = [];
+    this.onActed();
     this.state = { ...this.state, problem: null };
     this.go(change);
   }

@@ -8,17 +8,12 @@ import { classes } from "../../kit/classes";
 import { useCarried } from "../CommentDrag";
 import { useDesk } from "../model";
 
-/** The comment bank in the tray: favourites by their number, what is likely to be wanted, and a search over all. Each can be dragged onto the work. */
-export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
+/** Favourite comments by their number: a press puts one on what is selected, or each can be dragged onto the work. */
+export function Favourites() {
   const { session, marking, help } = useDesk();
   const { bank, values } = help;
   const { picked } = marking;
   const enabled = picked !== null && (picked.on === "page" || picked.end > picked.start);
-  const onTake = (comment: CommentView) => session.marking.take(comment);
-
-  const [asked, setAsked] = useState("");
-  const [active, setActive] = useState(0);
-  const [open, setOpen] = useState(false);
   const favourites = useMemo(
     () =>
       bank
@@ -26,6 +21,30 @@ export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
         .sort((a, b) => a.favourite! - b.favourite!),
     [bank],
   );
+  return (
+    <ul className="flex min-w-0 flex-1 gap-1 overflow-x-auto" aria-label="Favourite comments">
+      {favourites.map((comment) => (
+        <Favourite
+          key={comment.id}
+          comment={comment}
+          words={fillPlaceholders(comment.text, values)}
+          enabled={enabled}
+          onTake={() => session.marking.take(comment)}
+        />
+      ))}
+    </ul>
+  );
+}
+
+/** The comment bank in the tray: what is likely to be wanted, and a search over all. Each can be dragged onto the work. */
+export function BankSearch({ suggested }: { suggested: readonly CommentView[] }) {
+  const { session, help } = useDesk();
+  const { bank, values } = help;
+  const onTake = (comment: CommentView) => session.marking.take(comment);
+
+  const [asked, setAsked] = useState("");
+  const [active, setActive] = useState(0);
+  const [open, setOpen] = useState(false);
   const likely = suggested.length > 0 ? suggested : lookUp(bank, "", 6);
   const unasked = open ? likely : [];
   const found = asked.trim() === "" ? unasked : lookUp(bank, asked, 8);
@@ -48,9 +67,9 @@ export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
     event.preventDefault();
   }
   return (
-    <div className="relative ml-auto flex min-w-0 items-center gap-x-3">
-      <label className="flex items-center gap-1.5 text-sm">
-        <span className="label">bank</span>
+    <div className="relative shrink-0">
+      <label className="flex items-center text-sm">
+        <span className="sr-only">bank</span>
         <input
           ref={session.port("dock")}
           value={asked}
@@ -61,8 +80,8 @@ export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
           onFocus={() => setOpen(true)}
           onBlur={() => setOpen(false)}
           onKeyDown={keys}
-          placeholder="search ( / )"
-          className="min-h-7 w-32 border border-line-strong bg-raised px-2 text-sm"
+          placeholder="bank ( / )"
+          className="min-h-9 w-24 border border-line-strong bg-raised px-2 text-sm"
           role="combobox"
           aria-label="Search the comment bank"
           aria-expanded={found.length > 0}
@@ -89,17 +108,6 @@ export function Dock({ suggested }: { suggested: readonly CommentView[] }) {
             words={fillPlaceholders(comment.text, values)}
             active={comment === chosen}
             onTake={() => take(comment)}
-          />
-        ))}
-      </ul>
-      <ul className="flex min-w-0 gap-1 overflow-x-auto" aria-label="Favourite comments">
-        {favourites.map((comment) => (
-          <Favourite
-            key={comment.id}
-            comment={comment}
-            words={fillPlaceholders(comment.text, values)}
-            enabled={enabled}
-            onTake={() => onTake(comment)}
           />
         ))}
       </ul>

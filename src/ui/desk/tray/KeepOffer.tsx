@@ -11,7 +11,7 @@ import type { Offer } from "../state/useBank";
 export function KeepOffer() {
   const { bank } = useDesk();
   return bank.offer ? (
-    <div className="px-4 sm:px-6">
+    <div className="px-4 [grid-area:offer]">
       <OfferShown offer={bank.offer} />
     </div>
   ) : null;

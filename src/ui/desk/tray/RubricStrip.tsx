@@ -1,48 +1,63 @@
 "use client";
 
-import { useEffect, useEffectEvent, useRef, useState } from "react";
-import {
-  sayLevelPoints,
-  scoreOf,
-  stepsOf,
-  sumOf,
-  type Picks,
-  type Rubric,
-} from "@/core/rubrics/rubric";
+import { useEffect, useEffectEvent, useRef } from "react";
+import { sayLevelPoints, stepsOf, sumOf, type Picks, type Rubric } from "@/core/rubrics/rubric";
 import { classes } from "../../kit/classes";
 
-type Props = {
+/** The rubric in one line of the tray: how far it is chosen, and the sum so far; pressed, it opens. */
+export function RubricChip({
+  rubric,
+  name,
+  picks,
+  open,
+  onTurn,
+}: {
   rubric: Rubric;
   name: string;
   picks: Picks;
-  possible: string | null;
-  onPick: (picks: Picks, score: string | null) => void;
-  /** So often it was asked for by its key: it opens, and takes the focus. */ asked: number;
+  open: boolean;
+  onTurn: () => void;
+}) {
+  const sum = sumOf(rubric, picks);
+  return (
+    <button
+      type="button"
+      aria-expanded={open}
+      title={`${name} (b)`}
+      onClick={onTurn}
+      className="min-h-9 shrink-0 cursor-pointer border border-line-strong bg-raised px-2 text-left text-xs leading-4 hover:bg-sunk"
+    >
+      <span className="block">
+        rubric <kbd>b</kbd> {open ? "▾" : "▴"} {sum.chosen} of {rubric.criteria.length}
+      </span>
+      <span className="block text-soft">
+        sum {sum.earned} of {sum.of}
+      </span>
+    </button>
+  );
+}
+
+type Props = {
+  rubric: Rubric;
+  picks: Picks;
+  onPick: (picks: Picks) => void;
+  onClose: () => void;
+  /** So often it was asked for by its key: it takes the focus each time. */ asked: number;
 };
 
 /**
- * The rubric in the tray: a row per criterion, a press per level, half levels between them where the rubric has
- * them. By keys: ↑ and ↓ go through the criteria, ← and → (or 1, 2, 3 …) choose, Backspace takes back. The sum so
- * far is always there; when all are chosen the score is worked out.
+ * The rubric opened in the tray: a row per criterion, a press per level, half levels between them where the rubric has
+ * them. By keys: ↑ and ↓ go through the criteria, ← and → (or 1, 2, 3 …) choose, Backspace takes back, Escape folds it.
+ * Where criteria weigh differently, it says how much.
  */
-export function RubricStrip({ rubric, name, picks, possible, onPick, asked }: Props) {
-  const chosen = rubric.criteria.filter((c) => picks[c.id]).length;
-  const [open, setOpen] = useState(chosen > 0 && chosen < rubric.criteria.length);
+export function RubricRows({ rubric, picks, onPick, onClose, asked }: Props) {
   const rows = useRef<(HTMLDivElement | null)[]>([]);
-  const sum = sumOf(rubric, picks);
-
-  const [obeyed, setObeyed] = useState(asked);
-  if (asked !== obeyed) {
-    setObeyed(asked);
-    setOpen(true);
-  }
   const takeFocus = useEffectEvent(() => {
     const first = rubric.criteria.findIndex((c) => !picks[c.id]);
     rows.current[Math.max(0, first)]?.focus();
   });
-  const firstAsked = useRef(asked);
   useEffect(() => {
-    if (asked > firstAsked.current) takeFocus();
+    takeFocus();
   }, [asked]);
 
   function pick(criterionId: string, step: { levelId: string; points: string } | null) {
@@ -52,7 +67,7 @@ export function RubricStrip({ rubric, name, picks, possible, onPick, asked }: Pr
       step && !same
         ? { ...others, [criterionId]: { levelId: step.levelId, points: step.points } }
         : others;
-    onPick(next, possible === null ? null : scoreOf(rubric, next, possible));
+    onPick(next);
   }
 
   function keys(event: React.KeyboardEvent, row: number) {
@@ -75,90 +90,88 @@ export function RubricStrip({ rubric, name, picks, possible, onPick, asked }: Pr
     else if (event.key === "ArrowDown") focus(row + 1);
     else if (event.key === "ArrowUp") focus(row - 1);
     else if (event.key === "Backspace" || event.key === "Delete") pick(criterion.id, null);
-    else if (event.key === "Escape") (event.target as HTMLElement).blur();
+    else if (event.key === "Escape") onClose();
     else return;
     event.preventDefault();
     event.stopPropagation();
   }
 
   return (
-    <details className="mt-1.5" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="label cursor-pointer">
-        {name} (b) · {chosen} of {rubric.criteria.length} chosen · {sum.earned} of {sum.of}
-      </summary>
-      <div className="mt-1 grid max-h-52 gap-0.5 overflow-y-auto p-0.5">
-        {rubric.criteria.map((criterion, row) => {
-          const points = picks[criterion.id]?.points;
-          return (
-            <div
-              key={criterion.id}
-              ref={(element) => {
-                rows.current[row] = element;
-              }}
-              role="group"
-              tabIndex={0}
-              data-arrows
-              aria-label={`${criterion.name}: ${points ? `${points} points` : "nothing chosen"}. 1 to ${criterion.levels.length} choose a level, the least first`}
-              onKeyDown={(event) => keys(event, row)}
-              className="flex flex-wrap items-center gap-1 -outline-offset-2 outline-tide"
+    <div data-rubric className="grid max-h-52 gap-0.5 overflow-y-auto p-0.5 pb-1">
+      {rubric.criteria.map((criterion, row) => {
+        const points = picks[criterion.id]?.points;
+        return (
+          <div
+            key={criterion.id}
+            ref={(element) => {
+              rows.current[row] = element;
+            }}
+            role="group"
+            tabIndex={0}
+            data-arrows
+            aria-label={`${criterion.name}: ${points ? `${points} points` : "nothing chosen"}. 1 to ${criterion.levels.length} choose a level, the least first`}
+            onKeyDown={(event) => keys(event, row)}
+            className="flex flex-wrap items-center gap-1 -outline-offset-2 outline-tide"
+          >
+            <span
+              className="w-44 shrink-0 truncate font-serif text-sm"
+              title={criterion.note || criterion.name}
             >
-              <span
-                className="w-44 shrink-0 truncate font-serif text-sm"
-                title={criterion.note || criterion.name}
-              >
-                {criterion.name}
-              </span>
-              {stepsOf(criterion, rubric.halves ?? false).map((step) => {
-                const level = criterion.levels.find((l) => l.id === step.levelId)!;
-                const own = picks[criterion.id];
-                const here =
-                  own?.levelId === step.levelId &&
-                  (step.half
-                    ? own.points === step.points
-                    : own.points === step.points || level.most !== null);
-                return (
-                  <button
-                    key={`${step.levelId} ${step.points}`}
-                    type="button"
-                    tabIndex={-1}
-                    aria-pressed={here}
-                    aria-label={step.half ? `${step.name}, ${step.points}` : undefined}
-                    title={step.half ? step.name : level.descriptor || undefined}
-                    onClick={() => pick(criterion.id, step)}
-                    className={classes(
-                      "min-h-7 cursor-pointer border text-sm",
-                      step.half ? "px-1" : "px-2",
-                      here
-                        ? "border-tide bg-tide-wash font-semibold"
-                        : "border-line-strong bg-raised",
-                    )}
-                  >
-                    {here ? "✓ " : ""}
-                    {step.half ? "½" : level.name}{" "}
-                    {step.half ? null : (
-                      <span className="font-normal text-soft">{sayLevelPoints(level)}</span>
-                    )}
-                  </button>
-                );
-              })}
-              {criterion.levels.map((level) =>
-                picks[criterion.id]?.levelId === level.id &&
-                level.most &&
-                level.most !== level.points ? (
-                  <Within
-                    key={level.id}
-                    level={level}
-                    points={picks[criterion.id]!.points}
-                    onSet={(value) => pick(criterion.id, { levelId: level.id, points: value })}
-                    name={criterion.name}
-                  />
-                ) : null,
+              {criterion.name}
+              {criterion.weight === "1" ? null : (
+                <span className="text-soft"> ×{criterion.weight}</span>
               )}
-            </div>
-          );
-        })}
-      </div>
-    </details>
+            </span>
+            {stepsOf(criterion, rubric.halves ?? false).map((step) => {
+              const level = criterion.levels.find((l) => l.id === step.levelId)!;
+              const own = picks[criterion.id];
+              const here =
+                own?.levelId === step.levelId &&
+                (step.half
+                  ? own.points === step.points
+                  : own.points === step.points || level.most !== null);
+              return (
+                <button
+                  key={`${step.levelId} ${step.points}`}
+                  type="button"
+                  tabIndex={-1}
+                  aria-pressed={here}
+                  aria-label={step.half ? `${step.name}, ${step.points}` : undefined}
+                  title={step.half ? step.name : level.descriptor || undefined}
+                  onClick={() => pick(criterion.id, step)}
+                  className={classes(
+                    "min-h-7 cursor-pointer border text-sm",
+                    step.half ? "px-1" : "px-2",
+                    here
+                      ? "border-tide bg-tide-wash font-semibold"
+                      : "border-line-strong bg-raised",
+                  )}
+                >
+                  {here ? "✓ " : ""}
+                  {step.half ? "½" : level.name}{" "}
+                  {step.half ? null : (
+                    <span className="font-normal text-soft">{sayLevelPoints(level)}</span>
+                  )}
+                </button>
+              );
+            })}
+            {criterion.levels.map((level) =>
+              picks[criterion.id]?.levelId === level.id &&
+              level.most &&
+              level.most !== level.points ? (
+                <Within
+                  key={level.id}
+                  level={level}
+                  points={picks[criterion.id]!.points}
+                  onSet={(value) => pick(criterion.id, { levelId: level.id, points: value })}
+                  name={criterion.name}
+                />
+              ) : null,
+            )}
+          </div>
+        );
+      })}
+    </div>
   );
 }
 

@@ -5,34 +5,42 @@ import { Button } from "../../kit/Button";
 import { sayOutcome, whyNotBack, whyNotRevise } from "../commands/handBack";
 import { usePieceOnDesk } from "../model";
 
-/** The two ways back, leaving it as a draft, and what the draft says where many go back together. */
+/** The two ways back, and leaving it as a draft. */
 export function TwoActs() {
   const desk = usePieceOnDesk();
   const { piece, run } = desk;
+  if (!piece.mayHandBack)
+    return <p className="text-sm text-soft">The section’s owner hands back.</p>;
   return (
-    <div className="flex flex-col gap-1.5">
-      <div className="flex gap-2">
-        <Button onClick={() => run("leave")} title="The feedback stays a draft (l)">
-          Leave as draft <kbd className="text-xs opacity-80">l</kbd>
-        </Button>
-        <Button ink="tide" disabled={whyNotBack(desk) !== null} onClick={() => run("handBack")}>
-          {piece.moon.state === "handed_back" ? "Hand back again" : "Hand back"}{" "}
-          <kbd className="text-xs opacity-80">h</kbd>
-        </Button>
-        <Button
-          ink="plum"
-          disabled={whyNotRevise(desk) !== null}
-          title={piece.lastRound ? "This is the last round of this work" : undefined}
-          onClick={() => run("revise")}
-        >
-          Hand back to revise <kbd className="text-xs opacity-80">r</kbd>
-        </Button>
-      </div>
-      {piece.mayHandBack ? (
-        <OutcomeOfDraft />
-      ) : (
-        <p className="text-sm text-soft">The section’s owner hands back.</p>
-      )}
+    <div className="flex shrink-0 gap-1.5 max-sm:flex-wrap">
+      <Button
+        small
+        className="min-h-9!"
+        onClick={() => run("leave")}
+        title="The feedback stays a draft (l)"
+      >
+        Leave as draft <kbd className="text-xs opacity-80">l</kbd>
+      </Button>
+      <Button
+        small
+        ink="tide"
+        className="min-h-9!"
+        disabled={whyNotBack(desk) !== null}
+        onClick={() => run("handBack")}
+      >
+        {piece.moon.state === "handed_back" ? "Hand back again" : "Hand back"}{" "}
+        <kbd className="text-xs opacity-80">h</kbd>
+      </Button>
+      <Button
+        small
+        ink="plum"
+        className="min-h-9!"
+        disabled={whyNotRevise(desk) !== null}
+        title={piece.lastRound ? "This is the last round of this work" : undefined}
+        onClick={() => run("revise")}
+      >
+        Hand back to revise <kbd className="text-xs opacity-80">r</kbd>
+      </Button>
     </div>
   );
 }
@@ -44,8 +52,9 @@ const OUTCOME_WORDS: Readonly<Record<Outcome, string>> = {
 };
 
 /** What the draft says becomes of its piece when many go back together. */
-function OutcomeOfDraft() {
+export function OutcomeOfDraft() {
   const { session, piece } = usePieceOnDesk();
+  if (!piece.mayHandBack) return null;
   const begun = piece.revision > 0 || piece.marks.length > 0;
   if (!begun || (piece.moon.state !== "handed_in" && piece.moon.state !== "started")) return null;
   return (
