@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
+import { themeOf } from "@/core/views/theme";
 import { LateFonts } from "@/ui/frame/LateFonts";
 import { PressKept } from "@/ui/frame/PressKept";
 import "./globals.css";
@@ -12,9 +13,9 @@ export const metadata: Metadata = {
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
-  const night = (await cookies()).get("almanac_theme")?.value === "night";
+  const theme = themeOf((await cookies()).get("almanac_theme")?.value);
   return (
-    <html lang="en-GB" data-theme={night ? "night" : "day"}>
+    <html lang="en-GB" data-theme={theme}>
       <body>
         {children}
         <LateFonts />

@@ -543,7 +543,7 @@ describe("on pages, pictures and recordings", () => {
       expect(points.length).toBeGreaterThan(1);
       for (const { body, x, y } of points) {
         const seenNow =
-          "const pin = [...document.querySelectorAll('.mark-layer button')].find((p) => p.getAttribute('aria-label')?.endsWith(': ' + arguments[0])); if (!pin) return null; const p = pin.getBoundingClientRect(); const s = pin.closest('[data-surface]').getBoundingClientRect(); return [(100 * (p.left + p.width / 2 - s.left)) / s.width, (100 * (p.top + p.height / 2 - s.top)) / s.height];";
+          "const pin = [...document.querySelectorAll('.mark-layer button')].find((p) => p.getAttribute('aria-label')?.endsWith(': ' + arguments[0])); if (!pin) return null; const own = pin.closest('.pin-area')?.getBoundingClientRect(); const p = own ? new DOMRect(own.left, own.top, 0, 0) : pin.getBoundingClientRect(); const s = pin.closest('[data-surface]').getBoundingClientRect(); return [(100 * (p.left + p.width / 2 - s.left)) / s.width, (100 * (p.top + p.height / 2 - s.top)) / s.height];";
         // Pins are set apart by their size as drawn, so they come to rest when their page has.
         let seen: [number, number] | null = null;
         await own.driver

@@ -1,5 +1,6 @@
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
+import { themeOf } from "@/core/views/theme";
 import { mastheadView } from "@/server/overview/school";
 import { pageCall } from "@/server/page";
 import { BankEverywhere } from "@/ui/comments/BankContext";
@@ -12,7 +13,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
   return (
     <div className="flex min-h-dvh flex-col" data-school-zone={call.who.zone}>
       <OfflineReady personId={call.who.id} pages={call.who.kind === "student"} />
-      <Masthead view={view} night={jar.get("almanac_theme")?.value === "night"} />
+      <Masthead view={view} theme={themeOf(jar.get("almanac_theme")?.value)} />
       <main id="main" className="flex min-h-0 flex-1 flex-col">
         {call.who.kind === "teacher" ? <BankEverywhere>{children}</BankEverywhere> : children}
       </main>

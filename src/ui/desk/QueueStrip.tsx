@@ -114,11 +114,6 @@ function Line({
           ✎
         </span>
       ) : null}
-      {here ? (
-        <span aria-hidden="true" className="ml-auto text-tide">
-          ◂
-        </span>
-      ) : null}
     </button>
   );
 }

@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { MastheadView } from "@/core/views/overviewViews";
+import type { Theme } from "@/core/views/theme";
 import { Finder } from "../search/Finder";
 import { HandOutLink } from "./HandOutLink";
 import { Me } from "./Me";
@@ -7,7 +8,7 @@ import { ScreenLink } from "./ScreenLink";
 import { SCREENS } from "./screens";
 
 /** The head of every page: the wordmark, the date as an almanac writes it, the screens as words, me. */
-export function Masthead({ view, night }: { view: MastheadView; night: boolean }) {
+export function Masthead({ view, theme }: { view: MastheadView; theme: Theme }) {
   return (
     <header className="masthead no-print border-b border-line-strong" data-letters={view.letters}>
       <a
@@ -16,7 +17,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
       >
         To the page
       </a>
-      <div className="mx-auto flex max-w-[90rem] flex-wrap items-baseline gap-x-3 gap-y-1 px-4 py-2 sm:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 py-2">
         <Link href="/" className="font-serif text-2xl tracking-tight text-ink no-underline">
           Almanac
         </Link>
@@ -37,7 +38,7 @@ export function Masthead({ view, night }: { view: MastheadView; night: boolean }
         <Me
           name={view.name}
           school={view.school}
-          night={night}
+          theme={theme}
           feed={view.kind === "teacher" || view.kind === "student"}
           receipts={view.kind === "teacher"}
           office={view.keepsSchool && view.kind === "teacher"}

@@ -2,6 +2,7 @@
 
 import dynamic from "next/dynamic";
 import { useState } from "react";
+import type { Theme } from "@/core/views/theme";
 
 const ME = "min-h-9 cursor-pointer border-l border-line pl-4 text-ink hover:underline";
 
@@ -12,7 +13,7 @@ const MeMenu = dynamic(load, { ssr: false, loading: () => null });
 export function Me(props: {
   name: string;
   school: string;
-  night: boolean;
+  theme: Theme;
   /** Has due dates to be fetched as a calendar. */ feed: boolean;
   /** Can check the receipts of students. */ receipts: boolean;
   /** Keeps the school, besides teaching in it. */ office: boolean;

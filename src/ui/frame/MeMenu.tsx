@@ -3,16 +3,22 @@
 import { useRouter } from "next/navigation";
 import { DropdownMenu } from "radix-ui";
 import { contract } from "@/core/api/contract";
+import { THEMES, type Theme } from "@/core/views/theme";
 import { call } from "../client";
 import { releaseAll } from "../device";
 
+const THEME_WORDS: Readonly<Record<Theme, string>> = {
+  system: "Day or night as this device",
+  day: "Day theme",
+  night: "Night theme",
+};
 const ITEM = "cursor-pointer px-4 py-2 outline-none data-highlighted:bg-sunk";
 
 /** The menu behind my name: the theme, and the ways out. Loaded when it is first opened. */
 export default function MeMenu({
   name,
   school,
-  night,
+  theme,
   feed,
   receipts,
   office,
@@ -20,7 +26,7 @@ export default function MeMenu({
 }: {
   name: string;
   school: string;
-  night: boolean;
+  theme: Theme;
   feed: boolean;
   receipts: boolean;
   office: boolean;
@@ -32,8 +38,8 @@ export default function MeMenu({
     await releaseAll();
     window.location.assign(to);
   }
-  function changeTheme() {
-    document.cookie = `almanac_theme=${night ? "day" : "night"}; path=/; max-age=31536000; samesite=lax`;
+  function choose(next: string) {
+    document.cookie = `almanac_theme=${next}; path=/; max-age=31536000; samesite=lax`;
     router.refresh();
   }
   return (
@@ -69,9 +75,17 @@ export default function MeMenu({
           <DropdownMenu.Item className={ITEM} onSelect={() => router.push("/account")}>
             Password and devices
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={changeTheme}>
-            {night ? "Day theme" : "Night theme"}
-          </DropdownMenu.Item>
+          <DropdownMenu.Separator className="my-1 border-t border-line" />
+          <DropdownMenu.RadioGroup value={theme} onValueChange={choose} aria-label="Theme">
+            {THEMES.map((one) => (
+              <DropdownMenu.RadioItem key={one} value={one} className={ITEM}>
+                <span aria-hidden="true" className="inline-block w-5">
+                  {one === theme ? "✓" : ""}
+                </span>
+                {THEME_WORDS[one]}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-line" />
           <DropdownMenu.Item className={ITEM} onSelect={() => void leave(false)}>
             Sign out

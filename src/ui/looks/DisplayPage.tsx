@@ -8,6 +8,7 @@ import type { DisplayedPiece, DisplayView, ShownView } from "@/core/views/lookVi
 import { call } from "../client";
 import { Empty, Notice } from "../kit/Notice";
 import { classes } from "../kit/classes";
+import { Page } from "../kit/Page";
 import { ShownWork } from "./ShownWork";
 
 type Props = { display: DisplayView; piece: ShownView | null; teacher: boolean };
@@ -16,7 +17,7 @@ type Props = { display: DisplayView; piece: ShownView | null; teacher: boolean }
 export function DisplayPage({ display, piece, teacher }: Props) {
   const base = `/displays/${display.handOutId}`;
   return (
-    <article className="mx-auto w-full max-w-[80rem] px-4 pt-6 pb-24 sm:px-6">
+    <Page width="table" className="pb-24">
       <p className="text-sm">
         {piece ? (
           <Link href={base} prefetch={false}>
@@ -43,7 +44,7 @@ export function DisplayPage({ display, piece, teacher }: Props) {
       ) : (
         <Cards display={display} base={base} />
       )}
-    </article>
+    </Page>
   );
 }
 

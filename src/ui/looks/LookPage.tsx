@@ -9,6 +9,7 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
+import { Page } from "../kit/Page";
 import { ShownWork } from "./ShownWork";
 
 /** A look: a classmate's (or a student's) work so far, the question, and what is said to it. */
@@ -24,7 +25,7 @@ export function LookPage({ first, teacher }: { first: ShownView; teacher: boolea
     );
   const back = backTo(view, teacher);
   return (
-    <article className="mx-auto w-full max-w-[76rem] px-4 pt-6 pb-24 sm:px-6">
+    <Page width="table" className="pb-24">
       <p className="text-sm">
         <Link href={back.href} prefetch={false}>
           ← {back.words}
@@ -52,7 +53,7 @@ export function LookPage({ first, teacher }: { first: ShownView; teacher: boolea
       </header>
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
       <ShownWork view={view} onView={setView} reload={reload} />
-    </article>
+    </Page>
   );
 }
 

@@ -141,7 +141,7 @@ function One({
           data-mark={mark.id}
           className={classes("pin pin-words", `pin-${mark.tone}`, chosen && "pin-chosen")}
           style={{
-            left: `${place.words.boxes.at(-1)?.x ?? area.x}%`,
+            left: `${place.words.boxes[0]?.x ?? area.x}%`,
             top: `${place.words.boxes[0]?.y ?? area.y}%`,
           }}
           aria-label={mark.label}

@@ -27,6 +27,7 @@ import { TrackOfRounds } from "./rounds/TrackOfRounds";
 import { OwnLooksList } from "../looks/OwnLooksList";
 import { Thread } from "./Thread";
 import { Working } from "./Working";
+import { Page } from "../kit/Page";
 import { Closed } from "./handingIn/Closed";
 
 /** A student's piece: the task, my work, and what came back, in one sheet. `onlyShown`: nobody has opened it. */
@@ -77,7 +78,7 @@ export function Piece({ first, onlyShown }: { first: PieceView; onlyShown?: bool
     <ClipsProvider clips={view.clips} mostSeconds={view.replySeconds}>
       <AloudProvider first={view.aloud}>
         <SayingEnded value={view.takenOff}>
-          <article className="mx-auto max-w-[76rem] px-4 pb-24 pt-6 sm:px-6">
+          <Page width="table" className="pb-24">
             <p className="text-sm">
               <Link href="/work">← My work</Link>
             </p>
@@ -179,7 +180,7 @@ export function Piece({ first, onlyShown }: { first: PieceView; onlyShown?: bool
                 </details>
               ) : null}
             </div>
-          </article>
+          </Page>
         </SayingEnded>
       </AloudProvider>
     </ClipsProvider>

@@ -146,6 +146,7 @@ function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][num
       />
       {shown(line.due) ? (
         <span
+          data-dot
           className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full bg-ink group-hover:bg-tide"
           style={{ left: within(line.due) }}
         />
@@ -158,6 +159,7 @@ function LineMarks({ line, n }: { line: RibbonView["lanes"][number]["lines"][num
       ) : null}
       {shown(line.promised) ? (
         <span
+          data-dot
           className="absolute top-[13px] size-[9px] -translate-x-1/2 rounded-full border-[1.5px] border-moss bg-paper"
           style={{ left: within(line.promised) }}
         />

@@ -4,6 +4,7 @@ import { readSettings } from "@/server/marking/desk/setting";
 import { pageCall } from "@/server/page";
 import { OwnKeys } from "@/ui/account/OwnKeys";
 import { OwnPassword } from "@/ui/account/OwnPassword";
+import { Page } from "@/ui/kit/Page";
 import { Sessions } from "@/ui/account/Sessions";
 
 export const metadata = { title: "Password and devices" };
@@ -12,13 +13,13 @@ export default async function AccountPage() {
   const call = await pageCall(undefined, { whileOwed: true });
   const token = (await cookies()).get(COOKIE)?.value ?? null;
   return (
-    <div className="mx-auto grid w-full max-w-4xl gap-10 px-4 py-6 sm:px-6 md:grid-cols-2">
+    <Page width="reading" className="grid gap-10 md:grid-cols-2">
       <h1 className="md:col-span-2">Password and devices</h1>
       <OwnPassword owed={call.who.mustChange ?? false} name={call.who.name} />
       <Sessions first={await listSessions(call, token)} />
       {call.who.kind === "teacher" ? (
         <OwnKeys first={(await readSettings(call)).letters ?? "on"} />
       ) : null}
-    </div>
+    </Page>
   );
 }

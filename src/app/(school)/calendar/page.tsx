@@ -2,6 +2,7 @@ import Link from "next/link";
 import { monthView, termView } from "@/server/calendar/calendarView";
 import { pageCall, textFrom } from "@/server/page";
 import { Month } from "@/ui/calendar/Month";
+import { Page } from "@/ui/kit/Page";
 import { TermSheet } from "@/ui/calendar/TermSheet";
 
 export const metadata = { title: "Calendar" };
@@ -19,7 +20,7 @@ export default async function CalendarPage({
   if (asked.view === "term") {
     const sheet = await termView(call, textFrom(asked.term) || null);
     return (
-      <div className="mx-auto w-full max-w-[80rem] px-4 py-5 sm:px-6">
+      <Page width="table">
         <div className="mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-2">
           <h1>{sheet.term ? `The ${sheet.term} term` : "The term"}</h1>
           <nav aria-label="Terms" className="ml-auto flex gap-2">
@@ -45,12 +46,12 @@ export default async function CalendarPage({
           </nav>
         </div>
         <TermSheet view={sheet} />
-      </div>
+      </Page>
     );
   }
   const shown = await monthView(call, textFrom(asked.month) || null);
   return (
-    <div className="mx-auto w-full max-w-[90rem] px-4 py-5 sm:px-6">
+    <Page width="table">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1>{shown.title}</h1>
         <nav aria-label="Months" className="ml-auto flex gap-2">
@@ -77,6 +78,6 @@ export default async function CalendarPage({
         </nav>
       </div>
       <Month key={shown.month} view={shown} />
-    </div>
+    </Page>
   );
 }

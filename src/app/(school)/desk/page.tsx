@@ -12,6 +12,7 @@ import { deskQueue, QUEUE_PILES, type QueuePile } from "@/server/overview/queue"
 import { isId } from "@/core/ids";
 import { pageCall, view } from "@/server/page";
 import { Desk, type DeskSettings } from "@/ui/desk/Desk";
+import { Page } from "@/ui/kit/Page";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Desk" };
@@ -47,12 +48,12 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
   const queue = asking ?? (await readQueue());
   if (queue.items.length === 0) {
     return (
-      <div className="mx-auto w-full max-w-3xl px-6 py-16">
+      <Page width="reading">
         <Empty title="Nothing lies on the Desk">
           There is nothing in this pile ({TITLES[pile]}). <Link href="/today">Today</Link> shows
           where there is.
         </Empty>
-      </div>
+      </Page>
     );
   }
   const here = last && last.pile === pile && last.handOut === handOutId ? last : null;

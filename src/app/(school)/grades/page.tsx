@@ -3,6 +3,7 @@ import { ownGrades } from "@/server/grades/grades";
 import { pageCall, view } from "@/server/page";
 import { FrozenGrade } from "@/ui/grades/FrozenGrade";
 import { GradeSum } from "@/ui/grades/GradeSum";
+import { Page } from "@/ui/kit/Page";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Grades" };
@@ -13,7 +14,7 @@ export default async function GradesPage() {
   const grades = await view(ownGrades(call));
   const several = new Set(grades.map(({ student }) => student.id)).size > 1;
   return (
-    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <h1>Grades</h1>
       {grades.length === 0 ? (
         <Empty title="No grade is shown yet">
@@ -37,7 +38,7 @@ export default async function GradesPage() {
           <GradeSum source={source} />
         </section>
       ))}
-    </div>
+    </Page>
   );
 }
 

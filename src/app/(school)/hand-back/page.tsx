@@ -5,6 +5,7 @@ import { handBackPlan } from "@/server/handingBack/plan";
 import { pageCall, view } from "@/server/page";
 import { Became } from "@/ui/handingBack/Became";
 import { HandBack } from "@/ui/handingBack/HandBack";
+import { Page } from "@/ui/kit/Page";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Hand back" };
@@ -21,23 +22,23 @@ export default async function HandBackPage({ searchParams }: { searchParams: Pro
   if (isId(act)) {
     const batch = await view(readBatch(call, act));
     return (
-      <div className="mx-auto w-full max-w-3xl px-4 py-8 sm:px-6">
+      <Page width="reading">
         <Became first={batch} handOutId={handOuts[0] ?? null} />
-      </div>
+      </Page>
     );
   }
   if (handOuts.length === 0)
     return (
-      <div className="mx-auto w-full max-w-3xl px-6 py-16">
+      <Page width="reading">
         <Empty title="Nothing is chosen to hand back">
           Begin from a hand-out’s sheet, or from the drafts on <Link href="/today">Today</Link>.
         </Empty>
-      </div>
+      </Page>
     );
   const plan = await view(handBackPlan(call, handOuts));
   return (
-    <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <HandBack key={handOuts.join()} plan={plan} />
-    </div>
+    </Page>
   );
 }

@@ -4,6 +4,7 @@ import { isId } from "@/core/ids";
 import { pageCall, view } from "@/server/page";
 import { mayHear, OWN_SECONDS } from "@/server/speech/clips";
 import { ClipsProvider } from "@/ui/voice/clips";
+import { Page } from "@/ui/kit/Page";
 import { HandOutPage } from "@/ui/handouts/form/HandOutPage";
 
 export const metadata = { title: "Hand out" };
@@ -24,7 +25,7 @@ export default async function NewHandOutPage({
   const plan = draft?.plan ?? (await newPlan(call, sections));
   const clips = await mayHear(call, [plan.work.clipId]);
   return (
-    <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <h1 className="mb-6">{draft ? "Hand out: a draft" : "Hand out"}</h1>
       <ClipsProvider clips={clips} mostSeconds={OWN_SECONDS}>
         <HandOutPage
@@ -35,6 +36,6 @@ export default async function NewHandOutPage({
           editing={null}
         />
       </ClipsProvider>
-    </div>
+    </Page>
   );
 }

@@ -6,6 +6,7 @@ import { officeView } from "@/server/overview/school";
 import { pageCall, textFrom } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
 import { SectionsOfSchool } from "@/ui/office/SectionsOfSchool";
+import { Page } from "@/ui/kit/Page";
 import { History } from "@/ui/kit/History";
 
 export const metadata = { title: "Office" };
@@ -21,7 +22,7 @@ export default async function OfficePage({ searchParams }: Props) {
     teacherList(call),
   ]);
   return (
-    <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <OfficeHead title={view.school} />
       <p className="mt-1 text-soft">
         {view.counts
@@ -64,6 +65,6 @@ export default async function OfficePage({ searchParams }: Props) {
           <History lines={view.events} />
         </>
       ) : null}
-    </div>
+    </Page>
   );
 }

@@ -1,6 +1,7 @@
 import { listMail } from "@/server/mail/postRoom";
 import { pageCall, view } from "@/server/page";
 import { MailAnswer } from "@/ui/letters/MailAnswer";
+import { Page } from "@/ui/kit/Page";
 import { Empty } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Post room" };
@@ -10,7 +11,7 @@ export default async function PostRoomPage() {
   const call = await pageCall();
   const mail = await view(listMail(call));
   return (
-    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <h1>Post room</h1>
       <p className="mt-1 text-soft">
         Messages as they go out. In the demo they stay here; a school sets its own mail server for
@@ -39,6 +40,6 @@ export default async function PostRoomPage() {
           </li>
         ))}
       </ol>
-    </div>
+    </Page>
   );
 }

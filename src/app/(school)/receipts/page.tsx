@@ -1,6 +1,7 @@
 import { NotFound } from "@/core/refusals";
 import { checkReceipt } from "@/server/pieces/receipts";
 import { pageCall, textFrom } from "@/server/page";
+import { Page } from "@/ui/kit/Page";
 import { CheckReceipt } from "@/ui/piece/handingIn/CheckReceipt";
 
 export const metadata = { title: "Check a receipt" };
@@ -19,9 +20,9 @@ export default async function ReceiptsPage({
       })
     : undefined;
   return (
-    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <h1 className="mb-4">Check a receipt</h1>
       <CheckReceipt code={code} found={found} zone={call.who.zone} />
-    </div>
+    </Page>
   );
 }

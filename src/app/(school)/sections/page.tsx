@@ -5,6 +5,7 @@ import { isId } from "@/core/ids";
 import { NewSection } from "@/ui/sections/NewSection";
 import { handedOutNow, sectionList, termList } from "@/server/overview/sections";
 import { pageCall, textFrom } from "@/server/page";
+import { Page } from "@/ui/kit/Page";
 import { Empty, Notice } from "@/ui/kit/Notice";
 
 export const metadata = { title: "Sections" };
@@ -24,7 +25,7 @@ export default async function SectionsPage({
     ids.length > 0 ? handedOutNow(call, ids) : [],
   ]);
   return (
-    <div className="mx-auto w-full max-w-4xl px-4 py-8 sm:px-6">
+    <Page width="reading">
       <h1>Sections</h1>
       {handedOut.length > 0 ? (
         <Notice ink="moss" className="my-3">
@@ -70,6 +71,6 @@ export default async function SectionsPage({
         <summary className="label cursor-pointer">New section</summary>
         <NewSection terms={terms} courses={[...new Set(sections.map((s) => s.course))]} />
       </details>
-    </div>
+    </Page>
   );
 }

@@ -9,6 +9,7 @@ import { HandOutBars } from "@/ui/today/HandOutBars";
 import { Piles } from "@/ui/today/Piles";
 import { DaysSheet } from "@/ui/today/DaysSheet";
 import { Ribbon } from "@/ui/today/Ribbon";
+import { Page } from "@/ui/kit/Page";
 import { Waiting } from "@/ui/today/Waiting";
 
 export const metadata = { title: "Today" };
@@ -29,7 +30,7 @@ export default async function TodayPage({
     <>
       <Live />
       <Ribbon view={ribbon} />
-      <div className="mx-auto w-full max-w-[90rem] px-4 py-2 sm:px-6">
+      <Page width="table" tight>
         <h1 className="sr-only">Today</h1>
         {today.sections === 0 ? (
           <section aria-label="Your first class" className="mx-auto mb-10 max-w-3xl">
@@ -64,7 +65,7 @@ export default async function TodayPage({
           </h2>
           <HandOutBars handOuts={today.handOuts.slice(0, 12)} />
         </section>
-      </div>
+      </Page>
     </>
   );
 }

@@ -5,6 +5,7 @@ import { weekView } from "@/server/weekSheet/week";
 import { dayFrom, pageCall } from "@/server/page";
 import { WeekMail } from "@/ui/students/WeekMail";
 import { WeekSheet } from "@/ui/students/WeekSheet";
+import { Page } from "@/ui/kit/Page";
 import { PrintButton } from "@/ui/kit/PrintButton";
 
 export const metadata = { title: "Week sheet" };
@@ -16,7 +17,7 @@ export default async function WeekPage({ searchParams }: Props) {
   const { of } = await searchParams;
   const [week, unread] = await Promise.all([weekView(call, dayFrom(of)), countUnread(call)]);
   return (
-    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>Week sheet</h1>
         <p className="font-serif text-lg">{week.words}</p>
@@ -38,7 +39,7 @@ export default async function WeekPage({ searchParams }: Props) {
         <WeekSheet key={child.id} child={child} present={week.present} />
       ))}
       <WeekMail {...week.mail} />
-    </div>
+    </Page>
   );
 }
 

@@ -1,6 +1,7 @@
 import { workView } from "@/server/overview/work";
 import { noteVisit } from "@/server/reminders/reminders";
 import { pageCall } from "@/server/page";
+import { Page } from "@/ui/kit/Page";
 import { WorkList } from "@/ui/piece/WorkList";
 
 export const metadata = { title: "My work" };
@@ -10,9 +11,9 @@ export default async function WorkPage() {
   await noteVisit(call);
   const work = await workView(call);
   return (
-    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <h1 className="sr-only">My work</h1>
       <WorkList view={work} />
-    </div>
+    </Page>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
 import { sayPick, stepsOf } from "@/core/rubrics/rubric";
 import type { AcrossCriterion, AcrossLine } from "@/core/views/deskViews";
@@ -9,6 +9,7 @@ import { call, Problem, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { Moon } from "../../kit/Moon";
 import { Empty, Notice } from "../../kit/Notice";
+import { Page } from "../../kit/Page";
 import { classes } from "../../kit/classes";
 
 /** Letters of a piece that are shown before "all of it". */
@@ -19,6 +20,12 @@ export function ByCriterion({ handOutId, across }: { handOutId: string; across: 
   const [lines, setLines] = useState(across.lines);
   const [problem, setProblem] = useState<string | null>(null);
   const rows = useRef<(HTMLElement | null)[]>([]);
+  // Keys are taken at once, at the first piece that has no level yet.
+  const begin = useEffectEvent(() => {
+    const first = lines.findIndex((line) => !line.picks[across.criterionId] && !line.locked);
+    rows.current[Math.max(0, first)]?.focus({ preventScroll: first <= 0 });
+  });
+  useEffect(() => begin(), []);
   const { rubric } = across.rubric;
   const criterion = rubric.criteria.find((c) => c.id === across.criterionId)!;
   const steps = stepsOf(criterion, rubric.halves ?? false);
@@ -85,7 +92,7 @@ export function ByCriterion({ handOutId, across }: { handOutId: string; across: 
   }
 
   return (
-    <main className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-8">
+    <Page width="table">
       <p className="text-sm">
         <Link href={`/desk?handOut=${handOutId}&pile=all`}>← the Desk</Link>
       </p>
@@ -221,7 +228,7 @@ export function ByCriterion({ handOutId, across }: { handOutId: string; across: 
           );
         })}
       </ol>
-    </main>
+    </Page>
   );
 }
 

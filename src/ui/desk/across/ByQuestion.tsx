@@ -7,6 +7,7 @@ import type { AcrossQuestions, QuestionGroups, Touched } from "@/core/views/desk
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
+import { Page } from "../../kit/Page";
 import { classes } from "../../kit/classes";
 
 type Group = QuestionGroups["groups"][number];
@@ -48,7 +49,7 @@ export function ByQuestion({ handOutId, first }: { handOutId: string; first: Acr
     );
 
   return (
-    <main className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-8">
+    <Page width="table">
       <p className="text-sm">
         <Link href={`/desk?handOut=${handOutId}&pile=all`}>← the Desk</Link>
       </p>
@@ -102,7 +103,7 @@ export function ByQuestion({ handOutId, first }: { handOutId: string; first: Acr
           />
         ))}
       </ol>
-    </main>
+    </Page>
   );
 }
 

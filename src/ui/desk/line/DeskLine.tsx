@@ -27,7 +27,7 @@ export function DeskLine() {
       <Screens />
       <Link
         href={about.back.href}
-        className="inline-flex min-h-8 max-w-44 shrink-0 items-center truncate text-tide max-xl:max-w-28 max-md:min-h-11"
+        className="inline-flex min-h-8 max-w-44 shrink-0 items-center truncate text-tide max-xl:max-w-28 max-md:hidden"
         title={`Back to: ${about.back.words}`}
       >
         ← <span className="ml-1 truncate">{about.back.words}</span>
@@ -91,7 +91,7 @@ function Whose() {
   const title = piece?.title ?? item.handOut;
   useWindowTitle(`${student}: ${title} · Desk · Almanac`);
   return (
-    <span className="flex min-w-0 items-center gap-2 border-l border-line pl-2">
+    <span className="flex min-w-0 items-center gap-2 border-line max-md:order-last max-md:w-full max-md:pb-1 md:border-l md:pl-2">
       <Moon moon={moon} size={20} named={false} />
       <h1 className="truncate text-xl!" title={student}>
         {student}
@@ -134,6 +134,7 @@ function Acts() {
       <Button
         small
         ink="quiet"
+        className="max-md:hidden!"
         aria-pressed={view.beside}
         onClick={() => run("beside")}
         title="task, rubric, versions, notes (\)"
@@ -148,7 +149,13 @@ function Acts() {
       >
         find
       </Button>
-      <Button small ink="quiet" onClick={() => run("keys")} title="all keys (?)">
+      <Button
+        small
+        ink="quiet"
+        className="max-md:hidden!"
+        onClick={() => run("keys")}
+        title="all keys (?)"
+      >
         keys
       </Button>
     </>

@@ -3,6 +3,7 @@
 import Link from "next/link";
 import { Popover } from "radix-ui";
 import { SCREENS } from "../../frame/screens";
+import { useDesk } from "../model";
 
 const WAYS = [
   ...SCREENS.teacher.filter(({ href }) => href !== "/desk"),
@@ -13,6 +14,8 @@ const WAYS = [
 
 /** The way to the other screens, behind the wordmark. */
 export function Screens() {
+  const { about, run } = useDesk();
+  const act = "min-h-9 cursor-pointer px-2 text-left text-tide hover:bg-sunk max-sm:min-h-11";
   return (
     <Popover.Root>
       <Popover.Trigger
@@ -28,6 +31,18 @@ export function Screens() {
           aria-label="Screens"
           className="z-40 grid w-48 border border-line-strong bg-raised p-2 shadow-lifted"
         >
+          {/* What the line has no room for on a phone. */}
+          <span className="grid border-b border-line md:hidden">
+            <Link href={about.back.href} className={`${act} inline-flex items-center`}>
+              ← {about.back.words}
+            </Link>
+            <Popover.Close className={act} onClick={() => run("beside")}>
+              beside the work
+            </Popover.Close>
+            <Popover.Close className={act} onClick={() => run("keys")}>
+              keys
+            </Popover.Close>
+          </span>
           {WAYS.map(({ href, name }) => (
             <Link
               key={href}

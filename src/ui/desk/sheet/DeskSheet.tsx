@@ -48,7 +48,8 @@ export function DeskSheet() {
             session.feedbackOf(piece).change((old) => ({ ...old, score: points })),
     [session, piece],
   );
-  const wide = piece.items.length > 0;
+  // Where there is writing its lines are as long as one can read, and what it is about begins beside them.
+  const wide = piece.items.length > 0 && !hasWriting(piece);
   return (
     <div
       className="desk-sheet"

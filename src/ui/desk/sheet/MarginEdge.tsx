@@ -32,7 +32,7 @@ export function MarginEdge() {
       aria-valuemax={MARGIN_WIDTHS.most}
       tabIndex={0}
       data-arrows
-      className="no-print mx-auto w-3 cursor-ew-resize touch-none border-r border-transparent hover:border-line-strong focus-visible:border-tide max-lg:hidden"
+      className="no-print mx-auto w-3 cursor-ew-resize touch-none border-r border-transparent hover:border-line-strong focus-visible:border-tide max-lg:invisible max-md:hidden"
       onKeyDown={keys}
       onDoubleClick={() => own.setMargin(320)}
       onPointerDown={(event) => {

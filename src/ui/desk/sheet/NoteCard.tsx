@@ -32,6 +32,13 @@ function border(mark: DraftMark): string {
   return isEdit(mark) ? "border-plum" : "border-tide";
 }
 
+/** The ground of a note is by what it is; the word on it says the same. */
+function ground(mark: DraftMark): string {
+  if (mark.nature === "request") return "bg-ember-wash/60";
+  if (mark.nature === "praise") return "bg-moss-wash/60";
+  return isEdit(mark) ? "bg-plum-wash/50" : "bg-tide-wash/45";
+}
+
 /** What the card calls the mark. */
 function labelOf(mark: DraftMark): string {
   if (isEdit(mark)) return sayEdit(mark);
@@ -57,9 +64,10 @@ export const NoteCard = memo(function NoteCard(props: Props) {
   return (
     <article
       className={classes(
-        "group border-l-2 bg-paper pl-2.5 pr-1 text-sm",
+        "group border-l-4 pl-2.5 pr-1 text-sm",
         border(mark),
-        chosen && "bg-tide-wash",
+        ground(mark),
+        chosen && "ring-1 ring-tide",
       )}
       onClick={() => session.marking.choose(mark.id)}
     >

@@ -31,7 +31,7 @@ function Tools() {
     <div
       role="toolbar"
       aria-label="Tools"
-      className="no-print flex gap-1 p-1 text-sm [grid-area:tools] max-md:sticky max-md:top-0 max-md:z-20 max-md:flex-wrap max-md:border-b max-md:border-line max-md:bg-paper md:w-20 md:flex-col md:overflow-y-auto md:border-line md:max-lg:justify-center md:max-lg:border-l lg:border-r"
+      className="no-print flex gap-1 p-1 text-sm [grid-area:tools] max-md:sticky max-md:top-0 max-md:z-20 max-md:overflow-x-auto max-md:border-b max-md:border-line max-md:bg-paper md:w-20 md:flex-col md:overflow-y-auto md:border-line md:max-lg:justify-center md:max-lg:border-l lg:border-r"
     >
       <Pick on={tool.kind === "words"} take={{ kind: "words" }} title="select words (v)">
         Words
@@ -82,7 +82,7 @@ function Pick({
 
 const pick = (on: boolean) =>
   classes(
-    "min-h-8 min-w-8 cursor-pointer truncate border px-1.5 text-sm max-lg:min-h-11",
+    "min-h-8 min-w-8 shrink-0 cursor-pointer truncate border px-1.5 text-sm max-lg:min-h-11",
     on ? "border-tide bg-tide-wash font-semibold" : "border-line-strong bg-raised hover:bg-sunk",
   );
 
@@ -90,7 +90,7 @@ type InkTool = Extract<Tool, { kind: "ink" }>;
 
 function InkAndPen({ tool, take }: { tool: InkTool; take: (tool: Tool) => void }) {
   return (
-    <span className="flex flex-wrap gap-0.5" role="group" aria-label="Ink">
+    <span className="flex gap-0.5 md:flex-wrap" role="group" aria-label="Ink">
       {INKS.map((ink) => (
         <button
           key={ink}
@@ -130,7 +130,7 @@ function Stamps() {
   const { stamps } = own;
   return (
     <span
-      className="flex gap-1 md:grid md:grid-cols-2 md:border-t md:border-line md:pt-1"
+      className="flex shrink-0 gap-1 md:grid md:grid-cols-2 md:border-t md:border-line md:pt-1"
       role="group"
       aria-label="Stamps"
     >
@@ -201,7 +201,7 @@ function Sizes() {
   const { view, run } = usePieceOnDesk();
   return (
     <span
-      className="flex items-center gap-1 md:grid md:grid-cols-2 md:border-t md:border-line md:pt-1"
+      className="flex shrink-0 items-center gap-1 md:grid md:grid-cols-2 md:border-t md:border-line md:pt-1"
       role="group"
       aria-label="Size"
     >

@@ -16,6 +16,7 @@ import { OverTimeLine } from "@/ui/students/OverTime";
 import { ShownInShort, ShownOfSheet } from "@/ui/looks/ShownOfSheet";
 import { ClassOfSheet } from "@/ui/sectionNotes/ClassOfSheet";
 import { RichText } from "@/ui/text/RichText";
+import { Page } from "@/ui/kit/Page";
 import { History } from "@/ui/kit/History";
 
 export const metadata = { title: "Hand-out" };
@@ -41,7 +42,7 @@ export default async function HandOutSheetPage({
     .filter((answer) => answer.state === "waits").length;
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
-    <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <Live />
       <p className="text-sm">
         <Link href={`/sections/${sheet.sectionId}`}>
@@ -146,6 +147,6 @@ export default async function HandOutSheetPage({
         <summary className="label cursor-pointer">What happened, when</summary>
         <History lines={sheet.history} />
       </details>
-    </div>
+    </Page>
   );
 }

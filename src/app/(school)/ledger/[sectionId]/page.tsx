@@ -8,6 +8,7 @@ import { sectionList } from "@/server/overview/sections";
 import { idFrom, pageCall, textFrom, view } from "@/server/page";
 import { FrozenOfTerm, type FrozenView } from "@/ui/grades/FrozenOfTerm";
 import { PackedLedger } from "@/ui/ledger/PackedLedger";
+import { Page } from "@/ui/kit/Page";
 import { ledgerHref, SectionsOfLedger } from "@/ui/ledger/SectionsOfLedger";
 
 export const metadata = { title: "Ledger" };
@@ -50,7 +51,11 @@ export default async function LedgerPage({
     sectionList(call),
   ]);
   return (
-    <div className="mx-auto flex w-full max-w-[100rem] flex-col px-4 py-4 sm:h-[calc(100dvh-4rem)] sm:min-h-[34rem] sm:px-6 print:h-auto!">
+    <Page
+      width="table"
+      tight
+      className="flex flex-col sm:h-[calc(100dvh-4.5rem)] sm:min-h-[34rem] print:h-auto!"
+    >
       <div className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1>Ledger</h1>
         <SectionsOfLedger {...{ sections, sectionId, beside }} term={term} />
@@ -96,6 +101,6 @@ export default async function LedgerPage({
         key={[sectionId, ledger.term, ...beside].join(" ")}
         packed={packLedger(ledger)}
       />
-    </div>
+    </Page>
   );
 }

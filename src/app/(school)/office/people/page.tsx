@@ -1,6 +1,7 @@
 import { classesToSignIn, findForOffice } from "@/server/auth/givePassword";
 import { pageCall, textFrom } from "@/server/page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
+import { Page } from "@/ui/kit/Page";
 import { People } from "@/ui/office/People";
 
 export const metadata = { title: "People" };
@@ -14,9 +15,9 @@ export default async function OfficePeoplePage({
   const call = await pageCall("office");
   const [first, classes] = await Promise.all([findForOffice(call, asked), classesToSignIn(call)]);
   return (
-    <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <OfficeHead title="People and passwords" />
       <People key={asked} asked={asked} first={first} classes={classes} />
-    </div>
+    </Page>
   );
 }

@@ -2,6 +2,7 @@ import { pageCall } from "@/server/page";
 import { settings } from "@/server/settings";
 import { listRuns } from "@/server/roster/runs";
 import { OfficeHead } from "@/ui/office/OfficeHead";
+import { Page } from "@/ui/kit/Page";
 import { RosterImport } from "@/ui/roster/RosterImport";
 
 export const metadata = { title: "Roster" };
@@ -16,7 +17,7 @@ const STATES = {
 export default async function OfficeRosterPage() {
   const runs = await listRuns(await pageCall("office"));
   return (
-    <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <OfficeHead title="Roster" />
       <p>
         Bring in people and classes. What a file would change is shown first; it is applied as a
@@ -42,6 +43,6 @@ export default async function OfficeRosterPage() {
           </ul>
         </>
       ) : null}
-    </div>
+    </Page>
   );
 }

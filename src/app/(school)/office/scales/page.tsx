@@ -1,6 +1,7 @@
 import { officeScales } from "@/server/office/gradeScales";
 import { pageCall } from "@/server/page";
 import { GradeScales } from "@/ui/office/GradeScales";
+import { Page } from "@/ui/kit/Page";
 import { OfficeHead } from "@/ui/office/OfficeHead";
 
 export const metadata = { title: "Grade scales" };
@@ -8,9 +9,9 @@ export const metadata = { title: "Grade scales" };
 export default async function ScalesPage() {
   const scales = await officeScales(await pageCall("office"));
   return (
-    <div className="mx-auto w-full max-w-4xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <OfficeHead title="Grade scales" />
       <GradeScales first={scales} />
-    </div>
+    </Page>
   );
 }

@@ -6,6 +6,7 @@ import { idFrom, pageCall, view } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 import { FirstSteps } from "@/ui/sections/FirstSteps";
 import { SectionOverTimeFold } from "@/ui/students/OverTime";
+import { Page } from "@/ui/kit/Page";
 import { MoonBoard, MoonKey } from "@/ui/sections/MoonBoard";
 
 export const metadata = { title: "Section" };
@@ -16,7 +17,7 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
   const isNew = section.handOuts.length === 0 && section.mayHandOut;
   const [toSignIn = null] = isNew ? await classesToSignIn(call, section.id) : [];
   return (
-    <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <div className="mb-5 flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1>{section.name}</h1>
         <p className="text-soft">
@@ -52,6 +53,6 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
       {section.handOuts.length > 0 && call.who.kind === "teacher" ? (
         <SectionOverTimeFold sectionId={section.id} />
       ) : null}
-    </div>
+    </Page>
   );
 }

@@ -4,6 +4,7 @@ import { pageCall, textFrom } from "@/server/page";
 import { clipViews, OWN_SECONDS } from "@/server/speech/clips";
 import { ClipsProvider } from "@/ui/voice/clips";
 import { Bank } from "@/ui/comments/Bank";
+import { Page } from "@/ui/kit/Page";
 import { ShelfHead } from "@/ui/shelf/ShelfHead";
 
 export const metadata = { title: "Comment bank" };
@@ -17,7 +18,7 @@ export default async function CommentsPage({
   const call = await pageCall("teacher");
   const [bank, courses] = await Promise.all([readBank(call), readCourses(call.db, call.who)]);
   return (
-    <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
+    <Page width="table">
       <ShelfHead title="Shelf: the comment bank" />
       <ClipsProvider
         clips={await clipViews(
@@ -28,6 +29,6 @@ export default async function CommentsPage({
       >
         <Bank key={find} first={bank} courses={courses} find={find} />
       </ClipsProvider>
-    </div>
+    </Page>
   );
 }

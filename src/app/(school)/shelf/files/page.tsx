@@ -2,6 +2,7 @@ import { shelfView } from "@/server/overview/shelf";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 import { ShelfHead } from "@/ui/shelf/ShelfHead";
+import { Page } from "@/ui/kit/Page";
 import { saySize } from "@/ui/transfers/saySize";
 
 export const metadata = { title: "Files" };
@@ -9,7 +10,7 @@ export const metadata = { title: "Files" };
 export default async function FilesPage() {
   const { files } = await shelfView(await pageCall("teacher"));
   return (
-    <div className="mx-auto w-full max-w-5xl px-4 py-6 sm:px-6">
+    <Page width="table">
       <ShelfHead title="Shelf: files" />
       {files.length === 0 ? (
         <Empty title="No files yet">What you add to an assignment stands here too.</Empty>
@@ -42,6 +43,6 @@ export default async function FilesPage() {
           </tbody>
         </table>
       ) : null}
-    </div>
+    </Page>
   );
 }

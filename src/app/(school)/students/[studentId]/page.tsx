@@ -1,5 +1,6 @@
 import { studentPage } from "@/server/overview/student";
 import { idFrom, pageCall, view } from "@/server/page";
+import { Page } from "@/ui/kit/Page";
 import { StudentSheet } from "@/ui/students/StudentSheet";
 
 export const metadata = { title: "Student" };
@@ -8,8 +9,8 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
   const call = await pageCall("teacher");
   const page = await view(studentPage(call, idFrom((await params).studentId)));
   return (
-    <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <StudentSheet page={page} />
-    </div>
+    </Page>
   );
 }

@@ -2,6 +2,7 @@ import Link from "next/link";
 import { tickList } from "@/server/overview/tickList";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
+import { Page } from "@/ui/kit/Page";
 import { TickList } from "@/ui/today/TickList";
 
 export const metadata = { title: "To tick off" };
@@ -10,7 +11,7 @@ export const metadata = { title: "To tick off" };
 export default async function TickListPage() {
   const lines = await tickList(await pageCall("teacher"));
   return (
-    <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
+    <Page width="table">
       <p>
         <Link
           href="/today"
@@ -25,6 +26,6 @@ export default async function TickListPage() {
         Piece by piece, the oldest first. What needs no feedback goes back with a word, from here.
       </p>
       {lines.length === 0 ? <Empty title="Nothing waits for you" /> : <TickList lines={lines} />}
-    </div>
+    </Page>
   );
 }

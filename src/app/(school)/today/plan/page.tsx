@@ -6,6 +6,7 @@ import { readingPlan } from "@/server/overview/readingPlan";
 import { pageCall } from "@/server/page";
 import { Empty } from "@/ui/kit/Notice";
 import { PromiseMove } from "@/ui/today/PromiseMove";
+import { Page } from "@/ui/kit/Page";
 import { ReadingTimes } from "@/ui/today/ReadingTimes";
 
 export const metadata = { title: "Reading plan" };
@@ -15,7 +16,7 @@ export default async function ReadingPlanPage() {
   const plan = await readingPlan(await pageCall("teacher"));
   const { outlooks, kept, guessed } = plan;
   return (
-    <div className="mx-auto w-full max-w-6xl px-4 py-6 sm:px-6">
+    <Page width="table">
       <p>
         <Link href="/today" prefetch={false}>
           ← Today
@@ -45,7 +46,7 @@ export default async function ReadingPlanPage() {
         </div>
         <ReadingTimes key={JSON.stringify(plan.times)} times={plan.times} own={plan.own} />
       </div>
-    </div>
+    </Page>
   );
 }
 

@@ -6,6 +6,7 @@ import { handOutSheet } from "@/server/overview/sheet";
 import { idFrom, pageCall, view } from "@/server/page";
 import { mayHear, OWN_SECONDS } from "@/server/speech/clips";
 import { ClipsProvider } from "@/ui/voice/clips";
+import { Page } from "@/ui/kit/Page";
 import { HandOutPage } from "@/ui/handouts/form/HandOutPage";
 
 export const metadata = { title: "Change a hand-out" };
@@ -22,7 +23,7 @@ export default async function ChangeHandOutPage({
   const [form, plan] = await Promise.all([handOutFormView(call), planOf(call, handOutId)]);
   const clips = await mayHear(call, [plan.work.clipId]);
   return (
-    <div className="mx-auto w-full max-w-[90rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <p className="text-sm">
         <Link href={`/hand-outs/${handOutId}`}>
           ← {sheet.title}, {sheet.section}
@@ -48,6 +49,6 @@ export default async function ChangeHandOutPage({
           }}
         />
       </ClipsProvider>
-    </div>
+    </Page>
   );
 }

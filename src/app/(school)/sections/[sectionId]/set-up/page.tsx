@@ -2,6 +2,7 @@ import Link from "next/link";
 import { sectionSetUp } from "@/server/classes/setUp";
 import { idFrom, pageCall, view } from "@/server/page";
 import { sayDate } from "@/ui/time";
+import { Page } from "@/ui/kit/Page";
 import { SetUp } from "@/ui/sections/SetUp";
 
 export const metadata = { title: "Set up a section" };
@@ -10,7 +11,7 @@ export default async function SetUpPage({ params }: { params: Promise<{ sectionI
   const call = await pageCall("teacher");
   const setUp = await view(sectionSetUp(call, idFrom((await params).sectionId)));
   return (
-    <div className="mx-auto w-full max-w-[80rem] px-4 py-6 sm:px-6">
+    <Page width="table">
       <p className="text-sm">
         <Link href={`/sections/${setUp.id}`}>← {setUp.name}</Link>
       </p>
@@ -20,6 +21,6 @@ export default async function SetUpPage({ params }: { params: Promise<{ sectionI
         {sayDate(setUp.term.endsOn)})
       </p>
       <SetUp view={setUp} />
-    </div>
+    </Page>
   );
 }

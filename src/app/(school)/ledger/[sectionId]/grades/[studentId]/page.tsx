@@ -2,6 +2,7 @@ import Link from "next/link";
 import { studentGrade } from "@/server/grades/grades";
 import { idFrom, pageCall, textFrom, view } from "@/server/page";
 import { FrozenGrade } from "@/ui/grades/FrozenGrade";
+import { Page } from "@/ui/kit/Page";
 import { GradeSum } from "@/ui/grades/GradeSum";
 
 export const metadata = { title: "A grade and its sum" };
@@ -19,7 +20,7 @@ export default async function GradePage({ params, searchParams }: Props) {
   const asked = { sectionId: idFrom(sectionId), studentId: idFrom(studentId), term };
   const source = await view(studentGrade(call, asked));
   return (
-    <div className="mx-auto w-full max-w-3xl px-4 py-6 sm:px-6">
+    <Page width="reading">
       <p>
         <Link href={`/ledger/${source.sectionId}`} prefetch={false}>
           ← Ledger of {source.section}
@@ -50,6 +51,6 @@ export default async function GradePage({ params, searchParams }: Props) {
       </p>
       <FrozenGrade source={source} correct={source.mayCorrect} />
       <GradeSum key={source.term} source={source} />
-    </div>
+    </Page>
   );
 }

@@ -1,0 +1,26 @@
+import type { ReactNode } from "react";
+import { classes } from "./classes";
+
+/**
+ * The one grid of all screens: the left edge of the masthead, and one of two widths. `reading` is as wide as lines are
+ * read well; `table` is all there is, for tables, pictures of time and things side by side.
+ */
+export function Page({
+  width,
+  tight,
+  className,
+  children,
+}: {
+  width: "reading" | "table";
+  /** As much as can be is in view at once. */ tight?: boolean;
+  className?: string;
+  children: ReactNode;
+}) {
+  return (
+    <div className={classes("page-frame", tight && "page-tight")}>
+      <div className={classes("w-full", width === "reading" && "max-w-[52rem]", className)}>
+        {children}
+      </div>
+    </div>
+  );
+}
