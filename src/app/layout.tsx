@@ -9,6 +9,7 @@ import "./globals.css";
 export const metadata: Metadata = {
   title: { default: "Almanac", template: "%s · Almanac" },
   description: "Work handed out, handed in, answered and handed back until it is right.",
+  icons: { icon: "/icon.svg", apple: "/icon-192.png" },
 };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 

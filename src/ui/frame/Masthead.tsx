@@ -3,6 +3,7 @@ import type { MastheadView } from "@/core/views/overviewViews";
 import type { Theme } from "@/core/views/theme";
 import { Finder } from "../search/Finder";
 import { HandOutLink } from "./HandOutLink";
+import { MastheadFold } from "./MastheadFold";
 import { Me } from "./Me";
 import { ScreenLink } from "./ScreenLink";
 import { SCREENS } from "./screens";
@@ -24,25 +25,27 @@ export function Masthead({ view, theme }: { view: MastheadView; theme: Theme }) 
         <p className="font-serif italic text-soft">
           {view.day} <span className="not-italic">·</span> {view.week}
         </p>
-        {view.kind === "teacher" ? <HandOutLink /> : null}
-        <Finder kind={view.kind} />
-        <nav aria-label="Screens" className="ml-auto">
-          <ul className="flex flex-wrap items-baseline gap-x-1">
-            {SCREENS[view.kind].map((screen) => (
-              <li key={screen.href}>
-                <ScreenLink {...screen} />
-              </li>
-            ))}
-          </ul>
-        </nav>
-        <Me
-          name={view.name}
-          school={view.school}
-          theme={theme}
-          feed={view.kind === "teacher" || view.kind === "student"}
-          receipts={view.kind === "teacher"}
-          office={view.keepsSchool && view.kind === "teacher"}
-        />
+        <MastheadFold>
+          {view.kind === "teacher" ? <HandOutLink /> : null}
+          <Finder kind={view.kind} />
+          <nav aria-label="Screens" className="ml-auto">
+            <ul className="flex flex-wrap items-baseline gap-x-1">
+              {SCREENS[view.kind].map((screen) => (
+                <li key={screen.href}>
+                  <ScreenLink {...screen} />
+                </li>
+              ))}
+            </ul>
+          </nav>
+          <Me
+            name={view.name}
+            school={view.school}
+            theme={theme}
+            feed={view.kind === "teacher" || view.kind === "student"}
+            receipts={view.kind === "teacher"}
+            office={view.keepsSchool && view.kind === "teacher"}
+          />
+        </MastheadFold>
       </div>
     </header>
   );

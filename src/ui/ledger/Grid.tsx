@@ -45,6 +45,8 @@ export function Grid(props: GridProps) {
       aria-colcount={hands.extent.columns + 1}
       aria-multiselectable="true"
       className="ledger-grid relative h-[70dvh] overflow-auto sm:h-auto sm:min-h-72 sm:flex-1 border border-line-strong bg-paper print:overflow-visible"
+      // What gets the focus does not come to stand under the names or the heads.
+      style={{ scrollPaddingInlineStart: NAME_WIDTH, scrollPaddingBlockStart: GROUPED_HEAD_HEIGHT }}
       {...on}
     >
       <GridHead {...{ view, order, onSort, width, widen }} columns={shown} />

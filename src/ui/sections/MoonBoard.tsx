@@ -11,12 +11,12 @@ export function MoonBoard({ view }: { view: SectionView }) {
   if (view.roster.length === 0)
     return <Empty title="Nobody is on this roster yet">The office brings rosters in.</Empty>;
   return (
-    <div className="overflow-x-auto">
+    <div className="overflow-x-auto [scroll-padding-inline-start:14rem] max-sm:[scroll-padding-inline-start:0]">
       <table className="sheet-table w-auto!">
         <caption className="sr-only">Students of {view.name} and where each piece is</caption>
         <thead>
           <tr>
-            <th scope="col" className="label sticky left-0 bg-paper">
+            <th scope="col" className="label sticky left-0 bg-paper max-sm:static">
               student
             </th>
             {view.handOuts.map((handOut) => (
@@ -38,7 +38,7 @@ export function MoonBoard({ view }: { view: SectionView }) {
             <tr key={line.studentId}>
               <th
                 scope="row"
-                className="sticky left-0 border-b border-line! bg-paper whitespace-nowrap"
+                className="sticky left-0 border-b max-sm:static border-line! bg-paper whitespace-nowrap"
               >
                 <Link
                   href={`/students/${line.studentId}`}

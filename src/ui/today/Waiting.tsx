@@ -73,7 +73,7 @@ function Ways({ className }: { className?: string }) {
           key={href}
           href={href}
           prefetch={false}
-          className="inline-flex min-h-6 items-center text-sm max-sm:min-h-11"
+          className="inline-flex min-h-6 shrink-0 items-center text-sm whitespace-nowrap max-sm:min-h-11"
         >
           {words}
         </Link>

@@ -16,7 +16,7 @@ export function DeskLine() {
   return (
     <header
       data-own-line
-      className="no-print flex min-h-10 flex-wrap items-center gap-x-2 border-b border-line-strong px-2 text-sm md:h-10 md:flex-nowrap"
+      className="flex min-h-10 flex-wrap items-center gap-x-2 border-b border-line-strong px-2 text-sm md:h-10 md:flex-nowrap"
     >
       <a
         href="#work"
@@ -27,14 +27,14 @@ export function DeskLine() {
       <Screens />
       <Link
         href={about.back.href}
-        className="inline-flex min-h-8 max-w-44 shrink-0 items-center truncate text-tide max-xl:max-w-28 max-md:hidden"
+        className="inline-flex min-h-8 max-w-44 no-print shrink-0 items-center truncate text-tide max-xl:max-w-28 max-md:hidden"
         title={`Back to: ${about.back.words}`}
       >
         ← <span className="ml-1 truncate">{about.back.words}</span>
       </Link>
       <Position />
       <Whose />
-      <span className="ml-auto flex shrink-0 items-center gap-1">
+      <span className="ml-auto flex shrink-0 flex-wrap items-center gap-1 md:flex-nowrap">
         {piece ? <MarksShown /> : null}
         <PileSet />
         <Acts />
@@ -47,7 +47,11 @@ export function DeskLine() {
 function Position() {
   const { pile, run } = useDesk();
   return (
-    <span className="flex shrink-0 items-center gap-1" role="group" aria-label="In the pile">
+    <span
+      className="no-print flex shrink-0 items-center gap-1"
+      role="group"
+      aria-label="In the pile"
+    >
       <Button
         small
         onClick={() => run("previous")}

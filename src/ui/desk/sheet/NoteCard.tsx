@@ -102,7 +102,7 @@ function CardHead({
   session,
 }: Pick<Props, "mark" | "number" | "chosen" | "session">) {
   return (
-    <p className="flex items-baseline gap-2">
+    <p className="flex flex-wrap items-baseline gap-x-2">
       {number ? <span className="font-semibold">{number}</span> : null}
       <span
         className={classes(

@@ -1,5 +1,6 @@
 "use client";
 
+import { Toolbar } from "radix-ui";
 import { useLayoutEffect, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
 import type { CommandId } from "../commands/commands";
@@ -36,10 +37,10 @@ export function SelectionTools() {
   }, [session, shown, picked]);
   if (!shown) return null;
   return (
-    <div
+    <Toolbar.Root
       ref={bar}
-      role="toolbar"
       aria-label="On the selected words"
+      data-arrows
       data-selection-tools
       className="absolute z-20 flex w-max max-w-full flex-wrap gap-px border border-line-strong bg-raised shadow-lifted"
       style={{ ...at, opacity: at ? 1 : 0 }}
@@ -47,19 +48,20 @@ export function SelectionTools() {
       onMouseDown={(event) => event.preventDefault()}
     >
       {ACTS.map(({ id, words: said, key }) => (
-        <Button
-          key={id}
-          small
-          ink="quiet"
-          className="px-1.5! text-ink! max-lg:min-h-11"
-          title={`${said} (${key})`}
-          aria-label={id === "tick" ? "tick" : undefined}
-          onClick={() => run(id)}
-        >
-          {said}
-        </Button>
+        <Toolbar.Button key={id} asChild>
+          <Button
+            small
+            ink="quiet"
+            className="px-1.5! text-ink! max-lg:min-h-11"
+            title={`${said} (${key})`}
+            aria-label={id === "tick" ? "tick" : undefined}
+            onClick={() => run(id)}
+          >
+            {said}
+          </Button>
+        </Toolbar.Button>
       ))}
-    </div>
+    </Toolbar.Root>
   );
 }
 

@@ -1,5 +1,6 @@
 "use client";
 
+import { Toolbar } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { STAMP_SIGNS } from "@/core/marks/mark";
 import { INKS } from "@/core/marks/place";
@@ -28,9 +29,10 @@ function Tools() {
   const { view, session } = usePieceOnDesk();
   const { tool } = view;
   return (
-    <div
-      role="toolbar"
+    <Toolbar.Root
+      orientation="vertical"
       aria-label="Tools"
+      data-arrows
       className="no-print flex gap-1 p-1 text-sm [grid-area:tools] max-md:sticky max-md:top-0 max-md:z-20 max-md:overflow-x-auto max-md:border-b max-md:border-line max-md:bg-paper md:w-20 md:flex-col md:overflow-y-auto md:border-line md:max-lg:justify-center md:max-lg:border-l lg:border-r"
     >
       <Pick on={tool.kind === "words"} take={{ kind: "words" }} title="select words (v)">
@@ -48,7 +50,7 @@ function Tools() {
       {tool.kind === "ink" ? <InkAndPen tool={tool} take={session.take} /> : null}
       <Stamps />
       <Sizes />
-    </div>
+    </Toolbar.Root>
   );
 }
 
@@ -67,8 +69,7 @@ function Pick({
 }) {
   const { session } = useDesk();
   return (
-    <button
-      type="button"
+    <Toolbar.Button
       aria-pressed={on}
       aria-label={label}
       title={title}
@@ -76,7 +77,7 @@ function Pick({
       onClick={() => session.take(take)}
     >
       {children}
-    </button>
+    </Toolbar.Button>
   );
 }
 
@@ -92,9 +93,8 @@ function InkAndPen({ tool, take }: { tool: InkTool; take: (tool: Tool) => void }
   return (
     <span className="flex gap-0.5 md:flex-wrap" role="group" aria-label="Ink">
       {INKS.map((ink) => (
-        <button
+        <Toolbar.Button
           key={ink}
-          type="button"
           aria-pressed={tool.ink === ink}
           aria-label={`${ink} ink`}
           title={ink}
@@ -107,18 +107,17 @@ function InkAndPen({ tool, take }: { tool: InkTool; take: (tool: Tool) => void }
           <svg viewBox="0 0 20 20" aria-hidden="true">
             <circle cx="10" cy="10" r="7" className={`ink-${ink}`} stroke="#fffdf8" />
           </svg>
-        </button>
+        </Toolbar.Button>
       ))}
       {WIDTHS.map((width, n) => (
-        <button
+        <Toolbar.Button
           key={width}
-          type="button"
           aria-pressed={tool.width === width}
           className={pick(tool.width === width)}
           onClick={() => take({ ...tool, width })}
         >
           {["fine", "middle", "broad"][n]}
-        </button>
+        </Toolbar.Button>
       ))}
     </span>
   );
@@ -168,9 +167,11 @@ function NewStamp() {
   const [writing, setWriting] = useState<string | null>(null);
   if (writing === null)
     return (
-      <Button small ink="quiet" className="px-0.5! md:col-span-2" onClick={() => setWriting("")}>
-        New stamp
-      </Button>
+      <Toolbar.Button asChild>
+        <Button small ink="quiet" className="px-0.5! md:col-span-2" onClick={() => setWriting("")}>
+          New stamp
+        </Button>
+      </Toolbar.Button>
     );
   return (
     <form
@@ -205,29 +206,34 @@ function Sizes() {
       role="group"
       aria-label="Size"
     >
-      <Button small className="px-1!" onClick={() => run("smaller")} aria-label="Smaller">
-        −
-      </Button>
-      <Button small className="px-1!" onClick={() => run("larger")} aria-label="Larger">
-        +
-      </Button>
-      <button
-        type="button"
+      <Toolbar.Button asChild>
+        <Button small className="px-1!" onClick={() => run("smaller")} aria-label="Smaller">
+          −
+        </Button>
+      </Toolbar.Button>
+      <Toolbar.Button asChild>
+        <Button small className="px-1!" onClick={() => run("larger")} aria-label="Larger">
+          +
+        </Button>
+      </Toolbar.Button>
+      <Toolbar.Button
         className="min-h-7 cursor-pointer px-1 tabular-nums hover:underline md:col-span-2"
         onClick={() => run("fit")}
         title="As wide as the sheet (0)"
       >
         {Math.round(view.zoom * 100)} %
-      </button>
-      <Button
-        small
-        ink="quiet"
-        className="px-0.5! whitespace-normal! md:col-span-2"
-        onClick={() => run("wholePage")}
-        title="A whole page in view (.)"
-      >
-        whole page
-      </Button>
+      </Toolbar.Button>
+      <Toolbar.Button asChild>
+        <Button
+          small
+          ink="quiet"
+          className="px-0.5! whitespace-normal! md:col-span-2"
+          onClick={() => run("wholePage")}
+          title="A whole page in view (.)"
+        >
+          whole page
+        </Button>
+      </Toolbar.Button>
     </span>
   );
 }

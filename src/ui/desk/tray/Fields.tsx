@@ -33,7 +33,7 @@ export function OverallNote() {
   const noted = useNoted("overall");
   const [focused, setFocused] = useState(false);
   return (
-    <div className="min-w-44 flex-[3]">
+    <div className="min-w-32 flex-[3] max-md:basis-full">
       <BankField
         upward
         label="Overall note (o)"

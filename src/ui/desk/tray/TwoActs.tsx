@@ -12,14 +12,14 @@ export function TwoActs() {
   if (!piece.mayHandBack)
     return <p className="text-sm text-soft">The section’s owner hands back.</p>;
   return (
-    <div className="flex shrink-0 gap-1.5 max-sm:flex-wrap">
+    <div className="flex gap-1.5 max-md:w-full max-md:flex-wrap md:shrink-0">
       <Button
         small
         className="min-h-9!"
         onClick={() => run("leave")}
         title="The feedback stays a draft (l)"
       >
-        Leave as draft <kbd className="text-xs opacity-80">l</kbd>
+        Leave as draft <kbd className="text-xs opacity-80 max-xl:hidden">l</kbd>
       </Button>
       <Button
         small
@@ -29,7 +29,7 @@ export function TwoActs() {
         onClick={() => run("handBack")}
       >
         {piece.moon.state === "handed_back" ? "Hand back again" : "Hand back"}{" "}
-        <kbd className="text-xs opacity-80">h</kbd>
+        <kbd className="text-xs opacity-80 max-xl:hidden">h</kbd>
       </Button>
       <Button
         small
@@ -39,7 +39,7 @@ export function TwoActs() {
         title={piece.lastRound ? "This is the last round of this work" : undefined}
         onClick={() => run("revise")}
       >
-        Hand back to revise <kbd className="text-xs opacity-80">r</kbd>
+        Hand back to revise <kbd className="text-xs opacity-80 max-xl:hidden">r</kbd>
       </Button>
     </div>
   );

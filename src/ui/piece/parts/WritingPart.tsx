@@ -1,6 +1,7 @@
 "use client";
 
 import type { Editor as TiptapEditor } from "@tiptap/core";
+import { Toolbar } from "radix-ui";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import { countWords, plainText, toOffset } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
@@ -132,18 +133,20 @@ export function WritingPart(props: Props) {
             tools={
               <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
                 <span>Page</span>
-                <select
-                  aria-label="Look of the page"
-                  className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11"
-                  value={look}
-                  onChange={(event) => setLook(event.target.value as Look)}
-                >
-                  {LOOKS.map((l) => (
-                    <option key={l.value} value={l.value}>
-                      {l.words}
-                    </option>
-                  ))}
-                </select>
+                <Toolbar.Button asChild type={undefined}>
+                  <select
+                    aria-label="Look of the page"
+                    className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11"
+                    value={look}
+                    onChange={(event) => setLook(event.target.value as Look)}
+                  >
+                    {LOOKS.map((l) => (
+                      <option key={l.value} value={l.value}>
+                        {l.words}
+                      </option>
+                    ))}
+                  </select>
+                </Toolbar.Button>
               </label>
             }
           >

@@ -4,6 +4,7 @@ import { TableKit } from "@tiptap/extension-table";
 import type { Editor as TiptapEditor } from "@tiptap/core";
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react";
 import { StarterKit } from "@tiptap/starter-kit";
+import { Toolbar } from "radix-ui";
 import { useState } from "react";
 import { isSafeLink, type RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark } from "@/core/views/views";
@@ -69,6 +70,9 @@ export function useWritingEditor({
     },
   });
 }
+
+/** On a phone there is one line: what is used most, what is on where the cursor is, and the way to the rest. */
+const OFTEN: readonly string[] = ["Bold", "List", "Undo"];
 
 const TOOLS: {
   name: string;
@@ -137,6 +141,7 @@ type EditorProps = {
 
 export function Editor({ editor, children, pictures, history, tools, meanwhile }: EditorProps) {
   const [linking, setLinking] = useState(false);
+  const [more, setMore] = useState(false);
   const [finding, setFinding] = useState(false);
   const state = useEditorState({
     editor,
@@ -157,25 +162,24 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
       <div className="min-h-64 text-soft">The editor opens …</div>
     );
   const tool = (name: string, on: boolean, title: string | undefined, run: () => void) => (
-    <button
+    <Toolbar.Button
       key={name}
-      type="button"
       aria-pressed={on}
       title={title}
       onMouseDown={(event) => event.preventDefault()}
       onClick={run}
       className={classes(
         "min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11",
+        !more && !on && !OFTEN.includes(name) && "max-sm:hidden",
         on && "font-semibold underline decoration-tide decoration-2 underline-offset-4",
       )}
     >
       {name}
-    </button>
+    </Toolbar.Button>
   );
   return (
     <div>
-      <div
-        role="toolbar"
+      <Toolbar.Root
         aria-label="Writing"
         className="sticky top-0 z-10 mb-4 flex flex-wrap items-center border-y border-line bg-paper"
       >
@@ -189,10 +193,12 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
               editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
             )}
         {pictures ? (
-          <PictureTool
-            editor={editor}
-            pieceId={typeof pictures === "object" ? pictures.pieceId : undefined}
-          />
+          <span className={more ? undefined : "max-sm:hidden"}>
+            <PictureTool
+              editor={editor}
+              pieceId={typeof pictures === "object" ? pictures.pieceId : undefined}
+            />
+          </span>
         ) : null}
         {tool("Find", finding, undefined, () => setFinding((on) => !on))}
         {tool("Undo", false, "Ctrl+Z", () =>
@@ -201,9 +207,16 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
         {tool("Redo", false, "Ctrl+Shift+Z", () =>
           history ? history.redo() : editor.chain().focus().redo().run(),
         )}
-        {tools}
+        {tools ? <span className={more ? undefined : "max-sm:hidden"}>{tools}</span> : null}
+        <Toolbar.Button
+          aria-expanded={more}
+          className="min-h-11 cursor-pointer px-1.5 text-sm text-tide sm:hidden"
+          onClick={() => setMore(!more)}
+        >
+          {more ? "Less ▴" : "More ▾"}
+        </Toolbar.Button>
         {children ? <div className="ml-auto px-2 text-sm">{children}</div> : null}
-      </div>
+      </Toolbar.Root>
       {finding ? <FindBar editor={editor} onClose={() => setFinding(false)} /> : null}
       <BankInEditor editor={editor}>
         <EditorContent editor={editor} />

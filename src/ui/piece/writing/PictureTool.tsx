@@ -1,6 +1,7 @@
 "use client";
 
 import type { Editor as TiptapEditor } from "@tiptap/core";
+import { Toolbar } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
@@ -50,14 +51,13 @@ export function PictureTool({ editor, pieceId }: { editor: TiptapEditor; pieceId
           void upload.send(files).then(([file]) => file && setAsked(file));
         }}
       />
-      <button
-        type="button"
+      <Toolbar.Button
         onClick={() => picker.current?.click()}
         disabled={upload.busy}
         className="min-h-9 cursor-pointer px-1.5 text-sm hover:bg-sunk max-sm:min-h-11"
       >
         {upload.busy ? "Sending …" : "Picture"}
-      </button>
+      </Toolbar.Button>
       {upload.problem ? (
         <span role="alert" className="text-sm text-ember">
           ▲ {upload.problem}
