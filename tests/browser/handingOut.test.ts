@@ -129,13 +129,11 @@ describe("handing out", () => {
     const handOut = (await handOutOf("Wind rose of the week"))!;
     await browser.go(`/hand-outs/${handOut.id}`);
     await (await browser.find("button[aria-label^='What is other for']")).click();
-    const field = await browser.find("[role=dialog] input[type=datetime-local]");
+    await (await browser.find("[role=dialog] [role=spinbutton]")).click();
     const later = new Date(handOut.dueAt.getTime() + 3 * 86_400_000).toISOString().slice(0, 16);
-    await browser.driver.executeScript(
-      "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))",
-      field,
-      later,
-    );
+    // Part by part, in the order in which dates are shown.
+    const [year, month, day, hour, minute] = later.match(/\d+/g)!;
+    await browser.keys(...`${day}${month}${year}${hour}${minute}`);
     await browser.press("Set");
     await browser.driver.wait(
       async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0,

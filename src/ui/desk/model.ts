@@ -40,6 +40,7 @@ export type AboutPile = {
   /** Ways through all pieces of this hand-out. */
   across: { href: string; words: string }[];
   back: { href: string; words: string };
+  /** The name of the teacher who sits here. */ me: string;
   pace: string | null;
 };
 

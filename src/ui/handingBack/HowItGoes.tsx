@@ -8,9 +8,10 @@ import { contract } from "@/core/api/contract";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { RadioLine, SelectField } from "../kit/Choices";
-import { CheckField, TextArea, TextField } from "../kit/Field";
+import { CheckField, TextArea } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { AskedFields } from "./AskedFields";
+import { WhenField } from "../kit/WhenField";
 import { FileForAll } from "./FileForAll";
 
 /** How an act of handing back goes; times are the school's, as they are typed. */
@@ -138,18 +139,18 @@ function Outcome({ plan, how, fields, onHow }: Props) {
         />
       )}
       {how.outcome === "final" ? null : (
-        <TextField
+        <WhenField
           label="revisions are due"
           hint={
             how.outcome === "draft"
               ? "Where a draft names no time of its own."
               : "When the section meets a week from now, unless you say otherwise."
           }
-          type="datetime-local"
+          kind="both"
           required
           value={how.due}
           error={fields.due}
-          onChange={(event) => onHow({ due: event.target.value })}
+          onChange={(typed) => onHow({ due: typed })}
         />
       )}
       {how.outcome === "final" ? null : (
@@ -177,13 +178,13 @@ function When({ how, fields, onHow }: Props) {
         ]}
       />
       {how.when === "at" ? (
-        <TextField
+        <WhenField
           label="goes back"
-          type="datetime-local"
+          kind="both"
           required
           value={how.at}
           error={fields.at}
-          onChange={(event) => onHow({ at: event.target.value })}
+          onChange={(typed) => onHow({ at: typed })}
         />
       ) : (
         <SelectField
@@ -222,13 +223,13 @@ function Scores({ how, fields, onHow }: Props) {
         <option value="date">come on a date</option>
       </SelectField>
       {how.scores === "date" ? (
-        <TextField
+        <WhenField
           label="scores come"
-          type="datetime-local"
+          kind="both"
           required
           value={how.scoresAt}
           error={fields.scoresAt}
-          onChange={(event) => onHow({ scoresAt: event.target.value })}
+          onChange={(typed) => onHow({ scoresAt: typed })}
         />
       ) : null}
     </div>

@@ -7,8 +7,9 @@ import type { HandOutSheet, SheetLine } from "@/core/views/overviewViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { CheckField, TextField } from "../kit/Field";
+import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 /** One due time of their own for all who are chosen. */
@@ -43,11 +44,11 @@ export function ExtendChosen({
         }}
       >
         {problem && !fields.due ? <Notice ink="ember">{problem}</Notice> : null}
-        <TextField
+        <WhenField
           label="Due for these students"
-          type="datetime-local"
+          kind="both"
           value={due}
-          onChange={(event) => setDue(event.target.value)}
+          onChange={(typed) => setDue(typed)}
           error={fields.due}
           hint={`Empty: as for everyone, ${sheet.due}`}
           autoFocus

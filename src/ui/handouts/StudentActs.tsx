@@ -7,8 +7,9 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { SelectField } from "../kit/Choices";
 import { Dialog } from "../kit/Dialog";
-import { CheckField, TextField } from "../kit/Field";
+import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 /** What is other for one student: a due time, excused, a version; or the work taken from them. */
@@ -42,11 +43,11 @@ export function StudentDialog({
         }}
       >
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
-        <TextField
+        <WhenField
           label="Due for this student"
-          type="datetime-local"
+          kind="both"
           value={due}
-          onChange={(event) => setDue(event.target.value)}
+          onChange={(typed) => setDue(typed)}
           error={fields.due}
           hint={
             line.ownDue?.from === "group"

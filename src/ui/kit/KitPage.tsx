@@ -6,6 +6,7 @@ import { Button } from "./Button";
 import { Dialog } from "./Dialog";
 import { CheckField, TextArea, TextField } from "./Field";
 import { Moon } from "./Moon";
+import { WhenField } from "./WhenField";
 import { Empty, Notice } from "./Notice";
 
 /** The tokens of globals.css by their own names. */
@@ -89,7 +90,13 @@ export function KitPage() {
         </div>
         <div className="grid gap-4 sm:grid-cols-2">
           <TextField label="Title" defaultValue="Rainfall log" hint="A hint" />
-          <TextField label="Due" type="datetime-local" error="It would be due before it opens." />
+          <WhenField
+            label="Due"
+            kind="both"
+            value="2026-12-03T09:05"
+            onChange={() => {}}
+            error="It would be due before it opens."
+          />
           <TextArea label="Overall note" rows={3} />
           <CheckField label="Students may take a hand-in back" hint="until it is due" />
         </div>

@@ -7,8 +7,8 @@ import type { LedgerColumn } from "@/core/views/ledgerViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 /** When students see the scores of the column one is at, where it is work off the screen. */
@@ -64,12 +64,12 @@ function ShowsDialog({
       </fieldset>
       {shows === "date" ? (
         <div className="mt-2 max-w-48">
-          <TextField
+          <WhenField
             label="From"
-            type="date"
+            kind="date"
             value={on}
             error={fields.on}
-            onChange={(event) => setOn(event.target.value)}
+            onChange={(typed) => setOn(typed)}
           />
         </div>
       ) : null}

@@ -8,6 +8,7 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { SelectField } from "../kit/Choices";
 import { TextField } from "../kit/Field";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 /** A column for work off the screen, in one line: what it was, of how many points, on which day, in which category. */
@@ -62,12 +63,12 @@ export function NewColumn({
         error={fields.points}
         onChange={(event) => set({ points: event.target.value })}
       />
-      <TextField
+      <WhenField
         label="On"
-        type="date"
+        kind="date"
         value={column.on}
         error={fields.on}
-        onChange={(event) => set({ on: event.target.value })}
+        onChange={(typed) => set({ on: typed })}
       />
       <TextField
         label="Category"

@@ -8,8 +8,9 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { RadioLine } from "../kit/Choices";
 import { Dialog } from "../kit/Dialog";
-import { CheckField, TextField } from "../kit/Field";
+import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 type Props = {
@@ -79,12 +80,12 @@ export function DisplayDialog({ handOutId, nextLesson, handedIn, first, onClose 
             {fields.pieceIds ? <p className="text-ember">▲ {fields.pieceIds}</p> : null}
           </fieldset>
         ) : null}
-        <TextField
+        <WhenField
           label="It closes"
-          type="datetime-local"
+          kind="both"
           value={how.closes}
           error={fields.closes}
-          onChange={(event) => change({ closes: event.target.value })}
+          onChange={(typed) => change({ closes: typed })}
         />
         <CheckField
           label="With names"

@@ -62,7 +62,7 @@ function Cards({ display, base }: { display: DisplayView; base: string }) {
       <Empty title="Nothing is shown yet">When someone hands in, their work stands here.</Empty>
     );
   return (
-    <ul className="grid gap-4 [grid-template-columns:repeat(auto-fill,minmax(14rem,1fr))]">
+    <ul className="grid gap-4 [grid-template-columns:repeat(auto-fill,minmax(min(14rem,100%),1fr))]">
       {display.pieces.map((piece) => (
         <li key={piece.pieceId}>
           <Card piece={piece} href={`${base}?piece=${piece.pieceId}`} />

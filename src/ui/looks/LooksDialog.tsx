@@ -8,8 +8,9 @@ import { call } from "../client";
 import { Button } from "../kit/Button";
 import { RadioLine } from "../kit/Choices";
 import { Dialog } from "../kit/Dialog";
-import { CheckField, TextField } from "../kit/Field";
+import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 type Props = {
@@ -53,12 +54,12 @@ export function LooksDialog({ handOutId, nextLesson, first, onClose }: Props) {
             { value: "all", words: "anyone who has this work" },
           ]}
         />
-        <TextField
+        <WhenField
           label="Until"
-          type="datetime-local"
+          kind="both"
           value={ends}
           error={fields.ends}
-          onChange={(event) => setEnds(event.target.value)}
+          onChange={(typed) => setEnds(typed)}
         />
         <CheckField
           label="With names"

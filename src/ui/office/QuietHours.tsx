@@ -5,8 +5,9 @@ import { contract } from "@/core/api/contract";
 import type { QuietHours as Hours } from "@/core/time/quiet";
 import { call } from "../client";
 import { Button } from "../kit/Button";
-import { CheckField, TextField } from "../kit/Field";
+import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 const USUAL: Hours = { from: "20:00", until: "07:00" };
@@ -46,14 +47,14 @@ export function QuietHours({ first }: { first: Hours | null }) {
         {on ? (
           <div className="flex gap-4">
             {(["from", "until"] as const).map((name) => (
-              <TextField
+              <WhenField
                 key={name}
-                type="time"
+                kind="time"
                 label={name}
                 value={hours[name]}
                 error={fields[name]}
-                onChange={(event) => {
-                  setHours((old) => ({ ...old, [name]: event.target.value }));
+                onChange={(typed) => {
+                  setHours((old) => ({ ...old, [name]: typed }));
                   setKept(false);
                 }}
               />

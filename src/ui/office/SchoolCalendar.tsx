@@ -9,6 +9,7 @@ import { CheckField, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { sayDate, WEEKDAYS } from "../time";
 import { useAct } from "../useAct";
+import { WhenField } from "../kit/WhenField";
 import { ClosureImport } from "./ClosureImport";
 
 /** When the school meets: weekdays, terms, and the days on which it does not. */
@@ -38,11 +39,11 @@ export function SchoolCalendar({ view }: { view: SchoolCalendarView }) {
         </div>
         <div className="mt-3 flex items-end gap-3">
           <div className="w-40">
-            <TextField
+            <WhenField
               label="The school day ends"
-              type="time"
+              kind="time"
               value={dayEnds}
-              onChange={(event) => setDayEnds(event.target.value)}
+              onChange={(typed) => setDayEnds(typed)}
             />
           </div>
           <Button
@@ -182,20 +183,20 @@ function Days({ title, what, rows, add, change, remove, param }: DaysProps) {
           />
         </div>
         <div className="w-44">
-          <TextField
+          <WhenField
             label="first day"
-            type="date"
+            kind="date"
             value={editing.startsOn}
-            onChange={(event) => setEditing({ ...editing, startsOn: event.target.value })}
+            onChange={(typed) => setEditing({ ...editing, startsOn: typed })}
             error={fields.startsOn}
           />
         </div>
         <div className="w-44">
-          <TextField
+          <WhenField
             label="last day"
-            type="date"
+            kind="date"
             value={editing.endsOn}
-            onChange={(event) => setEditing({ ...editing, endsOn: event.target.value })}
+            onChange={(typed) => setEditing({ ...editing, endsOn: typed })}
             error={fields.endsOn}
           />
         </div>

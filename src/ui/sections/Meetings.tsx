@@ -6,6 +6,7 @@ import type { SectionSetUp } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { WEEKDAYS } from "../time";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 type Line = { weekday: number; starts: string; ends: string };
@@ -39,20 +40,22 @@ export function Meetings({ view }: { view: SectionSetUp }) {
                 </option>
               ))}
             </select>
-            <input
-              type="time"
-              aria-label={`Lesson ${n + 1}: starts`}
+            <WhenField
+              small
+              hideLabel
+              kind="time"
+              label={`Lesson ${n + 1}: starts`}
               value={line.starts}
-              onChange={(event) => set(n, { starts: event.target.value })}
-              className="min-h-9 border border-line-strong bg-raised px-2"
+              onChange={(typed) => set(n, { starts: typed })}
             />
             <span className="text-soft">to</span>
-            <input
-              type="time"
-              aria-label={`Lesson ${n + 1}: ends`}
+            <WhenField
+              small
+              hideLabel
+              kind="time"
+              label={`Lesson ${n + 1}: ends`}
               value={line.ends}
-              onChange={(event) => set(n, { ends: event.target.value })}
-              className="min-h-9 border border-line-strong bg-raised px-2"
+              onChange={(typed) => set(n, { ends: typed })}
             />
             <Button
               small

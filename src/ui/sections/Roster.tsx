@@ -6,12 +6,13 @@ import type { SectionSetUp } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { CheckField, TextField } from "../kit/Field";
+import { CheckField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
 import { FirstPasswords } from "../account/FirstPasswords";
 import { RosterImport } from "../roster/RosterImport";
 import { sayDate } from "../time";
 import { useAct } from "../useAct";
+import { WhenField } from "../kit/WhenField";
 import { FindPerson } from "./FindPerson";
 
 type Student = SectionSetUp["students"][number];
@@ -149,18 +150,18 @@ function MemberDialog({
     <Dialog open onClose={onClose} title={student.name}>
       <div className="grid gap-4">
         {problem ? <Notice ink="ember">{problem}</Notice> : null}
-        <TextField
+        <WhenField
           label="Here from"
-          type="date"
+          kind="date"
           value={joined}
-          onChange={(event) => setJoined(event.target.value)}
+          onChange={(typed) => setJoined(typed)}
           hint="What is due from that day on is theirs too."
         />
-        <TextField
+        <WhenField
           label="First day no longer here"
-          type="date"
+          kind="date"
           value={left}
-          onChange={(event) => setLeft(event.target.value)}
+          onChange={(typed) => setLeft(typed)}
           hint="Empty: stays. What is due from that day on is no longer owed; what was done stays."
         />
         <CheckField

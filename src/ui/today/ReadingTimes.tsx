@@ -6,6 +6,7 @@ import type { Meeting } from "@/core/time/lessons";
 import { call } from "../client";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
+import { WhenField } from "../kit/WhenField";
 import { useAct } from "../useAct";
 
 const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -42,20 +43,22 @@ export function ReadingTimes({ times: first, own }: { times: readonly Meeting[];
                 </option>
               ))}
             </select>
-            <input
-              type="time"
-              aria-label={`Time ${n + 1} begins`}
-              className={FIELD}
+            <WhenField
+              small
+              hideLabel
+              kind="time"
+              label={`Time ${n + 1} begins`}
               value={starts}
-              onChange={(event) => change(n, { starts: event.target.value })}
+              onChange={(typed) => change(n, { starts: typed })}
             />
-            <input
-              type="time"
-              aria-label={`Time ${n + 1} ends`}
+            <WhenField
+              small
+              hideLabel
+              kind="time"
+              label={`Time ${n + 1} ends`}
               aria-invalid={fields[`times[${n}]`] ? true : undefined}
-              className={FIELD}
               value={ends}
-              onChange={(event) => change(n, { ends: event.target.value })}
+              onChange={(typed) => change(n, { ends: typed })}
             />
             <Button
               small

@@ -14,7 +14,7 @@ const COLUMNS = [
 ] as const;
 
 const GRID =
-  "md:grid md:grid-cols-[minmax(0,1fr)_repeat(5,4rem)_11rem_9rem_6.5rem_4.5rem] md:items-baseline md:gap-x-2";
+  "lg:grid lg:grid-cols-[minmax(0,1fr)_repeat(5,4rem)_11rem_9rem_6.5rem_4.5rem] lg:items-baseline lg:gap-x-2";
 
 /**
  * Everything that waits, one line for each hand-out, the most pressing first. A count is the way to the Desk with just
@@ -24,7 +24,7 @@ export function Waiting({ lines }: { lines: readonly TodayLine[] }) {
   const minutes = lines.reduce((sum, line) => sum + (line.minutes ?? 0), 0);
   return (
     <>
-      <Ways className="md:hidden" />
+      <Ways className="lg:hidden" />
       <div className={classes(GRID, "hidden border-b border-line-strong pb-0.5")}>
         <span className="flex items-baseline gap-x-4">
           <span className="label" aria-hidden="true">
@@ -87,10 +87,10 @@ function Line({ line }: { line: TodayLine }) {
     <li
       className={classes(
         GRID,
-        "border-b border-line leading-6 max-md:flex max-md:flex-wrap max-md:items-baseline max-md:py-2 md:py-[2px]",
+        "border-b border-line leading-6 max-lg:flex max-lg:flex-wrap max-lg:items-baseline max-lg:py-2 lg:py-[2px]",
       )}
     >
-      <span className="flex min-w-0 items-baseline gap-2 max-md:w-full">
+      <span className="flex min-w-0 items-baseline gap-2 max-lg:w-full">
         <Link
           href={`/hand-outs/${line.handOutId}`}
           prefetch={false}
@@ -107,15 +107,15 @@ function Line({ line }: { line: TodayLine }) {
       <Also line={line} />
       <span
         className={classes(
-          "text-sm whitespace-nowrap max-md:mr-3 max-md:empty:hidden",
+          "text-sm whitespace-nowrap max-lg:mr-3 max-lg:empty:hidden",
           line.broken ? "font-semibold text-ember" : "text-soft",
         )}
       >
-        {line.promised && !line.broken ? <span className="md:hidden">promised </span> : null}
+        {line.promised && !line.broken ? <span className="lg:hidden">promised </span> : null}
         {sayPromise(line)}
       </span>
-      <span className="text-sm whitespace-nowrap text-soft max-md:mr-3 max-md:empty:hidden">
-        {line.oldest ? <span className="md:hidden">oldest </span> : null}
+      <span className="text-sm whitespace-nowrap text-soft max-lg:mr-3 max-lg:empty:hidden">
+        {line.oldest ? <span className="lg:hidden">oldest </span> : null}
         {line.oldest}
       </span>
       <span className="text-right text-sm whitespace-nowrap text-soft">
@@ -134,12 +134,12 @@ function Count({ line, column }: { line: TodayLine; column: (typeof COLUMNS)[num
   const count = line.counts[column.kind];
   if (count === 0)
     return (
-      <span className="text-right text-line-strong max-md:hidden" aria-hidden="true">
+      <span className="text-right text-line-strong max-lg:hidden" aria-hidden="true">
         ·
       </span>
     );
   return (
-    <span className="text-right max-md:mr-3">
+    <span className="text-right max-lg:mr-3">
       <Link
         href={`/desk?pile=${column.kind}&handOut=${line.handOutId}`}
         prefetch={false}
@@ -150,7 +150,7 @@ function Count({ line, column }: { line: TodayLine; column: (typeof COLUMNS)[num
         )}
       >
         {count}
-        <span className="ml-1 font-sans text-sm font-normal md:hidden">{column.head}</span>
+        <span className="ml-1 font-sans text-sm font-normal lg:hidden">{column.head}</span>
       </Link>
     </span>
   );
@@ -184,7 +184,7 @@ function Also({ line }: { line: TodayLine }) {
     },
   ].filter(({ n }) => n > 0);
   return (
-    <span className="flex min-w-0 flex-wrap gap-x-2 text-sm max-md:mr-3 md:pl-3">
+    <span className="flex min-w-0 flex-wrap gap-x-2 text-sm max-lg:mr-3 lg:pl-3">
       {said.map(({ words, more = "", href }) => (
         <Link
           key={href}

@@ -95,6 +95,7 @@ export default async function DeskPage({ searchParams }: { searchParams: Promise
         handOut={handOutId}
         anonymous={ways?.anonymous ?? null}
         across={across}
+        me={call.who.name}
         back={backTo(handOutId, from === "hand-back", start.handOut)}
         settings={settings}
       />

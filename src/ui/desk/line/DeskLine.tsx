@@ -34,7 +34,7 @@ export function DeskLine() {
       </Link>
       <Position />
       <Whose />
-      <span className="ml-auto flex shrink-0 flex-wrap items-center gap-1 md:flex-nowrap">
+      <span className="ml-auto flex flex-wrap items-center gap-1 md:shrink-0 md:flex-nowrap">
         {piece ? <MarksShown /> : null}
         <PileSet />
         <Acts />

@@ -101,6 +101,7 @@ function CardHead({
   chosen,
   session,
 }: Pick<Props, "mark" | "number" | "chosen" | "session">) {
+  const { about } = useDesk();
   return (
     <p className="flex flex-wrap items-baseline gap-x-2">
       {number ? <span className="font-semibold">{number}</span> : null}
@@ -117,6 +118,9 @@ function CardHead({
       {mark.place.on === "text" ? null : (
         <span className="label whitespace-nowrap">{sayPlace(mark.place)}</span>
       )}
+      {mark.by && mark.by !== about.me ? (
+        <span className="label whitespace-nowrap">by {mark.by}</span>
+      ) : null}
       {mark.againOf ? <span className="label">asked again</span> : null}
       {mark.points ? (
         <span className="label whitespace-nowrap text-ink">{mark.points} pt</span>

@@ -5,9 +5,10 @@ import type { AskedOfRound } from "@/core/rounds/asked";
 import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
-import { CheckField, TextField } from "../../kit/Field";
+import { CheckField } from "../../kit/Field";
 import { AskedFields } from "../../handingBack/AskedFields";
 import { askedBefore, handBack } from "../commands/handBack";
+import { WhenField } from "../../kit/WhenField";
 import { usePieceOnDesk } from "../model";
 
 /** When the revision is due, and what goes back with it. */
@@ -43,12 +44,12 @@ export function ReviseDialog() {
             {reason}
           </p>
         ))}
-        <TextField
+        <WhenField
           label={`Round ${piece.round + 1} is due`}
-          type="datetime-local"
+          kind="both"
           autoFocus
           value={due}
-          onChange={(e) => setDue(e.target.value)}
+          onChange={(typed) => setDue(typed)}
           required
         />
         <AskedFields parts={piece.parts} asked={asked} onChange={setAsked} />

@@ -15,6 +15,7 @@ import { Dialog } from "../../kit/Dialog";
 import { CheckField, TextField } from "../../kit/Field";
 import { EMPTY_RUBRIC, RubricEditor } from "../../rubrics/RubricEditor";
 import { RubricTable } from "../../rubrics/RubricTable";
+import { WhenField } from "../../kit/WhenField";
 import { LatePolicyFields } from "../../sections/LatePolicyFields";
 
 const KINDS: { value: ScoreKind; words: string }[] = [
@@ -152,11 +153,11 @@ export function CountingPart({ plan, form, setCounting, errors, scored }: Props)
           error={errors["counting.roundsMost"]}
           hint="Empty: as many as it needs"
         />
-        <TextField
+        <WhenField
           label="Rounds end"
-          type="datetime-local"
+          kind="both"
           value={counting.roundsUntil ?? ""}
-          onChange={(event) => setCounting({ roundsUntil: event.target.value || null })}
+          onChange={(typed) => setCounting({ roundsUntil: typed || null })}
           hint="No revision is due later"
         />
         {counted ? (

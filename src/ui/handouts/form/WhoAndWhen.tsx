@@ -8,6 +8,7 @@ import type { Exception, Plan, PlanRow } from "@/core/handouts/plan";
 import type { FormSection, HandOutFormView } from "@/core/views/handOutViews";
 import { Button } from "../../kit/Button";
 import { Chip } from "../../kit/Choices";
+import { WhenField } from "../../kit/WhenField";
 import { classes } from "../../kit/classes";
 
 type Dates = "opens" | "due" | "closes" | "promised";
@@ -152,20 +153,15 @@ function Row({
         </th>
         {COLUMNS.map(({ field, name, empty }) => (
           <td key={field} className="border-t border-line py-2 pr-2">
-            <input
-              type="datetime-local"
-              aria-label={`${section.name} ${name}`}
-              aria-invalid={faults[field] ? true : undefined}
+            <WhenField
+              small
+              hideLabel
+              kind="both"
+              label={`${section.name} ${name}`}
+              wrong={Boolean(faults[field])}
               title={empty ? `Empty: ${empty}` : undefined}
               value={row[field] ?? ""}
-              onChange={(event) =>
-                change({ [field]: event.target.value || (field === "due" ? "" : null) })
-              }
-              className={classes(
-                "min-h-9 w-full rounded-[3px] border bg-raised px-1 py-1 text-[0.8125rem]",
-                row[field] ? "border-line-strong" : "border-line text-soft",
-                faults[field] && "border-2 border-ember",
-              )}
+              onChange={(typed) => change({ [field]: typed || (field === "due" ? "" : null) })}
             />
             {row[field] ? null : <span className="text-xs text-soft">{empty}</span>}
           </td>
@@ -392,13 +388,14 @@ function StudentLine({
         </label>
       </td>
       <td>
-        <input
-          type="datetime-local"
-          aria-label={`Due for ${student.name}`}
+        <WhenField
+          small
+          hideLabel
+          kind="both"
+          label={`Due for ${student.name}`}
           disabled={!given}
           value={exception.due ?? ""}
-          onChange={(event) => onExcept({ ...exception, due: event.target.value || null })}
-          className="border border-line bg-raised px-1 text-sm"
+          onChange={(typed) => onExcept({ ...exception, due: typed || null })}
         />
       </td>
       <td>

@@ -1,7 +1,6 @@
 "use client";
 
 import type { Editor as TiptapEditor } from "@tiptap/core";
-import { Toolbar } from "radix-ui";
 import { useCallback, useEffect, useRef, useState, type RefObject } from "react";
 import { countWords, plainText, toOffset } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
@@ -16,19 +15,11 @@ import { MarginOfPiece } from "../MarginOfPiece";
 import type { Gap } from "../../text/useUnderWords";
 import { gapsKey } from "../writing/gapPlugin";
 import { marksKey, whyNotHere } from "../writing/markPlugin";
+import { LookTools, lookClass, useLook } from "../writing/look";
 import { useAccepting } from "../writing/useAccepting";
 import type { useAnswers } from "../useAnswers";
 import { useLongUndo } from "../writing/useLongUndo";
 import type { Saving } from "../useSaving";
-
-/** Looks of the page one writes on: of no weight for what is handed in. */
-const LOOKS = [
-  { value: "book", words: "Book" },
-  { value: "plain", words: "Plain and large" },
-  { value: "ruled", words: "Ruled paper" },
-] as const;
-type Look = (typeof LOOKS)[number]["value"];
-const LOOK_KEY = "almanac look";
 
 type Props = {
   view: PieceView;
@@ -117,7 +108,7 @@ export function WritingPart(props: Props) {
       >
         <div
           ref={sheet}
-          className={classes("max-w-[42rem] min-w-0", `look-${look}`)}
+          className={classes("max-w-[42rem] min-w-0", lookClass(look))}
           onClick={(event) =>
             setChosen(
               (event.target as HTMLElement).closest<HTMLElement>("[data-mark]")?.dataset.mark ??
@@ -130,25 +121,7 @@ export function WritingPart(props: Props) {
             pictures={{ pieceId: view.id }}
             history={history}
             meanwhile={first}
-            tools={
-              <label className="flex min-h-9 items-center gap-1 px-1.5 text-sm max-sm:min-h-11">
-                <span>Page</span>
-                <Toolbar.Button asChild type={undefined}>
-                  <select
-                    aria-label="Look of the page"
-                    className="min-h-8 border border-line bg-paper px-1 max-sm:min-h-11"
-                    value={look}
-                    onChange={(event) => setLook(event.target.value as Look)}
-                  >
-                    {LOOKS.map((l) => (
-                      <option key={l.value} value={l.value}>
-                        {l.words}
-                      </option>
-                    ))}
-                  </select>
-                </Toolbar.Button>
-              </label>
-            }
+            tools={<LookTools look={look} setLook={setLook} />}
           >
             <span className={INK[saving.ink]} role="status" aria-live="polite" data-saving>
               {saving.words}
@@ -187,23 +160,6 @@ function selectedWords(editor: TiptapEditor): AboutWords {
   const plain = plainText(editor.getJSON() as RichDoc);
   const range = { start: toOffset(plain, from), end: toOffset(plain, to) };
   return range.end > range.start ? { range, text: plain.text.slice(range.start, range.end) } : null;
-}
-
-function useLook(): [Look, (look: Look) => void] {
-  const [look, setLook] = useState<Look>("book");
-  useEffect(() => {
-    const stored = localStorage.getItem(LOOK_KEY);
-    // Only known on the device, so not before the page is there.
-    // eslint-disable-next-line react-hooks/set-state-in-effect
-    if (LOOKS.some((l) => l.value === stored)) setLook(stored as Look);
-  }, []);
-  return [
-    look,
-    (next) => {
-      setLook(next);
-      localStorage.setItem(LOOK_KEY, next);
-    },
-  ];
 }
 
 /** How the number of words stands to the goal; a goal is no gate. */
