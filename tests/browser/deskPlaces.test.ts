@@ -240,10 +240,17 @@ describe("on pages, pictures and recordings", () => {
         .release()
         .perform();
     };
+    // The tray shows more than its line where the pointer is on it.
+    const overTheTray = async () => {
+      const [x, y] = await middleOf("document.querySelector('[aria-label=Tray] [role=combobox]')");
+      await browser.driver.actions().move({ origin: Origin.VIEWPORT, x, y }).perform();
+      await browser.find("[aria-label='Favourite comments'] button");
+    };
     const favourite = "document.querySelector('[aria-label=\"Favourite comments\"] button')";
     const picture = "document.querySelector('[data-surface] > img')";
     await browser.driver.executeScript(`${picture}.scrollIntoView({ block: 'center' })`);
     const before = (await marks()).length;
+    await overTheTray();
     await drag(favourite, picture);
     await markCount(before + 1);
     const { on, area } = (await marks()).at(-1)!.place as Extract<Place, { on: "picture" }>;
@@ -264,6 +271,7 @@ describe("on pages, pictures and recordings", () => {
     expect((await marks()).at(-1)!.quote).toMatch(/^\p{L}+$/u);
 
     await browser.keys(Key.ESCAPE);
+    await overTheTray();
     await drag(favourite, "document.querySelector('h1, [data-queue], nav')");
     expect(await browser.driver.findElements(By.css("[data-composer]"))).toHaveLength(0);
     await browser.keys("z", "z");

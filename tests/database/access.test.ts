@@ -495,6 +495,7 @@ const BODIES: Record<string, unknown> = {
     commentId: null,
   },
   changeMark: { nature: "remark", body: "", replacement: "" },
+  copyMark: () => ({ to: pieceId, id: "00000000-0000-4000-8000-000000000003" }),
   rule: { ruling: null },
   handBack: { outcome: "revise", due: "2000-01-01T00:00" },
   makeHandBack: () => ({

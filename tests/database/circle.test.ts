@@ -3,6 +3,7 @@ import { Conflict, Invalid, Refused } from "../../src/core/refusals";
 import { wallToInstant } from "../../src/core/time/zone";
 import { addComment, changeComment, readBank } from "../../src/server/comments/bank";
 import { saveFeedback } from "../../src/server/marking/draft";
+import { copyMark } from "../../src/server/marking/copyMark";
 import { addMark, changeMark, deleteMark } from "../../src/server/marking/marks";
 import { deskPiece } from "../../src/server/marking/desk/deskPiece";
 import { versionShown } from "../../src/server/marking/desk/versions";
@@ -225,6 +226,45 @@ describe("nothing is overwritten in silence", () => {
       ),
     );
     expect(results.filter((r) => r.status === "fulfilled")).toHaveLength(1);
+  });
+  test("a note on the wrong student's piece goes to the right one, on the whole of it", async () => {
+    const [wrong, right] = [await newPiece(), await newPiece()];
+    for (const pieceId of [wrong, right])
+      await student.change(at("2026-10-10T10:00"), (call) =>
+        handIn(call, pieceId, { doc: doc("The tide rose.") }, 0),
+      );
+    const { versionId } = await owner.read(at("2026-10-10T11:00"), (call) =>
+      deskPiece(call, wrong),
+    );
+    const note = mark(versionId!, 4, 8);
+    await owner.change(at("2026-10-10T11:00"), (call) => addMark(call, wrong, note));
+    const copies = { to: right, id: crypto.randomUUID() };
+    const copy = () =>
+      owner.change(at("2026-10-10T11:01"), (call) =>
+        copyMark(call, { pieceId: wrong, markId: note.id }, copies),
+      );
+    await copy();
+    // Asked twice, it is there once.
+    expect(await copy()).toMatchObject({
+      body: note.body,
+      nature: "request",
+      by: school.owner.name,
+    });
+    await owner.change(at("2026-10-10T11:02"), (call) => deleteMark(call, wrong, note.id));
+    const of = (pieceId: string) =>
+      owner.read(at("2026-10-10T11:03"), (call) => deskPiece(call, pieceId));
+    expect((await of(wrong)).marks).toEqual([]);
+    expect((await of(right)).marks).toMatchObject([
+      { body: note.body, place: { on: "whole", itemId: null } },
+    ]);
+    await expect(copy()).rejects.toThrow();
+    const edit = mark(versionId!, 4, 8, { kind: "delete", nature: "remark", body: "" });
+    await owner.change(at("2026-10-10T11:04"), (call) => addMark(call, wrong, edit));
+    await expect(
+      owner.change(at("2026-10-10T11:05"), (call) =>
+        copyMark(call, { pieceId: wrong, markId: edit.id }, { to: right, id: crypto.randomUUID() }),
+      ),
+    ).rejects.toThrow("Only a note can be moved");
   });
   test("two teachers on one note, and on one mark", async () => {
     const pieceId = await newPiece();

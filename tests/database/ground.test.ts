@@ -66,6 +66,7 @@ const LATER = [
   "0015_live_and_frozen.sql",
   "0016_columns_shown.sql",
   "0017_scores_typed.sql",
+  "0018_desk_second_edition.sql",
 ];
 
 describe("migrations", () => {

@@ -129,6 +129,7 @@ export const REACH: Record<string, string[]> = {
   addMark: TEACHERS,
   changeMark: TEACHERS,
   deleteMark: TEACHERS,
+  copyMark: TEACHERS,
   rule: TEACHERS,
   handBack: ["owner"],
   takeFeedbackBack: ["owner"],

@@ -15,6 +15,7 @@ import { CameUpHere } from "./beside/CameUpHere";
 import { Checkpoints } from "./beside/Checkpoints";
 import { takeItBack } from "./commands/handBack";
 import { KeysCard } from "./commands/KeysCard";
+import { MoveNoteDialog } from "./commands/MoveNoteDialog";
 import { Palette } from "./commands/Palette";
 import { GoesSoon } from "./GoesSoon";
 import { FlagDialog } from "./FlagDialog";
@@ -68,6 +69,7 @@ function DeskHere(props: DeskProps) {
               <KeysCard />
               <Palette />
               {piece ? <FlagDialog /> : null}
+              {piece ? <MoveNoteDialog /> : null}
             </div>
           </CommentDrag>
         </ClipsProvider>

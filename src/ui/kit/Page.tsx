@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { classes } from "./classes";
+import { WindowTitle } from "./WindowTitle";
 
 /**
  * The one grid of all screens: the left edge of the masthead, and one of two widths. `reading` is as wide as lines are
@@ -8,16 +9,19 @@ import { classes } from "./classes";
 export function Page({
   width,
   tight,
+  title,
   className,
   children,
 }: {
   width: "reading" | "table";
   /** As much as can be is in view at once. */ tight?: boolean;
+  /** What is shown, for the title of the window, where the page's name alone does not say it. */ title?: string;
   className?: string;
   children: ReactNode;
 }) {
   return (
     <div className={classes("page-frame", tight && "page-tight")}>
+      {title ? <WindowTitle words={title} /> : null}
       <div className={classes("w-full", width === "reading" && "max-w-[52rem]", className)}>
         {children}
       </div>

@@ -257,7 +257,7 @@ type Part = Parameters<NonNullable<React.ComponentProps<typeof DateInput>["child
 const Segment = ({ segment }: { segment: Part }) => (
   <DateSegment
     segment={segment}
-    className="rounded-[2px] px-px outline-none data-focused:bg-tide data-focused:text-paper data-placeholder:text-soft data-placeholder:data-focused:text-paper"
+    className="rounded-[2px] px-px text-center outline-none data-[type=literal]:min-w-0 data-[type=literal]:px-0 [&[role=spinbutton]]:inline-grid [&[role=spinbutton]]:min-h-6 [&[role=spinbutton]]:min-w-6 [&[role=spinbutton]]:place-items-center data-focused:bg-tide data-focused:text-paper data-placeholder:text-soft data-placeholder:data-focused:text-paper"
   />
 );
 

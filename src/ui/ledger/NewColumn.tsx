@@ -1,6 +1,6 @@
 "use client";
 
-import { useId, useState } from "react";
+import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import { CATEGORY_SHOWS, SHOWS_WORDS, type CategoryShows } from "@/core/ledger/shows";
 import type { LedgerWithGrades } from "@/core/views/ledgerViews";
@@ -9,6 +9,7 @@ import { Button } from "../kit/Button";
 import { SelectField } from "../kit/Choices";
 import { TextField } from "../kit/Field";
 import { WhenField } from "../kit/WhenField";
+import { ChooseOrMake } from "../kit/ChooseOrMake";
 import { useAct } from "../useAct";
 
 /** A column for work off the screen, in one line: what it was, of how many points, on which day, in which category. */
@@ -27,7 +28,6 @@ export function NewColumn({
     category: "",
     shows: "",
   });
-  const categories = useId();
   const set = (part: Partial<typeof column>) => setColumn({ ...column, ...part });
   async function make(): Promise<void> {
     const made = await act(() =>
@@ -70,19 +70,16 @@ export function NewColumn({
         error={fields.on}
         onChange={(typed) => set({ on: typed })}
       />
-      <TextField
+      <ChooseOrMake
         label="Category"
-        list={categories}
+        none="none"
+        make="a new one …"
         value={column.category}
+        choices={view.categories}
         maxLength={60}
         error={fields.category}
-        onChange={(event) => set({ category: event.target.value })}
+        onChange={(category) => set({ category })}
       />
-      <datalist id={categories}>
-        {view.categories.map((name) => (
-          <option key={name} value={name} />
-        ))}
-      </datalist>
       <SelectField
         label="Students see it"
         value={column.shows}

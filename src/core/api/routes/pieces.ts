@@ -192,6 +192,13 @@ export const pieceRoutes = {
     for: "signed-in",
     summary: "Delete a mark from the draft (changing it brings it back)",
   }),
+  copyMark: endpoint<DraftMark>()({
+    method: "POST",
+    path: "/api/pieces/{pieceId}/marks/{markId}/copies",
+    for: "signed-in",
+    summary: "Put a note of the draft on another piece too, on the whole of it, with its voice",
+    body: object({ to: uuid.required(), id: uuid.required() }).noUnknown(),
+  }),
   rule: endpoint<{ earlier: EarlierMark[]; marks: DraftMark[] }>()({
     method: "PUT",
     path: "/api/pieces/{pieceId}/rulings/{markId}",

@@ -92,7 +92,7 @@ export function ByCriterion({ handOutId, across }: { handOutId: string; across: 
   }
 
   return (
-    <Page width="table">
+    <Page width="table" title={`${criterion.name}: ${across.handOut}`}>
       <p className="text-sm">
         <Link href={`/desk?handOut=${handOutId}&pile=all`}>← the Desk</Link>
       </p>

@@ -49,7 +49,7 @@ export function ByQuestion({ handOutId, first }: { handOutId: string; first: Acr
     );
 
   return (
-    <Page width="table">
+    <Page width="table" title={`Question ${question.number}: ${across.handOut}`}>
       <p className="text-sm">
         <Link href={`/desk?handOut=${handOutId}&pile=all`}>← the Desk</Link>
       </p>

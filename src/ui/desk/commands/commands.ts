@@ -4,6 +4,7 @@ import type { Composing } from "../sheet/Composer";
 import { INK, WORDS, ZOOM_STEP } from "../../marks/tools";
 import type { DeskSession } from "../store/DeskSession";
 import { handBackOrAsk, leave, whyNotBack, whyNotRevise } from "./handBack";
+import { noNoteToMove } from "./moveNote";
 import { goPages, goToPage, noPageField, noPages, nothingToTurn, turnPage } from "./pages";
 import { markStretch, noRecording, noteMoment, playBack, playOrStop } from "./recordings";
 import { noneDone, noRequests, ruleOn, settleDone } from "./requests";
@@ -314,6 +315,14 @@ export const DESK_COMMANDS = [
     words: "move the chosen mark onto the selected words",
     of: "marks",
     run: ({ session }) => session.marking.rehang(),
+  },
+  {
+    id: "moveNote",
+    key: "Shift+O",
+    words: "move the chosen note to another student's piece",
+    of: "marks",
+    when: noNoteToMove,
+    run: ({ session }) => session.show("move"),
   },
   {
     id: "remove",

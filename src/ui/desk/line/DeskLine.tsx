@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { sayState } from "@/core/views/states";
-import { useWindowTitle } from "../../frame/useWindowTitle";
+import { useWindowTitle } from "../../kit/useWindowTitle";
 import { Button } from "../../kit/Button";
 import { Moon } from "../../kit/Moon";
 import { useDesk } from "../model";

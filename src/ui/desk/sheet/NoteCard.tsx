@@ -164,6 +164,19 @@ function CardActs({ mark, session }: Pick<Props, "mark" | "session">) {
           Change
         </Button>
       ) : null}
+      {mark.kind === "note" ? (
+        <Button
+          {...button}
+          onClick={() => {
+            session.marking.choose(mark.id);
+            session.show("move");
+          }}
+          aria-label={`Move to another piece: ${label}`}
+          title="It was meant for another piece (Shift O)"
+        >
+          Move
+        </Button>
+      ) : null}
       <Button
         {...button}
         onClick={() => session.store.removeMark(mark)}

@@ -25,7 +25,7 @@ export type DeskView = {
   revising: boolean;
   /** What is asked before this piece goes back for good. */
   asking: readonly string[] | null;
-  open: "keys" | "palette" | "flag" | null;
+  open: "keys" | "palette" | "flag" | "move" | null;
   beside: boolean;
   /** What was handed back last, and can be taken back from here. */
   done: { pieceId: string; words: string; batch: BatchView | null } | null;

@@ -1,5 +1,6 @@
 "use client";
 
+import { useDndContext } from "@dnd-kit/core";
 import { useDeferredValue, useMemo, useState } from "react";
 import { sentenceAround } from "@/core/text/noteText";
 import type { CommentView } from "@/core/views/views";
@@ -21,12 +22,18 @@ export function Tray() {
   const { view, piece, marking } = usePieceOnDesk();
   const [used, setUsed] = useState(false);
   const rubric = useRubricOpen(view.rubricAsked);
+  const [pointed, setPointed] = useState(false);
   const onWords = marking.picked !== null && marking.composing === null;
+  // What is dragged out of the tray stays in it until it is let go.
+  const dragging = useDndContext().active !== null;
+  const more = used || pointed || onWords || dragging;
   return (
     <section
       aria-label="Tray"
       tabIndex={-1}
       className="no-print border-t border-line-strong bg-sunk px-3 py-1 [grid-area:tray] focus:outline-none"
+      onPointerEnter={() => setPointed(true)}
+      onPointerLeave={() => setPointed(false)}
       onFocus={() => setUsed(true)}
       onBlur={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget)) setUsed(false);
@@ -35,7 +42,7 @@ export function Tray() {
       <TwoOfDrafts />
       <AboutScore used={used} />
       <RubricHere open={rubric.open} onClose={() => rubric.setOpen(false)} />
-      {used || onWords ? (
+      {more ? (
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-1 text-sm">
           <OutcomeOfDraft />
           <Favourites />

@@ -16,6 +16,7 @@ import { CheckField, TextField } from "../../kit/Field";
 import { EMPTY_RUBRIC, RubricEditor } from "../../rubrics/RubricEditor";
 import { RubricTable } from "../../rubrics/RubricTable";
 import { WhenField } from "../../kit/WhenField";
+import { ChooseOrMake } from "../../kit/ChooseOrMake";
 import { LatePolicyFields } from "../../sections/LatePolicyFields";
 
 const KINDS: { value: ScoreKind; words: string }[] = [
@@ -92,22 +93,19 @@ export function CountingPart({ plan, form, setCounting, errors, scored }: Props)
             hint={counting.kind === "points" ? undefined : "what it weighs in the Ledger"}
           />
         ) : null}
-        <TextField
+        <ChooseOrMake
           label="Category"
-          list="categories"
+          none="none"
+          make="a new one …"
           value={counting.category}
-          onChange={(event) => setCounting({ category: event.target.value })}
+          choices={categories}
+          onChange={(category) => setCounting({ category })}
           hint={
             missing.length > 0
               ? `New in ${missing.map((s) => s.name).join(", ")}, with weight 0`
               : "Weights are the section’s"
           }
         />
-        <datalist id="categories">
-          {categories.map((category) => (
-            <option key={category} value={category} />
-          ))}
-        </datalist>
         <TextField
           label="Grace (minutes)"
           inputMode="numeric"

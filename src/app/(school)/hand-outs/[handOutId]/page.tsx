@@ -42,7 +42,7 @@ export default async function HandOutSheetPage({
     .filter((answer) => answer.state === "waits").length;
   const waiting = sheet.lines.filter((line) => line.moon.state === "handed_in").length;
   return (
-    <Page width="table">
+    <Page width="table" title={`${sheet.title}, ${sheet.section}`}>
       <Live />
       <p className="text-sm">
         <Link href={`/sections/${sheet.sectionId}`}>

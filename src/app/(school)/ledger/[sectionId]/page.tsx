@@ -53,6 +53,7 @@ export default async function LedgerPage({
   return (
     <Page
       width="table"
+      title={`Ledger of ${ledger.section.name}`}
       tight
       className="flex flex-col sm:h-[calc(100dvh-4.5rem)] sm:min-h-[34rem] print:h-auto!"
     >

@@ -17,7 +17,7 @@ export default async function SectionPage({ params }: { params: Promise<{ sectio
   const isNew = section.handOuts.length === 0 && section.mayHandOut;
   const [toSignIn = null] = isNew ? await classesToSignIn(call, section.id) : [];
   return (
-    <Page width="table">
+    <Page width="table" title={`${section.name}, ${section.course}`}>
       <div className="mb-5 flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1>{section.name}</h1>
         <p className="text-soft">

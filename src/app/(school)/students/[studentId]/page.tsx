@@ -9,7 +9,7 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
   const call = await pageCall("teacher");
   const page = await view(studentPage(call, idFrom((await params).studentId)));
   return (
-    <Page width="table">
+    <Page width="table" title={page.student}>
       <StudentSheet page={page} />
     </Page>
   );

@@ -23,7 +23,7 @@ export default async function ChangeHandOutPage({
   const [form, plan] = await Promise.all([handOutFormView(call), planOf(call, handOutId)]);
   const clips = await mayHear(call, [plan.work.clipId]);
   return (
-    <Page width="table">
+    <Page width="table" title={`Change: ${sheet.title}, ${sheet.section}`}>
       <p className="text-sm">
         <Link href={`/hand-outs/${handOutId}`}>
           ← {sheet.title}, {sheet.section}

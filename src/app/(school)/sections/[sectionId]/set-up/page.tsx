@@ -11,7 +11,7 @@ export default async function SetUpPage({ params }: { params: Promise<{ sectionI
   const call = await pageCall("teacher");
   const setUp = await view(sectionSetUp(call, idFrom((await params).sectionId)));
   return (
-    <Page width="table">
+    <Page width="table" title={`Set up ${setUp.name}`}>
       <p className="text-sm">
         <Link href={`/sections/${setUp.id}`}>← {setUp.name}</Link>
       </p>

@@ -20,7 +20,7 @@ export default async function GradePage({ params, searchParams }: Props) {
   const asked = { sectionId: idFrom(sectionId), studentId: idFrom(studentId), term };
   const source = await view(studentGrade(call, asked));
   return (
-    <Page width="reading">
+    <Page width="reading" title={`${source.student.name}: grade in ${source.section}`}>
       <p>
         <Link href={`/ledger/${source.sectionId}`} prefetch={false}>
           ← Ledger of {source.section}
