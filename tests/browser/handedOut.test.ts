@@ -12,6 +12,7 @@ import { addUpload, lookAtUpload } from "../../src/server/uploads/uploads";
 import { startApp, type App } from "../support/app";
 import { openBrowser, type Browser } from "../support/browser";
 import { asPerson, testDatabase, type TestDatabase } from "../support/database";
+import { typeWhen } from "../support/typeWhen";
 import { planFor } from "../support/handOut";
 
 /** What was handed out, on the student's side and afterwards on the teacher's, in the real interface. */
@@ -141,13 +142,8 @@ describe("the teacher, afterwards", () => {
     const [before] = await database.sql<
       { dueAt: Date }[]
     >`select due_at from hand_out where id = ${handOutId}`;
-    const field = await browser.find("input[aria-label='Curlew due']");
     const later = new Date(before!.dueAt.getTime() + 2 * 86_400_000).toISOString().slice(0, 16);
-    await browser.driver.executeScript(
-      "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))",
-      field,
-      later,
-    );
+    await typeWhen(browser, "Curlew due", later);
     await browser.waitForText(
       "for 22 students; 1 has handed in, and lateness is counted anew",
       "[data-what-changes]",

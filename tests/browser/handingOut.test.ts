@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { By, Key } from "selenium-webdriver";
 import { startApp, type App } from "../support/app";
 import { openBrowser, type Browser } from "../support/browser";
+import { typeWhen } from "../support/typeWhen";
 import { testDatabase, type TestDatabase } from "../support/database";
 
 /** Handing out and what belongs to it, in the real interface. */
@@ -83,14 +84,7 @@ describe("handing out", () => {
     await browser.go("/shelf");
     await browser.press("Half a thought");
     await browser.find(".ProseMirror");
-    const due = await browser.find("input[aria-label='Petrel due']");
-    const set = (wall: string) =>
-      browser.driver.executeScript(
-        "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set; set.call(arguments[0], arguments[1]); arguments[0].dispatchEvent(new Event('input', { bubbles: true }))",
-        due,
-        wall,
-      );
-    await set("2020-01-01T10:00");
+    await typeWhen(browser, "Petrel due", "2020-01-01T10:00");
     await browser.waitForText("The due time is in the past.");
     await browser.press("end of the school day");
     await browser.driver.wait(async () => !(await browser.text()).includes("in the past"), 30_000);
@@ -129,11 +123,8 @@ describe("handing out", () => {
     const handOut = (await handOutOf("Wind rose of the week"))!;
     await browser.go(`/hand-outs/${handOut.id}`);
     await (await browser.find("button[aria-label^='What is other for']")).click();
-    await (await browser.find("[role=dialog] [role=spinbutton]")).click();
     const later = new Date(handOut.dueAt.getTime() + 3 * 86_400_000).toISOString().slice(0, 16);
-    // Part by part, in the order in which dates are shown.
-    const [year, month, day, hour, minute] = later.match(/\d+/g)!;
-    await browser.keys(...`${day}${month}${year}${hour}${minute}`);
+    await typeWhen(browser, "", later);
     await browser.press("Set");
     await browser.driver.wait(
       async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0,

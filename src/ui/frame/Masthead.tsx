@@ -22,7 +22,7 @@ export function Masthead({ view, theme }: { view: MastheadView; theme: Theme }) 
         <Link href="/" className="font-serif text-2xl tracking-tight text-ink no-underline">
           Almanac
         </Link>
-        <p className="font-serif italic text-soft">
+        <p className="font-serif text-soft italic max-sm:order-2 max-sm:w-full max-sm:text-sm">
           {view.day} <span className="not-italic">·</span> {view.week}
         </p>
         <MastheadFold>

@@ -12,7 +12,7 @@ export function MastheadFold({ children }: { children: ReactNode }) {
         type="button"
         aria-expanded={open}
         aria-controls="masthead-ways"
-        className="ml-auto min-h-11 cursor-pointer px-2 text-tide sm:hidden"
+        className="order-1 ml-auto min-h-11 cursor-pointer px-2 text-tide sm:hidden"
         onClick={() => setOpen(!open)}
       >
         Menu {open ? "▴" : "▾"}
@@ -20,7 +20,7 @@ export function MastheadFold({ children }: { children: ReactNode }) {
       <div
         id="masthead-ways"
         className={classes(
-          "flex flex-1 flex-wrap items-baseline gap-x-3 gap-y-1",
+          "flex flex-1 flex-wrap items-baseline gap-x-3 gap-y-1 max-sm:order-3",
           open ? "max-sm:basis-full" : "max-sm:hidden",
         )}
       >

@@ -10,21 +10,24 @@ export function Page({
   width,
   tight,
   title,
+  article,
   className,
   children,
 }: {
   width: "reading" | "table";
   /** As much as can be is in view at once. */ tight?: boolean;
   /** What is shown, for the title of the window, where the page's name alone does not say it. */ title?: string;
+  /** It is a thing by itself: a piece, a look, a display. */ article?: boolean;
   className?: string;
   children: ReactNode;
 }) {
+  const Inner = article ? "article" : "div";
   return (
     <div className={classes("page-frame", tight && "page-tight")}>
       {title ? <WindowTitle words={title} /> : null}
-      <div className={classes("w-full", width === "reading" && "max-w-[52rem]", className)}>
+      <Inner className={classes("w-full", width === "reading" && "max-w-[52rem]", className)}>
         {children}
-      </div>
+      </Inner>
     </div>
   );
 }

@@ -7,7 +7,7 @@ import {
   toCalendarDate,
   type DateValue,
 } from "@internationalized/date";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import {
   Button,
   Calendar,
@@ -54,14 +54,14 @@ type Props = {
 export function WhenField(props: Props) {
   return (
     <I18nProvider locale={WRITTEN}>
-      <div title={props.title} onKeyDown={sendOnEnter}>
+      <div title={props.title} onKeyDownCapture={sendOnEnter}>
         {props.kind === "time" ? <TimeOnly {...props} /> : <WithDate {...props} />}
       </div>
     </I18nProvider>
   );
 }
 
-/** Enter sends the form, as from any other field. */
+/** Enter sends the form, as from any other field. On the way down: the parts of a date let no key up. */
 function sendOnEnter(event: React.KeyboardEvent<HTMLElement>): void {
   const { target, currentTarget } = event;
   if (event.key !== "Enter" || !(target as HTMLElement).matches("[role=spinbutton]")) return;
@@ -188,8 +188,28 @@ function Month({
   onChoose: (day: DateValue) => void;
 }) {
   const turn = "min-h-8 min-w-8 cursor-pointer text-tide hover:bg-sunk";
+  const sheet = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    const { current } = sheet;
+    if (!current) return;
+    current.showPopover();
+    const lay = () => layOver(current);
+    lay();
+    // It goes along with its field.
+    document.addEventListener("scroll", lay, true);
+    window.addEventListener("resize", lay);
+    return () => {
+      document.removeEventListener("scroll", lay, true);
+      window.removeEventListener("resize", lay);
+    };
+  }, []);
   return (
-    <div className="absolute left-0 z-40 mt-1 border border-line-strong bg-raised p-2 text-sm shadow-lifted">
+    <div
+      ref={sheet}
+      // Over everything, whatever frame the field stands and is cut off in.
+      popover="manual"
+      className="fixed m-0 border border-line-strong bg-raised p-2 text-sm text-ink shadow-lifted"
+    >
       <Calendar
         autoFocus
         aria-label="Days"
@@ -217,6 +237,16 @@ function Month({
       </Calendar>
     </div>
   );
+}
+
+/** Under its field, or over it where there is no room below; within the window. */
+function layOver(sheet: HTMLElement): void {
+  const field = sheet.parentElement!.getBoundingClientRect();
+  const { width, height } = sheet.getBoundingClientRect();
+  const below = field.bottom + height + 4 <= window.innerHeight;
+  const top = below ? field.bottom + 4 : Math.max(4, field.top - height - 4);
+  const left = Math.max(4, Math.min(field.left, window.innerWidth - width - 4));
+  Object.assign(sheet.style, { top: `${top}px`, left: `${left}px` });
 }
 
 const WRONG = "border-2 border-ember";

@@ -17,7 +17,7 @@ type Props = { display: DisplayView; piece: ShownView | null; teacher: boolean }
 export function DisplayPage({ display, piece, teacher }: Props) {
   const base = `/displays/${display.handOutId}`;
   return (
-    <Page width="table" title={`Display: ${display.title}`} className="pb-24">
+    <Page article width="table" title={`Display: ${display.title}`} className="pb-24">
       <p className="text-sm">
         {piece ? (
           <Link href={base} prefetch={false}>

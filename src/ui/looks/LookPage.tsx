@@ -25,7 +25,7 @@ export function LookPage({ first, teacher }: { first: ShownView; teacher: boolea
     );
   const back = backTo(view, teacher);
   return (
-    <Page width="table" title={`A look: ${view.title}`} className="pb-24">
+    <Page article width="table" title={`A look: ${view.title}`} className="pb-24">
       <p className="text-sm">
         <Link href={back.href} prefetch={false}>
           ← {back.words}

@@ -78,7 +78,7 @@ export function Piece({ first, onlyShown }: { first: PieceView; onlyShown?: bool
     <ClipsProvider clips={view.clips} mostSeconds={view.replySeconds}>
       <AloudProvider first={view.aloud}>
         <SayingEnded value={view.takenOff}>
-          <Page width="table" title={view.title} className="pb-24">
+          <Page article width="table" title={view.title} className="pb-24">
             <p className="text-sm">
               <Link href="/work">← My work</Link>
             </p>

@@ -64,7 +64,7 @@ export const NoteCard = memo(function NoteCard(props: Props) {
   return (
     <article
       className={classes(
-        "group border-l-4 pl-2.5 pr-1 text-sm",
+        "group relative border-l-4 pl-2.5 pr-1 text-sm",
         border(mark),
         ground(mark),
         chosen && "ring-1 ring-tide",
@@ -127,7 +127,7 @@ function CardHead({
       ) : null}
       <span
         className={classes(
-          "ml-auto flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100",
+          "flex flex-wrap bg-raised opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 max-md:ml-auto md:absolute md:top-0 md:right-0 md:z-10",
           chosen && "opacity-100",
         )}
       >
