@@ -124,7 +124,7 @@ describe("handing out", () => {
     await browser.go(`/hand-outs/${handOut.id}`);
     await (await browser.find("button[aria-label^='What is other for']")).click();
     const later = new Date(handOut.dueAt.getTime() + 3 * 86_400_000).toISOString().slice(0, 16);
-    await typeWhen(browser, "", later);
+    await typeWhen(browser, null, later);
     await browser.press("Set");
     await browser.driver.wait(
       async () => (await browser.driver.findElements(By.css("[role=dialog]"))).length === 0,

@@ -3,11 +3,13 @@ import type { Browser } from "./browser";
 /**
  * Types a date and a time into a field of the page, part by part, in the order in which dates are shown.
  *
- * @param of what the field is called
+ * @param of what the field is called; null: the first in the open dialog
  * @param wall the wall time, "2026-12-03T09:05"
  */
-export async function typeWhen(browser: Browser, of: string, wall: string): Promise<void> {
+export async function typeWhen(browser: Browser, of: string | null, wall: string): Promise<void> {
   const [year, month, day, hour, minute] = wall.match(/\d+/g)!;
-  await (await browser.find(`[role=spinbutton][aria-label^='day, '][aria-label$='${of}']`)).click();
+  const first =
+    of === null ? "[role=dialog] [role=spinbutton]" : `[role=spinbutton][aria-label='day, ${of}']`;
+  await (await browser.find(first)).click();
   await browser.keys(...`${day}${month}${year}${hour}${minute}`);
 }
