@@ -435,7 +435,7 @@ describe("photos, files and writing", () => {
     await browser.go(`/desk?pile=all&piece=${pieceId}`);
     await browser.waitForText("The puddle dried first", "[data-sheet]");
     await browser.find("section[aria-label='a picture of the graph'] img");
-    await browser.waitForText("2 files", "header");
+    await browser.waitForText("2 files", "#work");
   });
 });
 
