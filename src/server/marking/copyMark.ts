@@ -19,8 +19,9 @@ export async function copyMark(
   { pieceId, markId }: { pieceId: string; markId: string },
   { to, id }: { to: string; id: string },
 ): Promise<DraftMark> {
-  if (to === pieceId) throw new Invalid({ to: "It stands on this piece already." });
   await requireOnPiece(call, pieceId, "feedback.draft");
+  await requireOnPiece(call, to, "feedback.draft");
+  if (to === pieceId) throw new Invalid({ to: "It stands on this piece already." });
   const row = await readMark(call.tx, pieceId, markId);
   if (row.deletedAt) throw new NotFound();
   const given = draftMark(row);
