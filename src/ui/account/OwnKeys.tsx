@@ -5,6 +5,7 @@ import { contract } from "@/core/api/contract";
 import type { LetterKeys } from "@/core/desk/settings";
 import { call, sayProblem } from "../client";
 import { Notice } from "../kit/Notice";
+import { setLettersHere } from "../kit/letterKeys";
 import { LetterKeysField } from "./LetterKeysField";
 
 /** Keys of one letter can be in the way of speech input and of readers: whoever they hinder switches them off. */
@@ -15,7 +16,8 @@ export function OwnKeys({ first }: { first: LetterKeys }) {
     setLetters(next);
     try {
       await call(contract.setSetting, { body: { name: "letters", value: next } });
-      setSaid({ ink: "moss", words: "Kept. It holds from the next page on." });
+      setLettersHere(next);
+      setSaid({ ink: "moss", words: "Kept." });
     } catch (error) {
       setLetters(letters);
       setSaid({ ink: "ember", words: sayProblem(error) });

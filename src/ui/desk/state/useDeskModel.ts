@@ -8,6 +8,7 @@ import type { LetterKeys, StripLook } from "@/core/desk/settings";
 import type { LeanComment } from "@/core/comments/schema";
 import type { CommentView } from "@/core/views/views";
 import type { DeskPiece, DeskQueue } from "@/core/views/deskViews";
+import { setLettersHere } from "../../kit/letterKeys";
 import { browserWorld } from "../../keeping/world";
 import { runCommand } from "../commands/commands";
 import type { OwnKeys } from "../commands/keys";
@@ -92,7 +93,11 @@ function useOwn(settings: DeskSettings): Own {
   const [stamps, setStamps] = useSetting<string[]>("desk.stamps", settings.stamps);
   const [strip, setStrip] = useSetting<StripLook | null>("desk.strip", settings.strip);
   const [margin, setMargin, showMargin] = useSetting<number | null>("desk.margin", settings.margin);
-  const [letters, setLetters] = useSetting<LetterKeys>("letters", settings.letters);
+  const [letters, keepLetters] = useSetting<LetterKeys>("letters", settings.letters);
+  const setLetters = (next: LetterKeys) => {
+    keepLetters(next);
+    setLettersHere(next);
+  };
   const foldStrip = () => {
     const usual = window.innerWidth >= ROOM_FOR_NAMES ? "names" : "moons";
     setStrip((strip ?? usual) === "names" ? "moons" : "names");
