@@ -10,6 +10,9 @@ export async function typeWhen(browser: Browser, of: string | null, wall: string
   const [year, month, day, hour, minute] = wall.match(/\d+/g)!;
   const first =
     of === null ? "[role=dialog] [role=spinbutton]" : `[role=spinbutton][aria-label='day, ${of}']`;
-  await (await browser.find(first)).click();
+  const part = await browser.find(first);
+  // Not behind what stays at the foot of the page.
+  await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", part);
+  await part.click();
   await browser.keys(...`${day}${month}${year}${hour}${minute}`);
 }
