@@ -24,7 +24,7 @@ import { DeskProvider, useDesk, usePieceOnDesk } from "./model";
 import { MarkTalk } from "./MarkTalk";
 import { PieceFacts } from "./PieceFacts";
 import { QueueStrip } from "./QueueStrip";
-import { DeskSheet } from "./sheet/DeskSheet";
+import { DeskSheet, widthsOf } from "./sheet/DeskSheet";
 import { SideTools } from "./sheet/SideTools";
 import { useDeskKeys } from "./state/useDeskKeys";
 import { useFocusKept } from "./state/useFocusKept";
@@ -168,11 +168,11 @@ function Notices() {
 }
 
 function PieceHere() {
-  const { session, piece } = usePieceOnDesk();
+  const { session, piece, own } = usePieceOnDesk();
   const sent = (message: MessageView) =>
     session.store.patch((old) => ({ ...old, thread: [...old.thread, message] }));
   return (
-    <div className="mx-auto w-full max-w-[92rem]">
+    <div className="desk-column" style={widthsOf(piece, own.margin)}>
       <PieceFacts />
       <Checkpoints piece={piece} onSent={sent} />
       <DeskSheet key={piece.id} />

@@ -27,9 +27,21 @@ import { SelectionTools } from "./SelectionTools";
 const hasWriting = ({ doc }: DeskPiece) =>
   doc !== null && !(isBlank(doc) && picturesOf(doc).length === 0);
 
+/**
+ * How wide the work and its notes are: where there is writing its lines are as long as one can read, and what it is
+ * about begins beside them.
+ */
+export function widthsOf(piece: DeskPiece, margin: number | null): React.CSSProperties {
+  const wide = piece.items.length > 0 && !hasWriting(piece);
+  return {
+    "--sheet": wide ? "56rem" : "42rem",
+    ...(margin ? { "--margin": `${margin}px` } : {}),
+  } as React.CSSProperties;
+}
+
 /** The work in all its kinds with its margin, in one sheet. */
 export function DeskSheet() {
-  const { session, view, marking, piece, own } = usePieceOnDesk();
+  const { session, view, marking, piece } = usePieceOnDesk();
   const { composing, chosen } = marking;
   const shown = useMemo(
     () => piece.marks.filter((m) => !view.hidden.has(kindKey(m))),
@@ -48,18 +60,8 @@ export function DeskSheet() {
             session.feedbackOf(piece).change((old) => ({ ...old, score: points })),
     [session, piece],
   );
-  // Where there is writing its lines are as long as one can read, and what it is about begins beside them.
-  const wide = piece.items.length > 0 && !hasWriting(piece);
   return (
-    <div
-      className="desk-sheet"
-      style={
-        {
-          "--sheet": wide ? "56rem" : "42rem",
-          ...(own.margin ? { "--margin": `${own.margin}px` } : {}),
-        } as React.CSSProperties
-      }
-    >
+    <div className="desk-sheet">
       <div ref={session.port("sheet")} className="relative min-w-0">
         <SelectionTools />
         <SinceLastRound />
