@@ -10,7 +10,7 @@ export const LETTER_KEYS = ["on", "chord", "off"] as const;
 export type LetterKeys = (typeof LETTER_KEYS)[number];
 
 /** The margin of the Desk, in px. */
-export const MARGIN_WIDTHS = { least: 192, most: 480 } as const;
+export const MARGIN_WIDTHS = { least: 192, usual: 320, most: 480 } as const;
 
 /** What a person has set for themselves, each with the shape it must have. */
 export type OwnSettings = {

@@ -6,7 +6,7 @@ import { Dialog } from "../../kit/Dialog";
 import { useDesk } from "../model";
 import { LetterKeysField } from "../../account/LetterKeysField";
 import { DESK_COMMANDS, type CommandId } from "./commands";
-import { collides, faultInKey, keyOf, pressed, showKey } from "./keys";
+import { ALONE, collides, faultInKey, keyOf, pressed, showKey } from "./keys";
 
 const GROUPS = [...new Set(DESK_COMMANDS.map((a) => a.of))];
 
@@ -22,8 +22,7 @@ export function KeysCard() {
     session.close();
   };
   function take(event: React.KeyboardEvent) {
-    if (!asking || event.key === "Tab" || ["Shift", "Control", "Alt", "Meta"].includes(event.key))
-      return;
+    if (!asking || event.key === "Tab" || ALONE.includes(event.key)) return;
     event.preventDefault();
     event.stopPropagation();
     if (event.key === "Escape") {

@@ -1,12 +1,12 @@
 "use client";
 
 import { useState } from "react";
-import { search } from "@/core/search/search";
 import type { QueueItem } from "@/core/views/deskViews";
 import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { TextField } from "../../kit/Field";
 import { usePieceOnDesk } from "../model";
+import { findPieces } from "./findPieces";
 import { moveNote } from "./moveNote";
 
 /** So many pieces are offered. */
@@ -20,7 +20,8 @@ export function MoveNoteDialog() {
   const [busy, setBusy] = useState(false);
   const note = session.marking.chosenMark;
   const others = pile.items.filter(({ pieceId }) => pieceId !== view.pieceId);
-  const found = typed.trim() === "" ? near(pile.items, pile.current) : find(others, typed);
+  const found =
+    typed.trim() === "" ? near(pile.items, pile.current) : findPieces(others, typed, MOST);
   async function move(to: QueueItem) {
     if (!note || busy) return;
     setBusy(true);
@@ -69,19 +70,7 @@ export function MoveNoteDialog() {
 }
 
 /** Whoever comes just before and after: a slip is seldom far. */
-const near = (items: readonly QueueItem[], at: number): QueueItem[] =>
-  [...items.slice(Math.max(0, at - 2), at).reverse(), ...items.slice(at + 1, at + 3)].slice(
-    0,
-    MOST,
-  );
-
-const find = (items: readonly QueueItem[], typed: string): QueueItem[] =>
-  search(
-    items.map((item) => ({
-      ...{ kind: "piece" as const, id: item.pieceId, href: "", item },
-      words: item.student,
-      about: item.handOut,
-    })),
-    typed,
-    MOST,
-  ).map(({ item }) => item);
+const near = (items: readonly QueueItem[], at: number): QueueItem[] => [
+  ...items.slice(Math.max(0, at - 2), at).reverse(),
+  ...items.slice(at + 1, at + 3),
+];

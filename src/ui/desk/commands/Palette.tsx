@@ -12,6 +12,7 @@ import { useFind } from "../../search/useFind";
 import { Dialog } from "../../kit/Dialog";
 import { useDesk } from "../model";
 import { DESK_COMMANDS } from "./commands";
+import { findPieces } from "./findPieces";
 import { keyOf, showKey } from "./keys";
 
 /** Everything of the Desk by a few letters: its acts, the pieces of the pile, the comments of the bank. */
@@ -154,17 +155,18 @@ function Elsewhere({
 }
 
 const ACTS = DESK_COMMANDS.filter((act) => act.id !== "palette");
-const findable = (kind: FoundKind, words: string, about: string) =>
-  ({ kind, words, about, id: "", href: "" }) as const;
+const FINDABLE = ACTS.map((act) => ({
+  ...{ kind: "page" as const, id: act.id, href: "", act },
+  words: act.words,
+  about: act.of,
+}));
 
 /** Without case and accents, and with slips forgiven, as from any other screen. */
 function find(asked: string, queue: readonly QueueItem[], bank: readonly CommentView[]) {
   const blank = asked.trim() === "";
-  const acts = ACTS.map((act) => ({ ...findable("page", act.words, act.of), act }));
-  const pieces = queue.map((item) => ({ ...findable("piece", item.student, item.handOut), item }));
   return {
-    acts: blank ? ACTS : search(acts, asked, ACTS.length).map(({ act }) => act),
-    pieces: search(pieces, asked, 8).map(({ item }) => item),
+    acts: blank ? ACTS : search(FINDABLE, asked, ACTS.length).map(({ act }) => act),
+    pieces: findPieces(queue, asked, 8),
     comments: asked.trim().length > 1 ? lookUp(bank, asked, 6) : [],
   };
 }

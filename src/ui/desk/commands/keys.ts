@@ -38,6 +38,9 @@ export const showKey = (key: string): string =>
         .map((part) => SHOWN[part] ?? part)
         .join(" ");
 
+/** Pressed on the way to another key. */
+export const ALONE: readonly string[] = ["Shift", "Control", "Alt", "Meta"];
+
 /** Keys that belong to fields, dialogs and the browser whatever is set. */
 const TAKEN = [
   "Tab",
@@ -53,10 +56,7 @@ const TAKEN = [
   "7",
   "8",
   "9",
-  "Shift",
-  "Control",
-  "Alt",
-  "Meta",
+  ...ALONE,
 ];
 
 /** Why a key cannot be given to an act, or null. */

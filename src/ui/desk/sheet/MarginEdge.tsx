@@ -13,7 +13,8 @@ export function MarginEdge() {
   const { own } = useDesk();
   const edge = useRef<HTMLDivElement>(null);
   const from = useRef<{ x: number; width: number } | null>(null);
-  const widthNow = () => edge.current?.nextElementSibling?.getBoundingClientRect().width ?? 320;
+  const widthNow = () =>
+    edge.current?.nextElementSibling?.getBoundingClientRect().width ?? MARGIN_WIDTHS.usual;
   function keys(event: React.KeyboardEvent) {
     const by = { ArrowLeft: STEP, ArrowRight: -STEP }[event.key];
     if (by === undefined) return;
@@ -27,14 +28,14 @@ export function MarginEdge() {
       role="separator"
       aria-orientation="vertical"
       aria-label="Width of the margin"
-      aria-valuenow={own.margin ?? 320}
+      aria-valuenow={own.margin ?? MARGIN_WIDTHS.usual}
       aria-valuemin={MARGIN_WIDTHS.least}
       aria-valuemax={MARGIN_WIDTHS.most}
       tabIndex={0}
       data-arrows
       className="no-print mx-auto w-3 cursor-ew-resize touch-none border-r border-transparent hover:border-line-strong focus-visible:border-tide max-lg:invisible max-md:hidden"
       onKeyDown={keys}
-      onDoubleClick={() => own.setMargin(320)}
+      onDoubleClick={() => own.setMargin(MARGIN_WIDTHS.usual)}
       onPointerDown={(event) => {
         event.preventDefault();
         event.currentTarget.setPointerCapture(event.pointerId);

@@ -4,29 +4,30 @@ import { Toolbar } from "radix-ui";
 import { useLayoutEffect, useRef, useState } from "react";
 import { Button } from "../../kit/Button";
 import type { CommandId } from "../commands/commands";
+import { keyOf, showKey } from "../commands/keys";
 import { usePieceOnDesk } from "../model";
 
 /** What can be put on words, in the order of how often it is. */
-const ACTS: readonly { id: CommandId; words: string; key: string }[] = [
-  { id: "note", words: "note", key: "Enter" },
-  { id: "request", words: "asks", key: "q" },
-  { id: "praise", words: "praise", key: "y" },
-  { id: "bank", words: "bank", key: ";" },
-  { id: "speak", words: "voice", key: "Shift V" },
-  { id: "tick", words: "✓", key: "t" },
-  { id: "replace", words: "other words", key: "e" },
-  { id: "delete", words: "take out", key: "d" },
+const ACTS: readonly { id: CommandId; words: string }[] = [
+  { id: "note", words: "note" },
+  { id: "request", words: "asks" },
+  { id: "praise", words: "praise" },
+  { id: "bank", words: "bank" },
+  { id: "speak", words: "voice" },
+  { id: "tick", words: "✓" },
+  { id: "replace", words: "other words" },
+  { id: "delete", words: "take out" },
 ];
 
 const GAP = 6;
 
 /** The tools for words, where words are selected: over them, or under them where there is no room. */
 export function SelectionTools() {
-  const { session, marking, view, run } = usePieceOnDesk();
+  const { session, marking, view, own, run } = usePieceOnDesk();
   const { picked, composing, editing } = marking;
   const bar = useRef<HTMLDivElement>(null);
-  const words = picked !== null && (picked.on === "page" || picked.end > picked.start);
-  const shown = words && composing === null && editing === null && !view.comparing;
+  const shown =
+    session.marking.words !== null && composing === null && editing === null && !view.comparing;
   const [at, setAt] = useState<{ top: number; left: number } | null>(null);
   useLayoutEffect(() => {
     if (!shown) return;
@@ -47,13 +48,13 @@ export function SelectionTools() {
       // The selection must outlive the press.
       onMouseDown={(event) => event.preventDefault()}
     >
-      {ACTS.map(({ id, words: said, key }) => (
+      {ACTS.map(({ id, words: said }) => (
         <Toolbar.Button key={id} asChild>
           <Button
             small
             ink="quiet"
             className="px-1.5! text-ink! max-lg:min-h-11"
-            title={`${said} (${key})`}
+            title={`${said} (${showKey(keyOf(id, own.keys))})`}
             aria-label={id === "tick" ? "tick" : undefined}
             onClick={() => run(id)}
           >

@@ -1,11 +1,9 @@
 "use client";
 
 import { useEffect, useEffectEvent, useRef } from "react";
-import { actOf, CHORD, isLetter, pressed } from "../commands/keys";
+import { actOf, ALONE, CHORD, isLetter, pressed } from "../commands/keys";
 import type { DeskModel } from "../model";
 
-/** Pressed on the way to another key. */
-const ALONE = ["Shift", "Control", "Alt", "Meta"];
 const NOT_FOR_DIGITS = "input, textarea, select, [role=dialog], [data-rubric] [role=group]";
 
 /**

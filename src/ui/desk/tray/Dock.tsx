@@ -10,10 +10,9 @@ import { useDesk } from "../model";
 
 /** Favourite comments by their number: a press puts one on what is selected, or each can be dragged onto the work. */
 export function Favourites() {
-  const { session, marking, help } = useDesk();
+  const { session, help } = useDesk();
   const { bank, values } = help;
-  const { picked } = marking;
-  const enabled = picked !== null && (picked.on === "page" || picked.end > picked.start);
+  const enabled = session.marking.words !== null;
   const favourites = useMemo(
     () =>
       bank
