@@ -11,6 +11,10 @@ import type { GivenShownMark } from "../src/server/looks/say";
 import { setLookRule } from "../src/server/looks/rules";
 import { sayInLook, sayOnDisplay } from "../src/server/looks/shownWork";
 import { askForLook } from "../src/server/pieces/askForLook";
+import { openPiece, saveWork } from "../src/server/pieces/moves";
+import { seeded } from "./random";
+import { toDoc } from "./texts/blocks";
+import { moonPlan } from "./texts/science";
 
 /** What is shown to others: the cloud sketches of Gannet, and looks exchanged in pairs at the plan of a poster. */
 type Teacher = Omit<Call, "who"> & { who: Person };
@@ -104,15 +108,31 @@ async function exchangeLooks(call: Teacher, ends: string): Promise<void> {
   const handOutId = await handOutOf(call, "Moon phases: plan of our poster");
   if (!handOutId) return;
   await setLookRule(call, handOutId, { readers: "pairs", named: true, readFirst: false, ends });
-  const begun = await readStudents(
-    call,
-    handOutId,
-    "piece.state = 'started' and exists (select from working_copy where piece_id = piece.id and length(doc::text) > 120)",
-  );
+  const begun = await readBegun(call, handOutId);
   for (const [n, question] of QUESTIONS.entries()) {
     const writer = begun[n];
     if (writer) await exchange(call, writer, { question, answer: ANSWERS[n] });
   }
+}
+
+/** Those who have begun; on a day on which too few would have by this hour, the first of the others begin now. */
+async function readBegun(call: Teacher, handOutId: string): Promise<DemoPiece[]> {
+  const read = () =>
+    readStudents(
+      call,
+      handOutId,
+      "piece.state = 'started' and exists (select from working_copy where piece_id = piece.id and length(doc::text) > 120)",
+    );
+  const begun = await read();
+  const missing = QUESTIONS.length - begun.length;
+  if (missing <= 0) return begun;
+  const others = await readStudents(call, handOutId, "piece.state = 'not_opened'");
+  for (const { pieceId, person } of others.slice(0, missing)) {
+    const own = asStudent(call, person);
+    await openPiece(own, pieceId);
+    await saveWork(own, pieceId, { doc: toDoc(moonPlan(seeded(`begins ${pieceId}`))) }, 0);
+  }
+  return read();
 }
 
 /** One asks; the one who was drawn answers, offers an edit and is through, or has not read it yet. */
