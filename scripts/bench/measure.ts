@@ -116,11 +116,18 @@ async function pagesOf() {
   const teacher = await beginSession(sql, odalys, new Date());
   const pupil = await beginSession(sql, student, new Date());
   const today = (call: ReadCall) => Promise.all([todayView(call), ribbonView(call)]);
-  const desk = async (call: ReadCall) => {
-    const pile = deskQueue(call, { handOutId: letter, pile: "all" });
+  const desk = (handOutId: string | null) => async (call: ReadCall) => {
+    const pile = deskQueue(call, { handOutId, pile: "all" });
     await Promise.all([readSettings(call), pile]);
-    await Promise.all([deskPiece(call, piece), readBank(call), readWays(call, letter)]);
+    const ways = handOutId && readWays(call, handOutId);
+    await Promise.all([deskPiece(call, piece), readBank(call), ways]);
   };
+  const who = await person("Odalys Brandt");
+  const lies = await sql.begin(
+    async (db) =>
+      (await deskQueue({ db, who, now: new Date() }, { handOutId: null, pile: "all" })).items
+        .length,
+  );
   const pages: Page[] = [
     ["My work", "/work", pupil, workView],
     ["a student's piece, round 2 or 3", `/work/${piece}`, pupil, (call) => pieceView(call, piece)],
@@ -132,7 +139,13 @@ async function pagesOf() {
       "Desk, a piece in round 2 or 3",
       `/desk?pile=all&handOut=${letter}&piece=${piece}`,
       teacher,
-      desk,
+      desk(letter),
+    ],
+    [
+      `Desk, the same with ${lies} pieces in the pile`,
+      `/desk?pile=all&piece=${piece}`,
+      teacher,
+      desk(null),
     ],
   ];
   const late: Page[] = [

@@ -6,6 +6,7 @@ import type { MessageView } from "@/core/views/views";
 import { BankProvider } from "../comments/BankContext";
 import { Button } from "../kit/Button";
 import { Notice } from "../kit/Notice";
+import { useLive } from "../kit/useLive";
 import { Thread } from "../piece/Thread";
 import { ClipsProvider } from "../voice/clips";
 import { Beside } from "./beside/Beside";
@@ -17,6 +18,7 @@ import { takeItBack } from "./commands/handBack";
 import { KeysCard } from "./commands/KeysCard";
 import { MoveNoteDialog } from "./commands/MoveNoteDialog";
 import { Palette } from "./commands/Palette";
+import { DeskFirst } from "./DeskFirst";
 import { GoesSoon } from "./GoesSoon";
 import { FlagDialog } from "./FlagDialog";
 import { DeskLine } from "./line/DeskLine";
@@ -34,14 +36,19 @@ import { Tray } from "./tray/Tray";
 
 export type { DeskSettings } from "./state/useDeskModel";
 
+/**
+ * It is drawn in the browser alone: a pile of hundreds, the work and its margin took the server longer than all that
+ * they were read from, for a page that can do nothing before its script is there.
+ */
 export function Desk(props: DeskProps) {
+  const live = useLive();
   const [client] = useState(
     () =>
       new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } }),
   );
   return (
     <QueryClientProvider client={client}>
-      <DeskHere {...props} />
+      {live ? <DeskHere {...props} /> : <DeskFirst {...props} />}
     </QueryClientProvider>
   );
 }
