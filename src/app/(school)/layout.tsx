@@ -14,6 +14,10 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
     <div className="flex min-h-dvh flex-col" data-school-zone={call.who.zone}>
       <OfflineReady personId={call.who.id} pages={call.who.kind === "student"} />
       <Masthead view={view} theme={themeOf(jar.get("almanac_theme")?.value)} />
+      {/* On paper there is no masthead: whose page it was, and of which day, is said in one line. */}
+      <p className="mb-3 hidden text-sm text-soft print:block">
+        {view.name} · {view.school} · {view.day}
+      </p>
       <main id="main" className="flex min-h-0 flex-1 flex-col">
         {call.who.kind === "teacher" ? <BankEverywhere>{children}</BankEverywhere> : children}
       </main>

@@ -79,7 +79,7 @@ export function SheetActs({
         </Notice>
       ) : null}
       {sheet.mayChange ? (
-        <div className="mb-4 flex flex-wrap gap-2" role="group" aria-label="This hand-out">
+        <div className="no-print mb-4 flex flex-wrap gap-2" role="group" aria-label="This hand-out">
           <Link
             href={`/hand-outs/${sheet.id}/change`}
             prefetch={false}

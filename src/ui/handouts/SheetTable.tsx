@@ -56,7 +56,7 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
   const all = ids.length > 0 && ids.every((id) => chosen.has(id));
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
+      <div className="no-print mb-3 flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="flex flex-wrap" role="group" aria-label="Show">
           {FILTERS.map((entry) => {
             const count = lines.filter(entry.test).length;
@@ -99,7 +99,7 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
         <table className="sheet-table">
           <thead>
             <tr className="label">
-              <th scope="col">
+              <th scope="col" className="no-print">
                 <input
                   type="checkbox"
                   className="size-5 accent-tide"
@@ -121,7 +121,7 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
           <tbody>
             {shown.map((line) => (
               <tr key={line.pieceId}>
-                <td>
+                <td className="no-print">
                   <input
                     type="checkbox"
                     className="size-5 accent-tide"

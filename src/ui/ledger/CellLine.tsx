@@ -25,7 +25,7 @@ export function CellLine({ store, view, hands }: Props) {
   const here = hands.hereAt(hands.at);
   const desk = deskOf({ hands, view });
   return (
-    <div className="mb-2">
+    <div className="no-print mb-2">
       <p className="flex min-h-7 flex-wrap items-baseline gap-x-4">
         <span className="min-w-0">
           <strong>{hands.rows[hands.at.row]!.student}</strong> · {sayColumn(view, hands.at.column)}

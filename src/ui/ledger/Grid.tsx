@@ -8,7 +8,7 @@ import { GridRow } from "./GridRow";
 import type { LedgerStore } from "./LedgerStore";
 import { columnWidth, GRADE_WIDTH, GROUPED_HEAD_HEIGHT, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
 import { useWidths } from "./useWidths";
-import { useGridHands, useWholeForPrinting } from "./useGridHands";
+import { useGridHands } from "./useGridHands";
 import { GRADE_COLUMN, type LedgerHands } from "./useLedger";
 import type { RowOrder } from "./useRows";
 
@@ -31,8 +31,7 @@ export function Grid(props: GridProps) {
   const { columns: wide, widen } = useWidths(props.view);
   const view = { ...props.view, columns: wide };
   const scroller = useRef<HTMLDivElement>(null);
-  const whole = useWholeForPrinting();
-  const { rows, columns, pageRows } = useBoth(scroller, { hands, whole, wide });
+  const { rows, columns, pageRows } = useBoth(scroller, { hands, wide });
   const on = useGridHands({ ...props, scroller, pageRows, widen });
   const width = columns.getTotalSize();
   const shown = columns.getVirtualItems();
@@ -44,7 +43,7 @@ export function Grid(props: GridProps) {
       aria-rowcount={hands.extent.rows + 1}
       aria-colcount={hands.extent.columns + 1}
       aria-multiselectable="true"
-      className="ledger-grid relative h-[70dvh] overflow-auto sm:h-auto sm:min-h-72 sm:flex-1 border border-line-strong bg-paper print:overflow-visible"
+      className="ledger-grid relative h-[70dvh] overflow-auto sm:h-auto sm:min-h-72 sm:flex-1 border border-line-strong bg-paper print:hidden"
       // What gets the focus does not come to stand under the names or the heads.
       style={{ scrollPaddingInlineStart: NAME_WIDTH, scrollPaddingBlockStart: GROUPED_HEAD_HEIGHT }}
       {...on}
@@ -70,10 +69,9 @@ export function Grid(props: GridProps) {
 /** Rows and columns in view; the row and the column one is at are always among them, so that the focus has a place. */
 function useBoth(
   scroller: RefObject<HTMLDivElement | null>,
-  { hands, whole, wide }: { hands: LedgerHands; whole: boolean; wide: readonly LedgerColumn[] },
+  { hands, wide }: { hands: LedgerHands; wide: readonly LedgerColumn[] },
 ) {
   const { at, extent } = hands;
-  const overscan = (n: number) => (whole ? 1000 : n);
   const withRow = useExtractor(at.row);
   const withColumn = useExtractor(at.column - 1);
   // The virtualizer keeps its own state, and nothing here is memoized on what it gives.
@@ -84,7 +82,7 @@ function useBoth(
     estimateSize: () => ROW_HEIGHT,
     // The head stays at the top and takes its height from what is in view.
     scrollPaddingEnd: GROUPED_HEAD_HEIGHT,
-    overscan: overscan(6),
+    overscan: 6,
     rangeExtractor: withRow,
     initialRect: FIRST_SIGHT,
   });
@@ -95,7 +93,7 @@ function useBoth(
     estimateSize: (n) => columnWidth(wide, n),
     paddingStart: NAME_WIDTH + GRADE_WIDTH,
     scrollPaddingStart: NAME_WIDTH,
-    overscan: overscan(3),
+    overscan: 3,
     rangeExtractor: withColumn,
     initialRect: FIRST_SIGHT,
   });

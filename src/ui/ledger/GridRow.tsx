@@ -5,6 +5,7 @@ import type { LedgerGrades, LedgerWithGrades } from "@/core/views/ledgerViews";
 import { classes } from "../kit/classes";
 import { GridCell } from "./GridCell";
 import { columnWidth, GRADE_WIDTH, NAME_WIDTH, ROW_HEIGHT } from "./sizes";
+import { sayGrade } from "./sayGrade";
 import { GRADE_COLUMN, type LedgerHands } from "./useLedger";
 
 type RowProps = {
@@ -112,11 +113,6 @@ const sayFrozen = (grade: LedgerGrades[string] | undefined): string => {
   const { now } = grade.frozen;
   return now ? `, frozen; the scores would make ${now} now` : ", frozen";
 };
-
-function sayGrade(grade: LedgerGrades[string] | undefined): string {
-  if (!grade?.percent) return "none yet";
-  return grade.name ? `${grade.name} ${grade.percent}` : grade.percent;
-}
 
 /** A frozen grade has a sign; where the scores would make another, a second one. */
 function FrozenSign({ of }: { of: LedgerGrades[string] | undefined }) {

@@ -11,6 +11,7 @@ import { sayCount } from "@/core/text/sayCount";
 import { Button } from "../kit/Button";
 import { FileButton } from "../kit/FileButton";
 import { Empty } from "../kit/Notice";
+import { usePrinting } from "../kit/usePrinting";
 import { CellLine } from "./CellLine";
 import { CellNotesDialog, type NotedCell } from "./CellNotesDialog";
 import { ColumnShows } from "./ColumnShows";
@@ -19,6 +20,7 @@ import { Grid } from "./Grid";
 import type { LedgerStore } from "./LedgerStore";
 import { NewColumn } from "./NewColumn";
 import { Pad } from "./Pad";
+import { PrintedLedger } from "./PrintedLedger";
 import { PasteDialog, type Pasted } from "./PasteDialog";
 import { readTableFile } from "./readTableFile";
 import { targetsOver, useLedgerHands, useLedgerStore, type LedgerHands } from "./useLedger";
@@ -68,10 +70,11 @@ export function Ledger({ view }: { view: LedgerPage }) {
     const { title } = view.columns[hands.at.column - 1]!;
     setNoting({ pieceId: target.pieceId, student: rows[hands.at.row]!.student, title });
   }
+  const printing = usePrinting();
   const nothing = sayNothing(view, rows, query);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <div className="no-print mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <Rows view={view} rows={shown} column={hands.at.column - 1} />
         {view.may.handOut && !view.parts ? (
           <Button small aria-expanded={adding} onClick={() => setAdding(!adding)}>
@@ -110,6 +113,7 @@ export function Ledger({ view }: { view: LedgerPage }) {
             onPaste={paste}
             onNote={note}
           />
+          {printing ? <PrintedLedger {...{ view, hands }} /> : null}
         </>
       )}
       <CellNotesDialog

@@ -39,7 +39,7 @@ export function Pad({
   }
   return (
     <div
-      className="mb-2 flex flex-wrap items-center max-sm:order-last max-sm:mt-2 gap-x-1.5 gap-y-1"
+      className="no-print mb-2 flex flex-wrap items-center max-sm:order-last max-sm:mt-2 gap-x-1.5 gap-y-1"
       data-pad
     >
       <span className="mr-1 text-sm text-soft">

@@ -1,8 +1,7 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState, type RefObject } from "react";
-import { flushSync } from "react-dom";
+import { useEffect, useRef, type RefObject } from "react";
 import { isWithin, moved, type Spot } from "@/core/ledger/rect";
 import { planTyped, writeCopied } from "@/core/ledger/changes";
 import { WIDTHS } from "@/core/ledger/layout";
@@ -173,20 +172,4 @@ function focusAt(grid: HTMLElement | null, { row, column }: Spot): void {
     ? cell
     : cell?.querySelector<HTMLElement>("[data-focus]");
   focused?.focus({ preventScroll: true });
-}
-
-/** On paper the whole of it is drawn. */
-export function useWholeForPrinting(): boolean {
-  const [whole, setWhole] = useState(false);
-  useEffect(() => {
-    const on = () => flushSync(() => setWhole(true));
-    const off = () => setWhole(false);
-    window.addEventListener("beforeprint", on);
-    window.addEventListener("afterprint", off);
-    return () => {
-      window.removeEventListener("beforeprint", on);
-      window.removeEventListener("afterprint", off);
-    };
-  }, []);
-  return whole;
 }

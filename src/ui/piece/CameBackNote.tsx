@@ -8,6 +8,7 @@ import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
 import { sayPlace } from "../marks/drawn";
 import { NoteText } from "../marks/NoteText";
+import { PrintedQuote } from "../marks/PrintedQuote";
 import { sayNote } from "@/core/text/noteText";
 import { Hear } from "../voice/Hear";
 import { VoiceNote } from "../voice/VoiceNote";
@@ -92,6 +93,7 @@ export function CameBackNote({
           </span>
         ) : null}
       </p>
+      {mark.gone ? null : <PrintedQuote mark={mark} />}
       {mark.gone && mark.quote ? (
         <p className="font-serif italic text-soft line-through">{mark.quote}</p>
       ) : null}

@@ -28,7 +28,10 @@ export function Thread({
   onSent: (message: MessageView) => void;
 }) {
   return (
-    <section aria-label={heading ?? "Replies"}>
+    <section
+      aria-label={heading ?? "Replies"}
+      className={messages.length === 0 ? "no-print" : undefined}
+    >
       {heading ? <h2 className="border-b border-line pb-1">{heading}</h2> : null}
       <ul className="my-2 space-y-1.5">
         {messages.map((message) => (

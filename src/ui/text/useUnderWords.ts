@@ -21,7 +21,7 @@ export const useNarrow = (): boolean =>
 
 /** How a margin and its notes lie: beside the words, or on a narrow screen over the room that is kept under them. */
 export const MARGIN =
-  "relative max-lg:absolute max-lg:inset-x-0 max-lg:top-0 print:static print:space-y-4";
+  "relative max-lg:absolute max-lg:inset-x-0 max-lg:top-0 print:static print:min-h-0! print:space-y-4";
 export const NOTE = "absolute inset-x-0 print:static print:opacity-100!";
 
 /** Room that is to be kept under the paragraph in which these marks end, in pixels. */

@@ -122,7 +122,7 @@ export function AloudSwitch() {
   if (!aloud) return null;
   return (
     <span>
-      <label className="flex min-h-9 items-center gap-2 text-sm max-sm:min-h-11">
+      <label className="no-print flex min-h-9 items-center gap-2 text-sm max-sm:min-h-11">
         <input
           type="checkbox"
           className="size-5 accent-tide"

@@ -183,7 +183,7 @@ export function VoicePlayer({
         −5
       </Button>
       <select
-        className="min-h-7 w-13 border border-line-strong bg-paper px-0.5 text-xs max-sm:min-h-11"
+        className="no-print min-h-7 w-13 border border-line-strong bg-paper px-0.5 text-xs max-sm:min-h-11"
         aria-label="Speed"
         value={speed}
         onChange={(event) => setSpeed(Number(event.target.value))}

@@ -8,6 +8,7 @@ import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";
 import { sayPlace, signOf } from "../../marks/drawn";
 import { NoteText } from "../../marks/NoteText";
+import { PrintedQuote } from "../../marks/PrintedQuote";
 import { Speak } from "../../voice/Speak";
 import { VoiceNote } from "../../voice/VoiceNote";
 import type { MarkChange, MarkKind } from "@/core/marks/schema";
@@ -73,6 +74,7 @@ export const NoteCard = memo(function NoteCard(props: Props) {
     >
       <CardHead mark={mark} number={props.number} chosen={chosen} session={session} />
       {criterion ? <p className="label">{criterion}</p> : null}
+      <PrintedQuote mark={mark} />
       {folded && !chosen ? <OneLine mark={mark} /> : <WholeNote mark={mark} />}
     </article>
   );
@@ -80,7 +82,7 @@ export const NoteCard = memo(function NoteCard(props: Props) {
 
 function OneLine({ mark }: { mark: DraftMark }) {
   const words = `${mark.clipId ? "● " : ""}${mark.body || labelOf(mark)}`;
-  return <p className="truncate">{isEdit(mark) ? labelOf(mark) : words}</p>;
+  return <p className="truncate print:whitespace-normal">{isEdit(mark) ? labelOf(mark) : words}</p>;
 }
 
 function WholeNote({ mark }: { mark: DraftMark }) {

@@ -55,7 +55,7 @@ export default async function HandOutSheetPage({
           <Link
             href={`/desk?pile=waiting&handOut=${sheet.id}`}
             prefetch={false}
-            className="ml-auto border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90"
+            className="no-print ml-auto border border-tide bg-tide px-4 py-1.5 text-paper no-underline hover:opacity-90"
           >
             {waiting} to the Desk
           </Link>

@@ -77,7 +77,7 @@ export default async function LedgerPage({
           </nav>
         ) : null}
         {beside.length > 0 ? null : (
-          <div className="ml-auto flex flex-wrap items-baseline gap-x-4">
+          <div className="no-print ml-auto flex flex-wrap items-baseline gap-x-4">
             <FrozenOfTerm view={frozenView(ledger)} />
             <span className="flex items-baseline gap-x-2">
               take away:
