@@ -9,7 +9,7 @@ import { Key } from "selenium-webdriver";
 import { startApp, type App } from "../support/app";
 import { openBrowser, type Browser } from "../support/browser";
 import { asPerson, testDatabase, type TestDatabase } from "../support/database";
-import { behindBars, emulate, sidewaysAt, tallBarsAt } from "../support/geometry";
+import { atSize, behindBars, emulate, sidewaysAt, tallBarsAt } from "../support/geometry";
 import { idsOf, SCREENS } from "../support/screens";
 import { handIn } from "../../src/server/pieces/moves";
 import type { Person } from "../../src/server/call";
@@ -124,6 +124,14 @@ test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
       const inks = await axe().include("[data-new-ink]").withRules(["color-contrast"]).analyze();
       expect(serious(inks.violations)).toEqual([]);
     }
+    // On a phone other things are shown, and what is pressed lies closer.
+    const small = await atSize(browser, { width: 390, height: 844 }, () =>
+      axe()
+        .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
+        .disableRules(["color-contrast"])
+        .analyze(),
+    );
+    expect(serious(small.violations)).toEqual([]);
     const wide = await sidewaysAt(browser, [195, 320, 390, 768, 1024, 1280]);
     // A laptop of 1280 by 800 as it is, and at 400 %.
     const magnified = { width: 320, height: 200 };
@@ -200,6 +208,126 @@ test.each([
   const missing = long.filter((word) => !printed.includes(bare(word)));
   expect(missing.length / long.length < 0.25 ? [] : missing.slice(0, 20)).toEqual([]);
   expect(printed).not.toContain("signout");
+});
+
+/** The words of this page on paper, sheet by sheet. */
+async function onPaper(): Promise<string[]> {
+  const folder = await mkdtemp(path.join(os.tmpdir(), "almanac-paper-"));
+  const file = path.join(folder, "page.pdf");
+  await writeFile(file, Buffer.from(await printPage(browser), "base64"));
+  const { stdout } = await promisify(execFile)("pdftotext", [file, "-"]);
+  await rm(folder, { recursive: true });
+  // Every sheet ends with a form feed.
+  return stdout
+    .split("\f")
+    .slice(0, -1)
+    .map((sheet) => sheet.replace(/\s+/g, " "));
+}
+
+test("the Ledger on paper has every student on every sheet, and every column", async () => {
+  await browser.enterAs(ids.teacher!);
+  await browser.go(`/ledger/${ids.section}`);
+  await browser.awake("[role=grid]");
+  const sheets = await onPaper();
+  const students = await database.sql<{ name: string }[]>`
+    select person.name from enrolment join person on person.id = student_id
+    where section_id = ${ids.section!} and left_on is null`;
+  const columns = await database.sql<{ title: string }[]>`
+    select assignment.title from hand_out join assignment on assignment.id = assignment_id
+    where section_id = ${ids.section!} and withdrawn_at is null and opens_at <= now()`;
+  const bare = (words: string) => words.replace(/\s/g, "");
+  const whole = bare(sheets.join(" "));
+  expect(columns.filter(({ title }) => !whole.includes(bare(title)))).toEqual([]);
+  for (const sheet of sheets)
+    expect(students.filter(({ name }) => !bare(sheet).includes(bare(name)))).toEqual([]);
+  expect(whole).not.toMatch(/Findastudent|takeaway|onlyblanks/);
+});
+
+test("feedback on paper says whose it is and what each note is about, and ends where its words end", async () => {
+  await browser.enterAs(ids.doneStudent!);
+  await browser.go(`/work/${ids.done}`);
+  await browser.find("[data-note]");
+  await browser.settled();
+  const sheets = await onPaper();
+  const [{ name, quotes }] = (await database.sql`
+    select person.name, array(
+      select distinct mark.quote from mark join version on version.id = version_id
+      where version.piece_id = piece.id and mark.kind = 'note' and mark.quote <> '' and length(mark.quote) < 60
+        and version.number = (select max(number) from version where piece_id = piece.id)
+    ) as quotes
+    from piece join person on person.id = student_id where piece.id = ${ids.done!}`) as unknown as [
+    { name: string; quotes: string[] },
+  ];
+  expect(sheets[0]).toContain(name);
+  const whole = sheets.join(" ");
+  expect(quotes.length).toBeGreaterThan(0);
+  expect(quotes.filter((quote) => !whole.includes(`“${quote}”`))).toEqual([]);
+  expect(whole).not.toMatch(/Add a file|Let me hear|Ask something|← My work/);
+  expect(sheets.filter((sheet) => !sheet.trim())).toEqual([]);
+});
+
+test("Escape closes the month of a date first, and the dialog it stands in after that", async () => {
+  await browser.enterAs(ids.teacher!);
+  await browser.go(`/hand-outs/${ids.letter}`);
+  await browser.awake(".sheet-table button");
+  await (await browser.find(".sheet-table td button")).click();
+  await browser.find("[role=dialog]");
+  await browser.press("Choose from the month");
+  await browser.find("[popover] [role=grid]");
+  await browser.keys(Key.ESCAPE);
+  const open = () =>
+    browser.driver.executeScript<string[]>(
+      "return [...document.querySelectorAll('[popover], [role=dialog]')].map((e) => e.getAttribute('role') ?? 'month').concat(document.activeElement.getAttribute('role'))",
+    );
+  expect(await open()).toEqual(["dialog", "spinbutton"]);
+  await browser.keys(Key.ESCAPE);
+  await browser.driver.wait(async () => !(await open()).includes("dialog"), 5000, "closed");
+});
+
+type AxNode = {
+  nodeId: string;
+  role?: { value: string };
+  name?: { value: string };
+  childIds?: string[];
+};
+
+/** What a reader is told of each note in the margin: the words in the accessibility tree under it. */
+async function notesAsRead(): Promise<string[]> {
+  const driver = browser.driver as unknown as {
+    sendAndGetDevToolsCommand: (name: string, args?: object) => Promise<{ nodes: AxNode[] }>;
+  };
+  const { nodes } = await driver.sendAndGetDevToolsCommand("Accessibility.getFullAXTree", {});
+  const byId = new Map(nodes.map((node) => [node.nodeId, node]));
+  const words = (node: AxNode | undefined): string => {
+    if (!node) return "";
+    if (node.role?.value === "StaticText") return node.name?.value ?? "";
+    return (node.childIds ?? []).map((id) => words(byId.get(id))).join(" ");
+  };
+  return nodes
+    .filter((node) => node.role?.value === "article")
+    .map((node) => words(node).replace(/\s+/g, " "));
+}
+
+test("the accessibility tree has each mark with what it is, its words, and what became of it", async () => {
+  await browser.enterAs(ids.revisingStudent!);
+  await browser.go(`/work/${ids.revising}`);
+  await browser.find("[data-note]");
+  await browser.settled();
+  const read = await notesAsRead();
+  const marks = await database.sql<{ body: string; nature: string }[]>`
+    select mark.body, mark.nature from mark join version on version.id = version_id
+    where version.piece_id = ${ids.revising!} and mark.kind = 'note' and mark.body <> '' and mark.body !~ '[*_{]'
+      and version.number = (select max(number) from version where piece_id = ${ids.revising!})`;
+  const kinds: Record<string, RegExp> = {
+    remark: /^note/i,
+    request: /asks|asked|done|settled/i,
+    praise: /praise/i,
+  };
+  expect(marks.length).toBeGreaterThan(0);
+  for (const { body, nature } of marks) {
+    const note = read.find((words) => words.includes(body.replace(/\s+/g, " ").trim()));
+    expect(note).toMatch(kinds[nature]!);
+  }
 });
 
 test("a phone of 360 px sees every student's screen without scrolling sideways, and a finger hits what it means", async () => {

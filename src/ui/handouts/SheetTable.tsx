@@ -175,17 +175,12 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
                       type="button"
                       aria-label={`What is other for ${line.student}`}
                       onClick={() => setSetting(line)}
-                      className="min-h-7 cursor-pointer text-left text-tide underline underline-offset-2"
+                      className={classes(
+                        "min-h-7 cursor-pointer text-left text-tide underline underline-offset-2",
+                        sayOther(line) && "on-paper",
+                      )}
                     >
-                      {[
-                        line.ownDue
-                          ? `due ${line.ownDue.words}${line.ownDue.from === "group" ? " (group)" : ""}`
-                          : "",
-                        line.excused ? "excused" : "",
-                        line.version ?? "",
-                      ]
-                        .filter(Boolean)
-                        .join(" · ") || "set"}
+                      {sayOther(line) || "set"}
                     </button>
                   </td>
                 ) : null}
@@ -200,4 +195,10 @@ export function SheetTable({ sheet }: { sheet: HandOutSheet }) {
       {shown.length === 0 ? <p className="py-6 text-center text-soft">Nobody here fits.</p> : null}
     </>
   );
+}
+
+/** What is other for a student than for the class; "" where nothing is. */
+function sayOther({ ownDue, excused, version }: SheetLine): string {
+  const due = ownDue ? `due ${ownDue.words}${ownDue.from === "group" ? " (group)" : ""}` : "";
+  return [due, excused ? "excused" : "", version ?? ""].filter(Boolean).join(" · ");
 }

@@ -47,6 +47,10 @@ function Opened({ title, children, wide }: Omit<Props, "open" | "onClose">) {
           event.preventDefault();
           first.focus();
         }}
+        onEscapeKeyDown={(event) => {
+          // What lies over the dialog is closed first: the month of a date.
+          if (document.querySelector("[popover]:popover-open")) event.preventDefault();
+        }}
         onCloseAutoFocus={(event) => {
           event.preventDefault();
           // Whoever closed it may have put the focus where work goes on.

@@ -128,6 +128,7 @@ function WithDate(props: Props) {
         if (event.key !== "Escape" || !open) return;
         event.stopPropagation();
         setOpen(false);
+        around.current?.querySelector<HTMLElement>("[role=spinbutton]")?.focus();
       }}
     >
       <DateField

@@ -82,16 +82,23 @@ function sayKind(mark: Pick<Mark, "kind" | "nature" | "body" | "place">): string
   return isStamp(mark) ? `stamp: ${STAMP_SIGNS[mark.kind]?.words ?? mark.kind}` : nameOfMark(mark);
 }
 
-/** What a mark is and says, in one line, for screen readers and titles. @example "pin on page 2: Which unit?" */
+/**
+ * What a mark is, what became of it, and what it says, in one line, for screen readers and titles.
+ *
+ * @example sayWhole(mark) // "pin on page 2: Which unit?" · "pin (request), settled: Which unit?"
+ */
 export function sayWhole(
-  mark: Pick<Mark, "kind" | "nature" | "quote" | "replacement" | "body" | "place">,
+  mark: Pick<Mark, "kind" | "nature" | "quote" | "replacement" | "body" | "place"> &
+    Partial<Pick<AnsweredMark, "request" | "decision">>,
 ): string {
   const what = sayKind(mark);
+  const became = mark.request ?? mark.decision;
   const where = sayPlace(mark.place);
   const said = [isEdit(mark) ? sayEdit(mark) : "", mark.kind === "stamp" ? "" : sayNote(mark.body)]
     .filter(Boolean)
     .join(" ");
-  return [[what, where].filter(Boolean).join(" "), said].filter(Boolean).join(": ");
+  const whole = [what, where].filter(Boolean).join(" ");
+  return [became ? `${whole}, ${became}` : whole, said].filter(Boolean).join(": ");
 }
 
 /** @example sayPlace({ on: "time", itemId, from: 12, to: 15 }) // "at 0:12 to 0:15" */

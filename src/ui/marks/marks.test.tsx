@@ -71,6 +71,14 @@ const KINDS: [PlacedMark, string][] = [
   ],
   [mark(onPage(WORDS), { kind: "delete", quote: "tide" }), "edit on page 2: Take out “tide”."],
 ];
+test("what became of a mark is said with it", () => {
+  const asked = { ...KINDS[0]![0], nature: "request" as const };
+  expect(sayWhole({ ...asked, request: "settled" })).toBe("pin (request), settled: Which unit?");
+  expect(sayWhole({ ...asked, request: null, decision: "declined" })).toBe(
+    "pin (request), declined: Which unit?",
+  );
+});
+
 const draw = (marks: readonly PlacedMark[], more: object = {}) =>
   renderToStaticMarkup(
     <MarkLayer

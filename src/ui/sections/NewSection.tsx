@@ -6,6 +6,7 @@ import { contract } from "@/core/api/contract";
 import type { RosterRunView } from "@/core/views/handOutViews";
 import { call } from "../client";
 import { Button } from "../kit/Button";
+import { ChooseOrMake } from "../kit/ChooseOrMake";
 import { SelectField } from "../kit/Choices";
 import { TextArea, TextField } from "../kit/Field";
 import { Notice } from "../kit/Notice";
@@ -76,19 +77,13 @@ export function NewSection({
           {problem}
         </Notice>
       ) : null}
-      <TextField
-        label="Course"
-        list="courses"
+      <CourseField
         value={given.course}
+        courses={courses}
         readOnly={made !== null}
-        onChange={(event) => set({ course: event.target.value })}
         error={fields.course}
+        onChange={(course) => set({ course })}
       />
-      <datalist id="courses">
-        {courses.map((course) => (
-          <option key={course} value={course} />
-        ))}
-      </datalist>
       <TextField
         label="Section"
         value={given.name}
@@ -133,6 +128,40 @@ export function NewSection({
         </Button>
       </div>
     </form>
+  );
+}
+
+/** One of the courses there are, so that nobody makes "Maths" beside "maths"; the first is named here. */
+function CourseField({
+  courses,
+  readOnly,
+  ...field
+}: {
+  value: string;
+  courses: readonly string[];
+  readOnly: boolean;
+  error?: string;
+  onChange: (course: string) => void;
+}) {
+  if (courses.length > 0 && !readOnly)
+    return (
+      <ChooseOrMake
+        label="Course"
+        none="choose one"
+        make="a new one …"
+        choices={courses}
+        maxLength={120}
+        {...field}
+      />
+    );
+  const { onChange, ...rest } = field;
+  return (
+    <TextField
+      label="Course"
+      readOnly={readOnly}
+      onChange={(event) => onChange(event.target.value)}
+      {...rest}
+    />
   );
 }
 

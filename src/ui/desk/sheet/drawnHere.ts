@@ -1,4 +1,4 @@
-import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
+import type { DeskPiece, DraftMark, EarlierMark } from "@/core/views/deskViews";
 import { downThePage, sayWhole, toneOf, type PlacedMark } from "../../marks/drawn";
 import type { DrawnMark } from "../../text/RichText";
 import type { Composing } from "./Composer";
@@ -21,7 +21,7 @@ export function drawnMarks(
       start: m.at!.start,
       end: m.at!.end,
       replacement: "",
-      label: `round ${m.round}: ${m.body}`,
+      label: sayEarlier(m),
     }));
   const fresh: DrawnMark[] =
     composing?.place.on === "text"
@@ -55,6 +55,10 @@ export function drawnMarks(
   ];
 }
 
+/** A mark of an earlier round, with what became of it: the teacher's word goes before the student's. */
+const sayEarlier = (mark: EarlierMark): string =>
+  `round ${mark.round}, ${sayWhole(mark.ruling === "settled" ? { ...mark, request: "settled" } : mark)}`;
+
 /** What is drawn on pages, pictures and beside recordings, from top to bottom. */
 export function placedMarks(
   piece: DeskPiece,
@@ -66,7 +70,7 @@ export function placedMarks(
     .map((m): PlacedMark => ({
       ...m,
       tone: m.request === "open" ? "request" : "settled",
-      label: `round ${m.round}, ${sayWhole(m)}`,
+      label: sayEarlier(m),
       fixed: true,
     }));
   const own = shown
