@@ -154,7 +154,7 @@ function WithDate(props: Props) {
             <button
               type="button"
               aria-label="Leave it empty"
-              className="min-h-6 min-w-6 cursor-pointer text-soft hover:text-ink"
+              className="min-h-6 min-w-6 shrink-0 cursor-pointer text-soft hover:text-ink"
               onClick={() => onChange("")}
             >
               ×
@@ -165,7 +165,7 @@ function WithDate(props: Props) {
             aria-label="Choose from the month"
             aria-expanded={open}
             disabled={disabled}
-            className="min-h-6 min-w-6 cursor-pointer text-tide disabled:opacity-50"
+            className="min-h-6 min-w-6 shrink-0 cursor-pointer text-tide disabled:opacity-50"
             onClick={() => setOpen(!open)}
           >
             ▾

@@ -12,6 +12,10 @@ import { WhenField } from "../../kit/WhenField";
 import { classes } from "../../kit/classes";
 
 type Dates = "opens" | "due" | "closes" | "promised";
+/** One row for each section; on a phone one date below the other, for nothing is typed well in a field that is cut off. */
+const ROWS =
+  "w-full border-collapse text-[0.9375rem] sm:min-w-[46rem] sm:table-fixed max-sm:block max-sm:[&>*]:block max-sm:[&>*>tr]:block max-sm:[&>*>tr>*]:block";
+
 const COLUMNS: { field: Dates; name: string; empty: string }[] = [
   { field: "opens", name: "opens", empty: "now" },
   { field: "due", name: "due", empty: "" },
@@ -46,8 +50,8 @@ export function WhoAndWhen({ plan, form, setRows, checks, errors, editing }: Pro
       ) : null}
       {plan.rows.length > 0 ? (
         <div className="overflow-x-auto">
-          <table className="w-full min-w-[46rem] table-fixed border-collapse text-[0.9375rem]">
-            <thead>
+          <table className={ROWS}>
+            <thead className={plan.rows.length > 1 ? undefined : "max-sm:sr-only"}>
               <tr className="label text-left">
                 <th scope="col" className="w-20 pr-3 pb-1 font-normal">
                   section
@@ -152,7 +156,10 @@ function Row({
           {section.name}
         </th>
         {COLUMNS.map(({ field, name, empty }) => (
-          <td key={field} className="border-t border-line py-2 pr-2">
+          <td key={field} className="py-2 pr-2 sm:border-t sm:border-line max-sm:py-1">
+            <span className="label sm:hidden" aria-hidden="true">
+              {name}
+            </span>
             <WhenField
               small
               hideLabel
