@@ -224,23 +224,27 @@ async function onPaper(): Promise<string[]> {
     .map((sheet) => sheet.replace(/\s+/g, " "));
 }
 
-test("the Ledger on paper has every student on every sheet, and every column", async () => {
+/** As it is compared: a hyphen at the end of a line is taken for one that the printer made. */
+const bare = (words: string) => words.replace(/[\s-]/g, "");
+
+test("the Ledger on paper has every student beside every part of its columns, and every column", async () => {
   await browser.enterAs(ids.teacher!);
   await browser.go(`/ledger/${ids.section}`);
   await browser.awake("[role=grid]");
   const sheets = await onPaper();
   const students = await database.sql<{ name: string }[]>`
-    select person.name from enrolment join person on person.id = student_id
+    select shown_name(person) as name from enrolment join person on person.id = student_id
     where section_id = ${ids.section!} and left_on is null`;
   const columns = await database.sql<{ title: string }[]>`
     select assignment.title from hand_out join assignment on assignment.id = assignment_id
     where section_id = ${ids.section!} and withdrawn_at is null and opens_at <= now()
       and due_at >= (select max(starts_on) from term where starts_on <= now())`;
-  const bare = (words: string) => words.replace(/\s/g, "");
   const whole = bare(sheets.join(" "));
   expect(columns.filter(({ title }) => !whole.includes(bare(title)))).toEqual([]);
-  for (const sheet of sheets)
-    expect(students.filter(({ name }) => !bare(sheet).includes(bare(name)))).toEqual([]);
+  // A long class goes on on a second sheet; each is beside as many parts as the first is.
+  const parts = Math.ceil(columns.length / 9);
+  const times = (name: string) => whole.split(bare(name)).length - 1;
+  expect(students.filter(({ name }) => times(name) !== parts)).toEqual([]);
   expect(whole).not.toMatch(/Findastudent|takeaway|onlyblanks/);
 });
 
@@ -262,7 +266,7 @@ test("feedback on paper says whose it is and what each note is about, and ends w
   expect(sheets[0]).toContain(name);
   const whole = sheets.join(" ");
   expect(quotes.length).toBeGreaterThan(0);
-  expect(quotes.filter((quote) => !whole.includes(`“${quote}”`))).toEqual([]);
+  expect(quotes.filter((quote) => !bare(whole).includes(bare(`“${quote}”`)))).toEqual([]);
   expect(whole).not.toMatch(/Add a file|Let me hear|Ask something|← My work/);
   expect(sheets.filter((sheet) => !sheet.trim())).toEqual([]);
 });
