@@ -50,11 +50,14 @@ export async function mixedLines(
   });
   // A request that gets no answer is given up by a timer, which alone does not keep the process going.
   const going = setInterval(() => {}, 1000);
-  await Promise.all([
-    ...teachers.map(async (who, n) => teach(sql, who.id, await actor(who, n))),
-    ...students.map(async (who, n) => learn(sql, who.id, await actor(who, n + TEACHERS))),
-  ]);
-  clearInterval(going);
+  try {
+    await Promise.all([
+      ...teachers.map(async (who, n) => teach(sql, who.id, await actor(who, n))),
+      ...students.map(async (who, n) => learn(sql, who.id, await actor(who, n + TEACHERS))),
+    ]);
+  } finally {
+    clearInterval(going);
+  }
   const counted = took.filter((t) => t.at >= from);
   return report(counted, faults, words + sayDelay(begun));
 }
