@@ -11,7 +11,7 @@ const COLUMNS_OF_A_SHEET = 9;
 /** The Ledger on paper: nobody scrolls there, so the columns go on on the next sheet, each with all the names. */
 export function PrintedLedger({ view, hands }: { view: LedgerWithGrades; hands: LedgerHands }) {
   return (
-    <div className="printed-ledger" data-printed>
+    <div className="printed-ledger">
       {sheetsOf(view.columns).map((columns) => (
         <table key={columns[0]!.index} className="w-full border-collapse text-xs">
           <thead>
@@ -38,7 +38,10 @@ export function PrintedLedger({ view, hands }: { view: LedgerWithGrades; hands: 
                   {row.student}
                   {row.section ? <span className="text-soft"> {row.section.name}</span> : null}
                 </th>
-                <td>{sayGrade(hands.state.grades[row.key])}</td>
+                <td>
+                  {sayGrade(hands.state.grades[row.key])}
+                  {hands.state.grades[row.key]?.frozen ? " frozen" : ""}
+                </td>
                 {columns.map(({ column, index }) => (
                   <td key={column.handOutId}>
                     <PrintedCell
@@ -61,7 +64,10 @@ function PrintedCell({ here }: { here: CellHere | null }) {
   const { words, draft } = scoreHere(here);
   const moon = moonHere(here);
   const { flag, excused } = here.work;
-  const said = [excused ? "excused" : flag, draft ? "draft" : ""].filter(Boolean).join(", ");
+  const late = moon.late && words ? "late" : "";
+  const said = [excused ? "excused" : (flag ?? late), draft ? "draft" : ""]
+    .filter(Boolean)
+    .join(", ");
   return (
     <>
       <Moon moon={moon} size={11} named={false} /> {words || said ? words : sayState(moon)}
@@ -72,11 +78,10 @@ function PrintedCell({ here }: { here: CellHere | null }) {
 
 type Placed = { column: LedgerColumn; index: number };
 
-/** The columns as they are spread over sheets; where there are none, the names and the grade alone. */
+/** The columns as they are spread over sheets. */
 function sheetsOf(columns: readonly LedgerColumn[]): Placed[][] {
   const placed = columns.map((column, index) => ({ column, index }));
-  const sheets = Math.max(1, Math.ceil(placed.length / COLUMNS_OF_A_SHEET));
-  return Array.from({ length: sheets }, (_, n) =>
+  return Array.from({ length: Math.ceil(placed.length / COLUMNS_OF_A_SHEET) }, (_, n) =>
     placed.slice(n * COLUMNS_OF_A_SHEET, (n + 1) * COLUMNS_OF_A_SHEET),
   );
 }
