@@ -14,7 +14,7 @@ const shared = {
   },
   // These ship as ES modules only; Jest runs CommonJS, so they are transformed too.
   transformIgnorePatterns: [
-    "/node_modules/(?!(idb-keyval|uuidv7|marked|gemoji|@tus|srvx|file-type|strtok3|token-types|uint8array-extras|@tokenizer|@borewit)/)",
+    "/node_modules/(?!(idb-keyval|intl-messageformat|@formatjs|uuidv7|marked|gemoji|@tus|srvx|file-type|strtok3|token-types|uint8array-extras|@tokenizer|@borewit)/)",
   ],
   moduleNameMapper: {
     // The upload protocol is asked in its web form; its adapter for Node's own server ships in a form Jest cannot load.

@@ -41,8 +41,8 @@ async function runJest(project, env, chosen) {
     project,
     "--json",
     `--outputFile=${report}`,
-    // The system tests stop the cluster; a browser with its application keeps two processors busy by itself.
-    ...(project === "system" || project === "browser" ? ["--runInBand"] : ["--maxWorkers=2"]),
+    // The system tests stop the cluster, so they are alone with it.
+    ...(project === "system" ? ["--runInBand"] : ["--maxWorkers=2"]),
     ...(project === "unit" ? [] : ["--testTimeout=120000"]),
     ...chosen,
   ];

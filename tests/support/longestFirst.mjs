@@ -11,6 +11,10 @@ const LONG = [
   "database/released",
   "database/access",
   "database/sequences",
+  "browser/everyScreen",
+  "browser/studentWork",
+  "browser/voice",
+  "browser/desk",
 ];
 
 const rankOf = ({ path }) => {
