@@ -1,3 +1,4 @@
+import { setSetting } from "../src/server/marking/desk/setting";
 import { USUAL_RULES, type GradeRules, type GradeScale } from "../src/core/grades/rules";
 import { setGradeRules } from "../src/server/grades/grades";
 import type { Rubric } from "../src/core/rubrics/rubric";
@@ -7,7 +8,7 @@ import type { Meeting } from "../src/core/time/lessons";
 import { makeGroup } from "../src/server/classes/members";
 import { setCounting, setMeetings } from "../src/server/classes/changeSetUp";
 import { addRubric } from "../src/server/rubrics/rubrics";
-import type { Call } from "../src/server/call";
+import type { Call, Person } from "../src/server/call";
 import type { DemoSection } from "./play";
 
 const lessons = (starts: string, ends: string, ...weekdays: number[]): Meeting[] =>
@@ -243,4 +244,12 @@ export async function setUpClasses(
     });
   }
   return rubrics;
+}
+
+/** They have worked with Almanac since the term began: no screen needs to be explained. */
+export async function knowAllScreens(
+  call: Omit<Call, "who">,
+  teachers: Iterable<Person>,
+): Promise<void> {
+  for (const who of teachers) await setSetting({ ...call, who }, { name: "guides", value: ["*"] });
 }

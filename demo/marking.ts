@@ -4,7 +4,7 @@ import { inkArea, type Area, type Place, type Stroke } from "../src/core/marks/p
 import { sentenceAround, withSentence } from "../src/core/text/noteText";
 import type { Call } from "../src/server/call";
 import { addMark } from "../src/server/marking/marks";
-import { readItems } from "../src/server/items/items";
+import { readItems, type ItemRow } from "../src/server/items/items";
 import type { VersionRow } from "../src/server/life/queries";
 import { readContent } from "../src/server/life/queries";
 import { anyOf, between, chance, type Random } from "./random";
@@ -40,12 +40,22 @@ const ON_SOUND = [
   "Good pause.",
   "The areas go round the island in order. Which comes before this one?",
 ];
+const ON_READING = [
+  "Read this sentence once more, as slowly as you wrote it.",
+  "Here one hears that you were there.",
+  "Let the end of the line fall.",
+];
 const ON_FILM = [
   "Hold the camera still until the water is.",
   "Here one can read the scale. Stay longer.",
   "What is this beside the gauge? It keeps the rain off.",
   "A good place: nothing over it.",
 ];
+
+function linesOn({ inText, kind }: ItemRow): string[] {
+  if (inText) return ON_READING;
+  return kind === "sound" ? ON_SOUND : ON_FILM;
+}
 const ON_PAGES = [
   "Put the unit in the head of the column, once.",
   "This is a result, not a conclusion.",
@@ -113,7 +123,7 @@ export async function markFiles(
           area,
         }));
     } else if (item.kind === "sound" || item.kind === "film") {
-      const lines = item.kind === "sound" ? ON_SOUND : ON_FILM;
+      const lines = linesOn(item);
       const length = Math.max(3, Math.floor(item.about.seconds ?? 4));
       if (chance(random, 0.5))
         await put({

@@ -149,3 +149,24 @@ export const GUARDIANS: { name: string; children: number[] }[] = [
   { name: "Aroha Rangihuna", children: [63] },
   { name: "Zoltán Dobrescu", children: [50] },
 ];
+
+/** By the last word, as rosters are kept; a single name is its own. */
+export function sortNameOf(name: string): string {
+  const words = name.split(" ");
+  return words.length === 1 ? name : `${words.slice(1).join(" ")}, ${words[0]}`;
+}
+
+export function loginOf(name: string): string {
+  return name
+    .normalize("NFD")
+    .replace(/\p{M}/gu, "")
+    .replace(/[Þþ]/g, "th")
+    .replace(/[Øø]/g, "o")
+    .replace(/[ðđ]/g, "d")
+    .replace(/[ıİ]/g, "i")
+    .replace(/ł/g, "l")
+    .toLowerCase()
+    .replace(/[^a-z\s-]/g, "")
+    .trim()
+    .replace(/\s+/g, ".");
+}

@@ -21,7 +21,7 @@ import { addUpload, lookAtUpload } from "../src/server/uploads/uploads";
 import { answerMark, sendMessage } from "../src/server/pieces/answers";
 import { handIn, openPiece, saveWork, takeBack } from "../src/server/pieces/moves";
 import type { GivenWork } from "../src/server/pieces/work";
-import { EMPTY_DOC } from "../src/core/text/richDoc";
+import { EMPTY_DOC, type RichDoc } from "../src/core/text/richDoc";
 import {
   readContent,
   readHandBacks,
@@ -40,7 +40,7 @@ import type { DemoHandOut } from "./handouts";
 import { drawRainGauge } from "./picture";
 import { anyOf, between, chance, seeded, upTo, type Random } from "./random";
 import { sendCheckpoint } from "../src/server/pieces/checkpoints";
-import { partsOf, tideAnswers, type DemoFiles } from "./work";
+import { partsOf, tideAnswers, type Beside, type DemoFiles } from "./work";
 import { reviseBlocks } from "./texts/revise";
 import { toDoc, type Block } from "./texts/blocks";
 import { MISTAKES, withMistakes } from "./texts/mistakes";
@@ -74,6 +74,8 @@ const HOUR = 3_600_000;
 
 export class Play {
   private readonly steps: Step[] = [];
+  /** What stands in the writing of a piece beside its words. */
+  private readonly beside = new Map<string, Beside>();
   constructor(private readonly stage: Stage) {}
 
   /** Runs all steps that lie before now, earliest first; a step may plan further ones. */
@@ -314,11 +316,16 @@ export class Play {
     if (fate < 0.09) return; // begins and does not finish
     this.plan(this.handInTime(due, begins, student.habit, random, given), async (call) => {
       await this.stage.files.give(call, student, pieceId, given.parts ?? [], random, blocks);
+      const beside =
+        given.rubric === "Letter from a place" && n % 8 === 5
+          ? await this.stage.files.putBeside(call, student, pieceId)
+          : null;
+      if (beside) this.beside.set(pieceId, beside);
       await handIn(
         { ...call, who: student },
         pieceId,
         {
-          ...workOf(given, student, blocks),
+          ...workOf(given, student, blocks, beside),
           self:
             given.asks && chance(random, 0.8)
               ? {
@@ -330,7 +337,11 @@ export class Play {
         1,
       );
       if (chance(random, 0.05))
-        await this.changeMind({ ...call, who: student }, pieceId, workOf(given, student, blocks));
+        await this.changeMind(
+          { ...call, who: student },
+          pieceId,
+          workOf(given, student, blocks, beside),
+        );
       this.planFeedback(given, section, student, pieceId, blocks, 1, call.now, due, random, n);
     });
     if (chance(random, 0.04))
@@ -716,7 +727,7 @@ export class Play {
         await handIn(
           { ...later, who: student },
           pieceId,
-          workOf(given, student, revised),
+          workOf(given, student, revised, this.beside.get(pieceId)),
           current.revision,
         );
         if ((await readVersions(later.tx, pieceId)).length > 0)
@@ -768,13 +779,25 @@ export class Play {
 }
 
 /** What a student has of it: the writing where there is some, and answers where there are questions. */
-function workOf(given: DemoHandOut, student: DemoStudent, blocks: Block[]): GivenWork {
+function workOf(
+  given: DemoHandOut,
+  student: DemoStudent,
+  blocks: Block[],
+  beside: Beside | null = null,
+): GivenWork {
   const writes = !given.parts || given.parts.includes("writing");
   const asks = given.parts?.includes("tide questions");
   return {
-    doc: writes ? toDoc(blocks) : EMPTY_DOC,
+    doc: writes ? withBeside(toDoc(blocks), beside) : EMPTY_DOC,
     answers: asks ? tideAnswers(seeded(`${given.title} ${student.id}`), student.slips) : {},
   };
+}
+
+/** What stands in the writing beside its words: behind its first paragraph, and at its end. */
+function withBeside(doc: RichDoc, beside: Beside | null): RichDoc {
+  if (!beside) return doc;
+  const [first, ...rest] = doc.content;
+  return { ...doc, content: [first!, beside.early, ...rest, beside.last] };
 }
 
 const SAID = [

@@ -5,10 +5,20 @@ import type { Call, Person } from "../src/server/call";
 import type { Tx } from "../src/server/db/connection";
 import { setBacks } from "./backs";
 import { BANK, SHARED } from "./bank";
-import { SCALES, setUpClasses } from "./classes";
+import { SCALES, knowAllScreens, setUpClasses } from "./classes";
 import { setGradeScales } from "../src/server/office/gradeScales";
 import { HAND_OUTS, type DemoHandOut } from "./handouts";
-import { DEMO_PASSWORD, GUARDIANS, OFFICE, SCHOOL, SECTIONS, STUDENTS, TEACHERS } from "./people";
+import {
+  DEMO_PASSWORD,
+  GUARDIANS,
+  OFFICE,
+  SCHOOL,
+  SECTIONS,
+  STUDENTS,
+  TEACHERS,
+  loginOf,
+  sortNameOf,
+} from "./people";
 import { earlierTerm, frozenTerm, seasonOf } from "./earlier";
 import { scorePaper } from "./paper";
 import { leaveRework } from "./rework";
@@ -130,6 +140,7 @@ export async function loadSchool(
     wallToInstant(`${begins}T18:00`, SCHOOL.zone).at,
   );
   const begun = wallToInstant(`${begins}T18:30`, SCHOOL.zone).at;
+  await knowAllScreens({ tx, db: tx, now: begun, newId }, teachers.values());
   const rubrics = await setUpClasses({ tx, db: tx, now: begun, newId }, sections, newId);
   await setGradeScales({ tx, db: tx, now: begun, newId, who: office }, { scales: SCALES });
   const calendar = { meetsOn: [1, 2, 3, 4, 5], terms: [], closures };
@@ -276,25 +287,4 @@ async function makeBank(
     await tx`update comment set clip_id = ${await putVoice(call, key, null, { corrected: true, alone: true })} where owner_id = ${ownerId} and shorthand = ${shorthand}`;
   }
   return new Map(rows.map((row) => [row.shorthand, row.id]));
-}
-
-function loginOf(name: string): string {
-  return name
-    .normalize("NFD")
-    .replace(/\p{M}/gu, "")
-    .replace(/[Þþ]/g, "th")
-    .replace(/[Øø]/g, "o")
-    .replace(/[ðđ]/g, "d")
-    .replace(/[ıİ]/g, "i")
-    .replace(/ł/g, "l")
-    .toLowerCase()
-    .replace(/[^a-z\s-]/g, "")
-    .trim()
-    .replace(/\s+/g, ".");
-}
-
-/** By the last word, as rosters are kept; a single name is its own. */
-function sortNameOf(name: string): string {
-  const words = name.split(" ");
-  return words.length === 1 ? name : `${words.slice(1).join(" ")}, ${words[0]}`;
 }

@@ -4,6 +4,7 @@ import sharp from "sharp";
 import { zipSync, strToU8 } from "fflate";
 import { aPart, WRITING, type Part } from "../src/core/handouts/parts";
 import type { Answers, Question } from "../src/core/questions/question";
+import type { RichDoc } from "../src/core/text/richDoc";
 import type { Person, Call } from "../src/server/call";
 import { storeBlob } from "../src/server/blobs/blobs";
 import { inspect, type Inspected } from "../src/server/items/inspect";
@@ -186,6 +187,9 @@ export function tideAnswers(random: Random, slips: number): Answers {
 
 type Known = { looked: Inspected; sha256: Buffer; size: number };
 
+/** Blocks that stand in a student's writing beside its words. */
+export type Beside = { early: RichDoc["content"][number]; last: RichDoc["content"][number] };
+
 /** Gives files to pieces. Each distinct file is looked into once, by the application's own inspection. */
 export class DemoFiles {
   private readonly known = new Map<string, Promise<Known>>();
@@ -249,6 +253,30 @@ export class DemoFiles {
         await planRenditions({ ...call, who: student }, stored.sha256, looked);
       }
     }
+  }
+
+  /** A letter read aloud, and where the writer looked things up: both stand in the writing itself. */
+  async putBeside(call: Omit<Call, "who">, student: Person, pieceId: string): Promise<Beside> {
+    const name = "read aloud.webm";
+    const { looked, ...stored } = await this.look(call, "forecast-1.webm", name, WRITING, () =>
+      readFile(path.join(process.cwd(), "demo/files/forecast-1.webm")),
+    );
+    const item = call.newId();
+    await storeItem(
+      { ...call, who: student },
+      { id: item, pieceId, partId: WRITING.id, replaces: null, inText: true },
+      { ...looked, name },
+      stored,
+    );
+    await planRenditions({ ...call, who: student }, stored.sha256, looked);
+    return {
+      early: { type: "file", attrs: { item, as: "sound", name } },
+      last: {
+        type: "linkCard",
+        attrs: { href: "https://harbour.example/then-and-now" },
+        content: [{ type: "text", text: "The harbour then and now: the pictures I wrote from" }],
+      },
+    };
   }
 
   private filesFor(

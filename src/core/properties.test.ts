@@ -214,13 +214,13 @@ describe("formats", () => {
       content: [{ type: "picture", attrs: { upload, alt: "a", onerror: "alert(1)" } }],
     });
     const id = "0190a0b0-1111-7222-8333-444455556666";
-    expect(readRichDoc(picture(id), { pictures: true })).toEqual({
+    expect(readRichDoc(picture(id), "task")).toEqual({
       type: "doc",
       content: [{ type: "picture", attrs: { upload: id, alt: "a" } }],
     });
     expect(() => readRichDoc(picture(id))).toThrow("cannot keep (picture)");
     for (const wrong of ["https://elsewhere.example/x.png", "../x", null, 1])
-      expect(() => readRichDoc(picture(wrong), { pictures: true })).toThrow("was not uploaded");
+      expect(() => readRichDoc(picture(wrong), "task")).toThrow("was not uploaded");
   });
 });
 

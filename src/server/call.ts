@@ -1,3 +1,4 @@
+import type { Language } from "@/core/language/languages";
 import type { PersonKind } from "@/core/access/access";
 import type { Db, Tx } from "./db/connection";
 
@@ -9,6 +10,7 @@ export type Person = {
   called: string;
   schoolId: string;
   zone: string;
+  /** The language they have chosen, where an area has more than one. */ language?: Language;
   /** Keeps the school's people, terms and days: the office, or a teacher whose own school it is. */
   keepsSchool?: boolean;
   /** Signed in with a password that someone else gave: to be changed before anything else. */

@@ -159,6 +159,26 @@ describe("said once, said exactly", () => {
     await browser.waitForText("for a", "[data-note] ins");
     await browser.waitForText("all", "[data-note] del");
   });
+  test("a note is put in another ink, and the words it stands on with it", async () => {
+    await openPiece(made.pieceId);
+    const before = (await marks()).length;
+    await select("first point", "first point");
+    await selected();
+    await browser.keys(Key.ENTER);
+    await browser.find("[data-composer] textarea");
+    await browser.keys("Say which point.");
+    await browser.driver.findElement(By.css("[data-composer] option[value=plum]")).click();
+    await browser.driver.executeScript(
+      "document.querySelector('[data-composer] textarea').focus()",
+    );
+    await browser.keys(Key.ENTER);
+    await markCount(before + 1);
+    const [kept] = await database.sql<{ ink: string }[]>`
+      select ink from mark where piece_id = ${made.pieceId} and body = 'Say which point.'`;
+    expect(kept!.ink).toBe("plum");
+    await browser.find(".on-words.note-ink-plum");
+    await browser.find("[data-note] .note-ink-plum");
+  });
   test("a comment with a choice and a blank asks for both", async () => {
     await openPiece(made.second);
     await browser.keys(Key.ARROW_RIGHT, Key.ARROW_RIGHT, ";");

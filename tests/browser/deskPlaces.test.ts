@@ -526,7 +526,7 @@ describe("on pages, pictures and recordings", () => {
     await browser.keys("Calmer here.", Key.ENTER);
     await markCount(before + 1);
     expect((await marks()).at(-1)!.place).toMatchObject({ on: "time", from: 3, to: null });
-    await browser.waitForText("Calmer here.", "[aria-label='Notes on moments']");
+    await browser.waitForText("Calmer here.", "[data-note]");
   });
 
   test("the student sees marks of every kind where they were put, and nothing before", async () => {

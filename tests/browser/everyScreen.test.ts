@@ -184,6 +184,7 @@ test("the night theme follows the device until one is chosen; forced colours kee
 test.each([
   ["teacher", "/hand-outs/{letter}"],
   ["teacher", "/ledger/{section}"],
+  ["teacher", "/calendar"],
   ["teacher", "/desk?pile=all&handOut={letter}&piece={done}"],
   ["doneStudent", "/work/{done}"],
 ] as const)("printing gives what is on the screen, without bars (%s %s)", async (as, where) => {

@@ -63,6 +63,13 @@ describe("a teacher alone", () => {
     const { password } = await beginSchool(database.sql, { ...given, alone: true }, new Date());
     await signIn(given.email, password);
     await browser.waitForText("You teach no section yet");
+    // The next step, in place: once on each screen.
+    await browser.waitForText("What waits for you now", "main [role=status]");
+    await browser.press("I see");
+    await browser.driver.wait(
+      async () => !(await browser.text("main")).includes("What waits for you now"),
+      60_000,
+    );
     await browser.awake("form[class]");
     let actions = 0;
     const type = async (label: string, text: string) => {

@@ -408,6 +408,44 @@ describe("photos, files and writing", () => {
     await browser.press("Redo");
     await browser.waitForText("Dry on Sunday", ".ProseMirror");
   });
+  test("a link as a card and a PDF stand in the text; taken out, undone, they are there again", async () => {
+    await browser.press("Put in");
+    await browser.press("A link, as a card");
+    await browser.find("[role=dialog] input");
+    await browser.control("a");
+    await browser.keys("https://harbour.example/tides", Key.TAB, "The tide table", Key.ENTER);
+    await browser.waitForText("The tide table", ".ProseMirror .link-card");
+    await choose(
+      "Sound, film or PDF to put in",
+      await file("tides.pdf", await officeFile("pdf", "High water at noon")),
+    );
+    await browser.find(".ProseMirror [data-file-here] [data-page]");
+    await browser.waitForText("Saved", "[data-saving]");
+    await browser.press("Take it out of the text");
+    await until(
+      async () =>
+        (await browser.driver.findElements(By.css(".ProseMirror [data-file-here]"))).length === 0,
+      "out",
+    );
+    await browser.press("Undo");
+    await browser.find(".ProseMirror [data-file-here] [data-page]");
+    await browser.waitForText("Saved", "[data-saving]");
+    await browser.driver.navigate().refresh();
+    await browser.find(".ProseMirror [data-file-here] [data-page]");
+  });
+  test("a sound recorded into the text without a connection is there when there is one", async () => {
+    await browser.offline(true);
+    await browser.control(Key.END);
+    await browser.press("Put in");
+    await browser.press("A sound, recorded now");
+    await record(2);
+    await browser.press("■ Stop");
+    await browser.press("Keep it");
+    await browser.waitForText("It is kept on this device", ".ProseMirror");
+    await browser.offline(false);
+    await browser.find(".ProseMirror [data-file-here] audio");
+    await browser.waitForText("Saved", "[data-saving]");
+  });
   test("a checkpoint, then the teacher compares two and says a word; nothing closes", async () => {
     await browser.press("Send a checkpoint");
     await browser.waitForText("Checkpoint 1 is with Odalys Brandt");
@@ -429,6 +467,7 @@ describe("photos, files and writing", () => {
   test("handing in shows what goes; the teacher has pages, photos and words to mark", async () => {
     await browser.press("Hand in");
     await browser.waitForText("report.docx (1 page", "[role=dialog]");
+    await browser.waitForText("1 picture, 2 files", "[role=dialog]");
     await browser.press("Hand in now");
     await browser.waitForText("Handed in. Your teacher has it");
     await browser.enterAs(teacher.id);
@@ -436,6 +475,9 @@ describe("photos, files and writing", () => {
     await browser.waitForText("The puddle dried first", "[data-sheet]");
     await browser.find("section[aria-label='a picture of the graph'] img");
     await browser.waitForText("2 files", "#work");
+    // The PDF stands in the words, and its words can be marked there.
+    await browser.waitForText("High water at noon", "[data-sheet] [data-file-here] [data-words]");
+    await browser.find("[data-sheet] .link-card a[href='https://harbour.example/tides']");
   });
 });
 

@@ -103,7 +103,10 @@ describe("a voice note", () => {
     >`select loudness, seconds, heard from sound where sha256 = (select sha256 from clip where id = (select clip_id from mark where piece_id = ${made.pieceId} and clip_id is not null))`;
     expect(Math.abs(sound!.loudness + 16)).toBeLessThan(1);
     expect(sound!.seconds).toBeGreaterThan(3);
-    expect(sound!.heard.map((w) => w.word.toLowerCase()).join(" ")).toContain("paragraph");
+    // Which words are heard depends on what a busy machine lost of the sound; that they are those said does not.
+    const said = new Set(SAID.toLowerCase().match(/[a-z]+/g));
+    const heard = new Set(sound!.heard.map((w) => w.word.toLowerCase()));
+    expect([...heard].filter((word) => said.has(word)).length).toBeGreaterThanOrEqual(4);
     await teacher.waitForText("Words made by the program", "[aria-label=Margin]", 40);
     await teacher.press("Correct the words");
     const field = await teacher.find("[aria-label='What stands beside the voice'] textarea");

@@ -433,6 +433,7 @@ const BODIES: Record<string, unknown> = {
   setReadingTimes: { times: [{ weekday: 1, starts: "10:00", ends: "10:40" }] },
   movePromise: { promised: "2026-12-20T16:00" },
   setWeekMail: { on: true },
+  setLanguage: { language: "fr" },
   setShows: { shows: "never", on: null },
   saveCellNote: { was: "", note: SECRET },
   setLayout: { group: "month" },

@@ -17,6 +17,8 @@ import { HANDLERS } from "../../src/server/background/handlers";
 import { runAll } from "../../src/server/jobs/jobs";
 import { handOut } from "../../src/server/handouts/handOut";
 import { handIn, takeBack } from "../../src/server/pieces/moves";
+import { readVersions } from "../../src/server/life/queries";
+import { saveWork } from "../../src/server/pieces/work";
 import { setLimits } from "../../src/server/transfers/limits";
 import {
   asPerson,
@@ -222,6 +224,75 @@ describe("sound and film", () => {
     expect((await sharp(await bytesOf(await fetchItem(item.id, "still"))).metadata()).format).toBe(
       "jpeg",
     );
+  });
+});
+
+describe("files that stand in the writing", () => {
+  const as = () => asPerson(database.sql, student());
+  let piece: string;
+  let revision = 0;
+  const file = (item: string) => ({
+    type: "file",
+    attrs: { item, as: "film", name: "gauge.webm" },
+  });
+  const writing = (...blocks: object[]) => ({
+    doc: { type: "doc", content: [{ type: "paragraph" }, ...blocks] },
+  });
+  const save = async (...blocks: object[]) => {
+    const saved = await as().change(NOW, (call) =>
+      saveWork(call, piece, writing(...blocks), revision),
+    );
+    revision = saved.revision;
+  };
+  const bring = async (name: string, bytes: Buffer) =>
+    putFile(database.sql, student(), piece, WRITING.id, name, bytes, NOW);
+  const takenOut = async (id: string) =>
+    (
+      await database.sql<{ removedAt: Date | null }[]>`select removed_at from item where id = ${id}`
+    )[0]!.removedAt;
+
+  test("leave the work and come back with the words they stand in", async () => {
+    piece = (await pieceWith([WRITING]))[0]!;
+    const film = await bring("gauge.webm", await recording("film", 2));
+    expect(film).toMatchObject({ kind: "film", inText: true });
+    await save(file(film.id));
+    expect(await takenOut(film.id)).toBeNull();
+    await save();
+    expect(await takenOut(film.id)).not.toBeNull();
+    // Undoing shows it at once: the writer still has it.
+    expect((await readItems(database.sql, piece, "work")).map((row) => row.id)).toEqual([film.id]);
+    await save(file(film.id));
+    expect(await takenOut(film.id)).toBeNull();
+  });
+  test("only what the text names is handed in, and one can mark a moment of it", async () => {
+    const [kept] = await readItems(database.sql, piece, "work");
+    const sound = await bring("aside.webm", await recording("sound", 1));
+    await as().change(NOW, (call) => handIn(call, piece, writing(file(kept!.id)), revision));
+    const version = (await readVersions(database.sql, piece)).at(-1);
+    const held = await readItems(database.sql, piece, { version: version!.id });
+    expect(held.map((row) => row.id)).toEqual([kept!.id]);
+    expect(await takenOut(sound.id)).not.toBeNull();
+  });
+  test("another's file is none of this piece, whatever the text says", async () => {
+    const mine = (await readItems(database.sql, piece, "work"))[0]!.id;
+    const other = school.students[1]!;
+    const [, second] = await pieceWith([WRITING]);
+    await asPerson(database.sql, other).change(NOW, (call) =>
+      handIn(call, second!, writing(file(mine)), 0),
+    );
+    const version = (await readVersions(database.sql, second!)).at(-1);
+    expect(await readItems(database.sql, second!, { version: version!.id })).toEqual([]);
+    await expect(fetchItem(mine, "shown", undefined, other)).rejects.toThrow();
+  });
+  test.each<[string, () => Promise<Buffer> | Buffer]>([
+    ["a document", () => officeFile("docx", "words")],
+    ["a photo", () => photo(40, 40, 1)],
+    ["plain text", () => Buffer.from("only words")],
+  ])("%s is refused there, in words", async (_name, make) => {
+    const [fresh] = await pieceWith([WRITING]);
+    await expect(
+      putFile(database.sql, student(), fresh!, WRITING.id, "x", await make(), NOW),
+    ).rejects.toThrow("there can be sounds, films and PDF");
   });
 });
 

@@ -67,6 +67,7 @@ const LATER = [
   "0016_columns_shown.sql",
   "0017_scores_typed.sql",
   "0018_desk_second_edition.sql",
+  "0019_in_the_writing_and_in_ink.sql",
 ];
 
 describe("migrations", () => {

@@ -60,6 +60,7 @@ describe.each([
   "0.11.0-marks.sql.gz",
   "0.12.0-marks.sql.gz",
   "0.13.0-marks.sql.gz",
+  "0.14.0-marks.sql.gz",
 ])("%s", (name) => {
   let database: TestDatabase;
   let fresh: TestDatabase;

@@ -4,7 +4,8 @@ import { handBack } from "../../src/server/handingBack/handBack";
 import { addColumn } from "../../src/server/ledger/addColumn";
 import { writeLetter } from "../../src/server/letters/write";
 import { saveFeedback } from "../../src/server/marking/draft";
-import { countWeek, setWeekMail, weekView } from "../../src/server/weekSheet/week";
+import type { Language } from "../../src/core/language/languages";
+import { countWeek, setLanguage, setWeekMail, weekView } from "../../src/server/weekSheet/week";
 import { mailWeekSheets } from "../../src/server/weekSheet/weekMail";
 import {
   answerOn,
@@ -156,5 +157,28 @@ describe("the mail of the week", () => {
     await mailWeekSheets(database.sql, new Date(friday.getTime() + 7 * DAY));
     expect(await letters()).toHaveLength(0);
     expect((await sheet()).mail.on).toBe(false);
+  });
+
+  test("is in the language that was chosen, and so is the sheet; whoever chose nothing reads English", async () => {
+    await give("Secret letter", "2026-10-02T16:00");
+    expect((await sheet()).language).toBe("en");
+    await as(school.guardian).change(friday, (call) => setLanguage(call, { language: "fr" }));
+    const [{ language }] = await database.sql<[{ language: Language }]>`
+      select language from person where id = ${school.guardian.id}`;
+    const guardian: Person = { ...school.guardian, language };
+    const shown = await as(guardian).read(friday, (call) => weekView(call));
+    expect(shown.words).toMatch(/^du lun\. 12 oct\. au dim\. 18 oct\.$/);
+    expect(shown.children[0]!.lines[0]!.state).toBe("pas encore ouvert, manquant");
+    await mailWeekSheets(database.sql, friday);
+    expect((await letters())[0]).toContain("1 travail manque");
+  });
+  test("only guardians choose it, each for themselves", async () => {
+    for (const who of [school.owner, school.students[0]!])
+      await expect(
+        as(who).change(NOW, (call) => setLanguage(call, { language: "fr" })),
+      ).rejects.toThrow();
+    const rows =
+      await database.sql`select id from person where language <> 'en' and school_id = ${school.owner.schoolId}`;
+    expect(rows).toEqual([]);
   });
 });

@@ -140,7 +140,7 @@ export async function openBrowser(
     },
     async press(words) {
       const literal = `"${words}"`;
-      const xpath = `//*[self::button or self::a or self::summary or self::label][@aria-label=${literal} or normalize-space(.)=${literal} or starts-with(normalize-space(.), ${literal})]`;
+      const xpath = `//*[self::button or self::a or self::summary or self::label or @role='menuitem'][@aria-label=${literal} or normalize-space(.)=${literal} or starts-with(normalize-space(.), ${literal})]`;
       const visible = async () => {
         for (const element of await driver.findElements(By.xpath(xpath)))
           if (

@@ -42,6 +42,7 @@ export const REACH: Record<string, string[]> = {
   ledgerOut: TEACHERS,
   setLayout: TEACHERS,
   setWeekMail: ["guardian"],
+  setLanguage: ["guardian"],
   cellNotes: TEACHERS,
   setShows: ["owner"],
   markLookedAt: ["owner"],

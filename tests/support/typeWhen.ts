@@ -1,3 +1,4 @@
+import { error } from "selenium-webdriver";
 import type { Browser } from "./browser";
 
 /**
@@ -10,9 +11,16 @@ export async function typeWhen(browser: Browser, of: string | null, wall: string
   const [year, month, day, hour, minute] = wall.match(/\d+/g)!;
   const first =
     of === null ? "[role=dialog] [role=spinbutton]" : `[role=spinbutton][aria-label='day, ${of}']`;
-  const part = await browser.find(first);
-  // Not behind what stays at the foot of the page.
-  await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", part);
-  await part.click();
+  const press = async () => {
+    const part = await browser.find(first);
+    // Not behind what stays at the foot of the page.
+    await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", part);
+    await part.click();
+  };
+  // A page that is drawn anew meanwhile has another field there.
+  await press().catch((fault: unknown) => {
+    if (fault instanceof error.StaleElementReferenceError) return press();
+    throw fault;
+  });
   await browser.keys(...`${day}${month}${year}${hour}${minute}`);
 }

@@ -5,6 +5,7 @@ import { mastheadView } from "@/server/overview/school";
 import { pageCall } from "@/server/page";
 import { BankEverywhere } from "@/ui/comments/BankContext";
 import { OfflineReady } from "@/ui/frame/OfflineReady";
+import { FirstTime } from "@/ui/guide/FirstTime";
 import { Masthead } from "@/ui/frame/Masthead";
 
 export default async function SchoolLayout({ children }: { children: ReactNode }) {
@@ -19,6 +20,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
         {view.name} · {view.school} · {view.day}
       </p>
       <main id="main" className="flex min-h-0 flex-1 flex-col">
+        {call.who.kind === "teacher" ? <FirstTime seen={view.guides} /> : null}
         {call.who.kind === "teacher" ? <BankEverywhere>{children}</BankEverywhere> : children}
       </main>
     </div>

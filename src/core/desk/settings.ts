@@ -24,6 +24,7 @@ export type OwnSettings = {
   /** How wide the notes of the Desk are, in px. */ "desk.margin": number;
   letters: LetterKeys;
   aloud: "on" | "off";
+  /** The screens whose use was explained to them, by their addresses; "*": all. */ guides: string[];
 };
 export type OwnSetting = keyof OwnSettings;
 
@@ -54,6 +55,8 @@ const SHAPES: Record<OwnSetting, (given: unknown) => boolean> = {
     (given as number) <= MARGIN_WIDTHS.most,
   letters: (given) => (LETTER_KEYS as readonly unknown[]).includes(given),
   aloud: (given) => given === "on" || given === "off",
+  guides: (given) =>
+    Array.isArray(given) && given.length <= 200 && given.every((screen) => isText(screen, 100)),
 };
 
 /**

@@ -11,7 +11,13 @@ import {
   TextRun,
   type ParagraphChild,
 } from "docx";
-import type { Block, Inline, RichDoc, TextNode } from "../text/richDoc";
+import {
+  sayFileInText,
+  type Block,
+  type Inline,
+  type RichDoc,
+  type TextNode,
+} from "../text/richDoc";
 
 const HEADINGS = [HeadingLevel.HEADING_1, HeadingLevel.HEADING_2, HeadingLevel.HEADING_3];
 const NUMBERS = "numbers";
@@ -57,6 +63,13 @@ function block(node: Block, where: Where, lists: { made: number }): Child[] {
       return [new Paragraph({ thematicBreak: true })];
     case "picture":
       return [paragraph([new TextRun(`[${node.attrs.alt || "picture"}]`)], where)];
+    case "file":
+      return [paragraph([new TextRun(sayFileInText(node.attrs))], where)];
+    case "linkCard": {
+      const words = inline(node.content);
+      const children = words.length > 0 ? words : [new TextRun(node.attrs.href)];
+      return [paragraph([new ExternalHyperlink({ link: node.attrs.href, children })], where)];
+    }
     case "table":
       return [table(node.content, lists)];
     case "bulletList":

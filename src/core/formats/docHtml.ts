@@ -1,4 +1,4 @@
-import type { Block, Inline, Mark, RichDoc } from "../text/richDoc";
+import { sayFileInText, type Block, type Inline, type Mark, type RichDoc } from "../text/richDoc";
 
 const escaped = (text: string): string =>
   text.replace(/[&<>"']/g, (sign) => `&#${sign.codePointAt(0)};`);
@@ -29,6 +29,13 @@ function block(node: Block): string {
       return "<hr>";
     case "picture":
       return `<p>[${escaped(node.attrs.alt || "picture")}]</p>`;
+    case "file":
+      return within("p", escaped(sayFileInText(node.attrs)));
+    case "linkCard":
+      return within(
+        "p",
+        `<a href="${escaped(node.attrs.href)}">${inline(node.content) || escaped(node.attrs.href)}</a>`,
+      );
     case "heading":
       return within(`h${node.attrs.level}`, inline(node.content));
     case "paragraph":

@@ -62,4 +62,28 @@ describe("a piece's words, out and read again by other readers", () => {
     expect(plainText(doc).text).toBe(plainText(DOC).text);
     expect(doc.content.map((block) => block.type)).toEqual(DOC.content.map((block) => block.type));
   });
+  test("what stands in the writing by itself: a card is a link, a file is named, and neither breaks out", async () => {
+    const doc: RichDoc = {
+      type: "doc",
+      content: [
+        {
+          type: "linkCard",
+          attrs: { href: 'https://tern.example/?a="><b>' },
+          content: [{ type: "text", text: "The tide" }],
+        },
+        { type: "linkCard", attrs: { href: "https://tern.example/" } },
+        { type: "file", attrs: { item: "i", as: "film", name: "<b>tide" } },
+      ],
+    };
+    const html = docHtml("x", doc);
+    expect(html).toContain(
+      '<p><a href="https://tern.example/?a=&#34;&#62;&#60;b&#62;">The tide</a></p>',
+    );
+    expect(html).toContain(">https://tern.example/</a>");
+    expect(html).toContain("<p>[film: &#60;b&#62;tide]</p>");
+    const buffer = Buffer.from(await docDocx("x", doc));
+    const { value } = await mammoth.convertToHtml({ buffer });
+    expect(value).toContain('<a href="https://tern.example/">https://tern.example/</a>');
+    expect(value).toContain("[film: &lt;b&gt;tide]");
+  });
 });

@@ -38,7 +38,7 @@ function checkWork(work: Work): Faults {
 
 function checkWording(field: string, doc: unknown): Faults {
   try {
-    const { text } = plainText(readRichDoc(doc, { pictures: true }));
+    const { text } = plainText(readRichDoc(doc, "task"));
     if (text.length <= MOST_INSTRUCTIONS) return {};
     return { [field]: "Instructions have 50,000 characters at most." };
   } catch (error) {

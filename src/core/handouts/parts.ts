@@ -33,6 +33,11 @@ export const PART_RULES = {
     holds: "writing",
     once: "There can be one text to write; ask for a file beside it.",
     sets: null,
+    takes: {
+      kinds: ["sound", "film", "pdf"],
+      otherwise:
+        "In the writing itself there can be sounds, films and PDF. Pictures are put in with Picture.",
+    },
   },
   photos: {
     name: "Photos of paper",
@@ -78,6 +83,8 @@ export const PART_RULES = {
   },
 } as const satisfies Record<string, PartRule>;
 export type PartKind = keyof typeof PART_RULES;
+/** Whether files can be sent for it: to be handed in, or to stand in the writing. */
+export const holdsFiles = (kind: PartKind): boolean => PART_RULES[kind].holds !== "answers";
 export const PART_KINDS = Object.keys(PART_RULES) as PartKind[];
 export const partRule = (kind: PartKind): PartRule => PART_RULES[kind];
 

@@ -80,7 +80,12 @@ describe("what a file is", () => {
         "x.csv",
       ),
     ).toBeNull();
-    expect(refusesFile(WRITING, { kind: "pdf", type: "pdf" }, "x.pdf")).toContain("not asked for");
+    // In the writing itself stands what can be heard and seen there.
+    expect(refusesFile(WRITING, { kind: "pdf", type: "pdf" }, "x.pdf")).toBeNull();
+    expect(refusesFile(WRITING, { kind: "other", type: null }, "x.bin")).toContain("sounds, films");
+    expect(refusesFile(aPart(id, "questions"), { kind: "pdf", type: "pdf" }, "x.pdf")).toContain(
+      "not asked for",
+    );
   });
   test("limits are said before anything is sent", () => {
     const limits = { file: 250e6, piece: 500e6, student: 4000e6, recordingMinutes: 10 };

@@ -1,4 +1,4 @@
-import { partRule, type FileType, type Part } from "../handouts/parts";
+import { holdsFiles, partRule, type FileType, type Part } from "../handouts/parts";
 
 /** What a handed-in file is, by its content: how it is shown follows from it. */
 export const ITEM_KINDS = [
@@ -76,8 +76,8 @@ function ofMedia(mediaType: string): "picture" | "sound" | "film" | null {
 
 /** Whether a part takes this kind of file; otherwise why not, for the student. */
 export function refusesFile(part: Part, { kind, type }: Recognised, name: string): string | null {
-  const { holds, takes } = partRule(part.kind);
-  if (holds !== "files") return "Files are not asked for here.";
+  const { takes } = partRule(part.kind);
+  if (!holdsFiles(part.kind)) return "Files are not asked for here.";
   if (takes) return takes.kinds.includes(kind) ? null : takes.otherwise;
   const isCsv = type === "text" && /\.(csv|tsv)$/i.test(name) && part.types.includes("table");
   if (part.types.length === 0 || (type && part.types.includes(type)) || isCsv) return null;

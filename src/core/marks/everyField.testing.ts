@@ -40,6 +40,7 @@ const SAMPLES: { [F in MarkField]: Mark[F] } = {
   sentence: "It was the rain.",
   criterionId: CRITERION,
   points: "-0.5",
+  ink: "plum",
   clipId: CLIP_ID,
 };
 

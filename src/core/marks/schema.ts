@@ -1,7 +1,7 @@
 import { mixed, number, string, type ISchema } from "yup";
 import { canonicalJson } from "../text/canonical";
 import { uuid } from "../ids";
-import { ON_TEXT, readPlace, readStrokes, type Place, type Stroke } from "./place";
+import { INKS, ON_TEXT, readPlace, readStrokes, type Ink, type Place, type Stroke } from "./place";
 import { POINTS_FAULT, SIGNED_POINTS } from "./signedPoints";
 
 /**
@@ -63,6 +63,10 @@ const may =
 // By themselves, so that they are typed by their words and not as any text.
 const oneKind = string().oneOf(MARK_KINDS).required();
 const oneNature = string().oneOf(NATURES).required();
+const oneInk = string()
+  .nullable()
+  .oneOf([...INKS, null])
+  .optional();
 
 /**
  * A mark, described once: types, what may come in, columns, copies (stored, handed back, asked again, taken out
@@ -176,6 +180,14 @@ export const MARK_FIELDS = {
     changes: true,
     again: true,
     annotation: "almanac:points",
+  }),
+  /** The ink a note is in, where it is not that of its kind. */
+  ink: may<Ink | null>(null)({
+    body: oneInk,
+    counts: true,
+    changes: true,
+    again: true,
+    annotation: "almanac:note-ink",
   }),
   /** A voice clip that says it, beside or in place of the words. */
   clipId: may<string | null>(null)({

@@ -1,5 +1,5 @@
 import { segmentsOf } from "./tokens";
-import type { Block, Inline, RichDoc } from "./richDoc";
+import type { Block, Inline, RichDoc, TextBlock } from "./richDoc";
 
 /**
  * The plain text of a document, and where each of its lines stands in it.
@@ -25,8 +25,8 @@ export function plainText(doc: RichDoc): PlainText {
   let offset = 0;
   const walk = (blocks: readonly Block[], position: number): number => {
     for (const block of blocks) {
-      if (block.type === "horizontalRule" || block.type === "picture") position += 1;
-      else if (block.type === "paragraph" || block.type === "heading") {
+      if (standsAlone(block)) position += 1;
+      else if (isLine(block)) {
         const text = (block.content ?? []).map(inlineText).join("");
         if (lines.length > 0) {
           parts.push("\n");
@@ -35,7 +35,7 @@ export function plainText(doc: RichDoc): PlainText {
         lines.push({
           start: offset,
           end: offset + text.length,
-          kind: block.type,
+          kind: block.type === "heading" ? "heading" : "paragraph",
           docStart: position + 1,
         });
         parts.push(text);
@@ -48,6 +48,13 @@ export function plainText(doc: RichDoc): PlainText {
   walk(doc.content, 0);
   return { text: parts.join(""), lines };
 }
+
+type Alone = Extract<Block, { type: "horizontalRule" | "picture" | "file" }>;
+/** A block without words or parts: it takes one position and no text. */
+const standsAlone = (block: Block): block is Alone =>
+  block.type === "horizontalRule" || block.type === "picture" || block.type === "file";
+const isLine = (block: Block): block is TextBlock =>
+  block.type === "paragraph" || block.type === "heading" || block.type === "linkCard";
 
 function inlineText(node: Inline): string {
   return node.type === "text" ? node.text : "\n";
@@ -93,6 +100,12 @@ export function countWords(text: string): number {
   return count;
 }
 
+/** No word in it; a picture may be. */
 export function isBlank(doc: RichDoc): boolean {
   return plainText(doc).text.trim() === "";
 }
+
+/** Nothing in it at all: no word, no picture, no file, no link. */
+export const isEmptyDoc = (doc: RichDoc): boolean =>
+  isBlank(doc) &&
+  !doc.content.some(({ type }) => type === "picture" || type === "file" || type === "linkCard");

@@ -4,8 +4,9 @@ import { StarterKit } from "@tiptap/starter-kit";
 import { TableKit } from "@tiptap/extension-table";
 import fc from "fast-check";
 import { Invalid } from "../refusals";
-import { countWords, plainText, toDocPosition, toOffset } from "./plainText";
+import { countWords, isBlank, isEmptyDoc, plainText, toDocPosition, toOffset } from "./plainText";
 import { isSafeLink, LIMITS, readRichDoc } from "./richDoc";
+import { shorten } from "./shorten";
 import { fromSelectors, toSelectors } from "./selectors";
 
 const paragraph = (text: string) => ({ type: "paragraph", content: [{ type: "text", text }] });
@@ -124,6 +125,56 @@ describe("reading a document", () => {
   ])("link %j is safe: %s", (href, safe) => expect(isSafeLink(href)).toBe(safe));
 });
 
+describe("what stands in a student's writing by itself", () => {
+  const ID = "0190a0b0-1111-7222-8333-444455556666";
+  const of = (...content: object[]) => ({ type: "doc", content });
+  const card = (href: unknown, text: object = { type: "text", text: "tides" }) =>
+    of({ type: "linkCard", attrs: { href, onclick: "x" }, content: [text] });
+  const file = (attrs: object) => of({ type: "file", attrs });
+  test("a card keeps its address and its words, which are no links of their own", () => {
+    const linked = {
+      type: "text",
+      text: "tides",
+      marks: [{ type: "link", attrs: { href: "https://b.example" } }],
+    };
+    expect(readRichDoc(card("https://a.example/x", linked), "work")).toEqual(
+      of({
+        type: "linkCard",
+        attrs: { href: "https://a.example/x" },
+        content: [{ type: "text", text: "tides" }],
+      }),
+    );
+  });
+  test.each(["javascript:alert(1)", "data:text/html,x", "//a.example", "", null, 7])(
+    "a card that leads to %j is refused",
+    (href) => expect(() => readRichDoc(card(href), "work")).toThrow(Invalid),
+  );
+  test.each([
+    {},
+    { item: "../etc", as: "film", name: "x" },
+    { item: ID, as: "script", name: "x" },
+    { item: [ID], as: "film" },
+  ])("a file that says %j of itself is refused", (attrs) =>
+    expect(() => readRichDoc(file(attrs), "work")).toThrow(/safe\.$/),
+  );
+  test("a name is short and whole, whatever was sent", () => {
+    const doc = readRichDoc(
+      file({ item: ID, as: "film", name: `a\u0000${"b".repeat(900)}`, src: "x" }),
+      "work",
+    );
+    expect(doc.content).toEqual([
+      { type: "file", attrs: { item: ID, as: "film", name: `a${"b".repeat(299)}` } },
+    ]);
+    expect(isEmptyDoc(doc)).toBe(false);
+    expect(isBlank(doc)).toBe(true);
+  });
+  test.each(["words", "task"] as const)("none of it stands in %s", (purpose) => {
+    const own = { item: ID, as: "film", name: "x" };
+    for (const doc of [file(own), card("https://a.example")])
+      expect(() => readRichDoc(doc, purpose)).toThrow("cannot keep");
+  });
+});
+
 describe("offsets and document positions", () => {
   // The reference is the ProseMirror library itself: its own resolution of positions in the same document.
   test("agree with ProseMirror at every character of every line", () => {
@@ -218,4 +269,14 @@ describe("W3C selectors", () => {
       ),
     );
   });
+});
+
+describe("a text made shorter", () => {
+  test.each([
+    ["short", 9, "short"],
+    ["The tide came in late.", 9, "The tide…"],
+    // A letter with its accent, and a family joined of four: one character each (Unicode UAX #29).
+    ["e\u0301e\u0301e\u0301", 3, "e\u0301e\u0301e\u0301"],
+    ["👩‍👩‍👧‍👦👩‍👩‍👧‍👦👩‍👩‍👧‍👦", 2, "👩‍👩‍👧‍👦…"],
+  ])("%j to %i is %j", (text, most, words) => expect(shorten(text, most)).toBe(words));
 });

@@ -180,6 +180,7 @@ export const SETTINGS = [
   "desk.margin",
   "letters",
   "aloud",
+  "guides",
 ] as const;
 
 export type SettingName = (typeof SETTINGS)[number];

@@ -1,3 +1,4 @@
+import type { Language } from "../language/languages";
 import type { LetterKeys } from "../desk/settings";
 import type { PieceFlag } from "../pieces/flags";
 import type { Meeting } from "../time/lessons";
@@ -105,6 +106,7 @@ export type MastheadView = {
   /** A teacher whose own school it is: the office's pages are theirs too. */
   keepsSchool: boolean;
   /** What single letters do as keys. */ letters: LetterKeys;
+  /** The screens a teacher was told of; of others there is nothing to tell. */ guides: string[];
 };
 
 export type RibbonView = {
@@ -256,6 +258,7 @@ export type WeekLetter = {
 export type WeekChild = { id: string; name: string; lines: WeekLine[]; letters: WeekLetter[] };
 
 export type WeekView = {
+  language: Language;
   /** From Monday to Sunday, in words. */ words: string;
   /** The week that is now. */ present: boolean;
   /** The Mondays of the weeks before and after; null: there is none to see. */ earlier:

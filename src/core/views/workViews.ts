@@ -22,6 +22,7 @@ export type ItemView = {
   still: string | null;
   /** It was made from a photo that can be gone back to. */
   madeFrom: string | null;
+  /** It stands in the writing, where the text names it. */ inText: boolean;
   state: "ready" | "being made" | "not shown";
   why: string | null;
   view: { as: "picture" | "pages" | "text" | "sound" | "film"; href: string } | null;

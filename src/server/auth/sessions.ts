@@ -35,7 +35,7 @@ export async function whoIs(db: Db, token: string | null, now: Date): Promise<Pe
   const idle = new Date(now.getTime() - IDLE_HOURS * 3_600_000);
   const absolute = new Date(now.getTime() - ABSOLUTE_DAYS * 86_400_000);
   const [found] = await db<(Person & { seenAt: Date })[]>`
-    select person.id, person.kind, person.name, person.called, person.school_id, school.time_zone as zone, person.must_change, session.seen_at,
+    select person.id, person.kind, person.name, person.called, person.school_id, school.time_zone as zone, person.must_change, person.language, session.seen_at,
       coalesce(school.kept_by = person.id, false) as keeps_school
     from session
     join person on person.id = session.person_id

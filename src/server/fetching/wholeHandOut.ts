@@ -4,7 +4,7 @@ import { writeTable } from "@/core/formats/table";
 import { Refused } from "@/core/refusals";
 import { finalScore, type FinalScore } from "@/core/rounds/roundsRule";
 import { sayPoints, type ScoreKind } from "@/core/scores/scales";
-import { isBlank, plainText } from "@/core/text/plainText";
+import { isEmptyDoc, plainText } from "@/core/text/plainText";
 import { sayExactly } from "@/core/time/words";
 import { sayState } from "@/core/views/states";
 import { requireOnHandOut } from "../access/standing";
@@ -173,7 +173,7 @@ async function wordsOf(
   title: string,
 ): Promise<{ name: string; bytes: Uint8Array }[]> {
   const { doc } = await readContent(database(), versionId!);
-  if (isBlank(doc)) return [];
+  if (isEmptyDoc(doc)) return [];
   try {
     const { docx, html } = await readInThread(who, "wordsOut", [title, doc]);
     return [

@@ -206,7 +206,7 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
   const { work, counting } = plan;
   await tx`
     update assignment
-    set title = ${work.title.trim()}, emoji = ${work.emoji || null}, instructions = ${tx.json(readRichDoc(work.instructions, { pictures: true }) as never)},
+    set title = ${work.title.trim()}, emoji = ${work.emoji || null}, instructions = ${tx.json(readRichDoc(work.instructions, "task") as never)},
         self_assessment = ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null}, words_least = ${Number(work.wordsLeast) || null}, words_most = ${Number(work.wordsMost) || null},
         open_before = ${work.openBefore}, may_take_back = ${work.mayTakeBack},
         points_possible = ${isScored(counting.kind) ? toDecimal(counting.points) : null}, score_kind = ${counting.kind}, rubric_id = ${counting.rubricId},
@@ -219,7 +219,7 @@ async function storeTask(call: Call, stored: Stored, plan: Plan, old: Plan): Pro
     ...old.work.materials.map((m) => m.id),
   ]);
   for (const version of work.versions.filter((v) => known.has(v.id))) {
-    await tx`update assignment_version set name = ${version.name.trim()}, instructions = ${tx.json(readRichDoc(version.instructions, { pictures: true }) as never)} where id = ${version.id} and assignment_id = ${stored.assignmentId}`;
+    await tx`update assignment_version set name = ${version.name.trim()}, instructions = ${tx.json(readRichDoc(version.instructions, "task") as never)} where id = ${version.id} and assignment_id = ${stored.assignmentId}`;
   }
   const kept = work.materials.filter((m) => known.has(m.id)).map((m) => m.id);
   for (const [position, material] of work.materials.entries()) {

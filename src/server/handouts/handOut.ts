@@ -130,7 +130,7 @@ async function storeAssignment(
     )
     values (
       ${id}, ${courseId}, ${work.title.trim()}, ${work.numbered ? tx`(select coalesce(max(number), 0) + 1 from assignment where course_id = ${courseId})` : null}, ${work.emoji || null},
-      ${tx.json(readRichDoc(work.instructions, { pictures: true }) as never)}, ${expectsOf(work.parts)}, ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null},
+      ${tx.json(readRichDoc(work.instructions, "task") as never)}, ${expectsOf(work.parts)}, ${work.selfAssessment ? tx.json(work.selfAssessment as never) : null},
       ${Number(work.wordsLeast) || null}, ${Number(work.wordsMost) || null}, ${work.openBefore}, ${work.mayTakeBack},
       ${tx.json(work.parts as never)}, ${isScored(counting.kind) ? toDecimal(counting.points) : null}, ${counting.kind}, ${counting.rubricId}, ${counting.counts}, ${counting.extraCredit},
       ${Number(counting.roundsMost) || null}, ${counting.roundsUntil ? wallToInstant(counting.roundsUntil, who.zone).at : null}, ${counting.final}, ${toDecimal(counting.winBackPercent) || "50"}, ${await ownClip(call, work.clipId)}, ${who.id}, ${now}
@@ -154,7 +154,7 @@ export async function storeVersions(
     versions.set(version.id, newId());
     await tx`
       insert into assignment_version (id, assignment_id, name, instructions)
-      values (${versions.get(version.id)!}, ${assignmentId}, ${version.name.trim()}, ${tx.json(readRichDoc(version.instructions, { pictures: true }) as never)})`;
+      values (${versions.get(version.id)!}, ${assignmentId}, ${version.name.trim()}, ${tx.json(readRichDoc(version.instructions, "task") as never)})`;
   }
   for (const [position, material] of plan.work.materials.entries()) {
     if (known.has(material.id)) continue;

@@ -5,7 +5,8 @@ import type { PendingQuery, Row } from "postgres";
 import { once } from "node:events";
 import type { ItemKind } from "@/core/items/kinds";
 import { NotFound, Refused } from "@/core/refusals";
-import type { RichDoc } from "@/core/text/richDoc";
+import { partRule } from "@/core/handouts/parts";
+import { filesIn, type RichDoc } from "@/core/text/richDoc";
 import type { ItemView } from "@/core/views/workViews";
 import { requireOnPiece } from "../access/standing";
 import { storeBlob } from "../blobs/blobs";
@@ -32,6 +33,7 @@ export type ItemRow = {
   about: { width?: number; height?: number; pages?: number; seconds?: number };
   doc: RichDoc | null;
   madeFrom: string | null;
+  /** It stands in the writing, where the text names it. */ inText: boolean;
   removedAt: Date | null;
   pages: Rendition;
   playable: Rendition;
@@ -43,7 +45,11 @@ type Rendition = {
   about: { pages?: number; seconds?: number };
 } | null;
 
-/** The items of the unfinished work (or of a version, or a checkpoint), in order. Indexes: item_piece, the keys of version_item and checkpoint_item. */
+/**
+ * The items of the unfinished work (or of a version, or a checkpoint), in order. Of the unfinished work also those that
+ * the text does not name just now, while they are kept: undoing brings them back (see `inWork`). Indexes: item_piece,
+ * the keys of version_item and checkpoint_item.
+ */
 export async function readItems(
   db: Db,
   pieceId: string,
@@ -52,13 +58,19 @@ export async function readItems(
   if (of === "work")
     return selectItems(
       db,
-      db`where item.piece_id = ${pieceId} and item.removed_at is null order by item.position, item.id`,
+      db`where item.piece_id = ${pieceId} and (item.removed_at is null or item.in_text) order by item.position, item.id`,
     );
   const held =
     "version" in of
       ? db`join version_item held on held.item_id = item.id and held.version_id = ${of.version}`
       : db`join checkpoint_item held on held.item_id = item.id and held.checkpoint_id = ${of.checkpoint}`;
   return selectItems(db, db`${held} where item.piece_id = ${pieceId} order by held.position`);
+}
+
+/** Of the items of unfinished work those that belong to it just now: what stands in the writing, only where it is named. */
+export function inWork(items: readonly ItemRow[], doc: RichDoc): ItemRow[] {
+  const named = new Set(filesIn(doc));
+  return items.filter((item) => !item.inText || named.has(item.id));
 }
 
 /** Items of a piece by their ids, in or out of the unfinished work. */
@@ -79,7 +91,7 @@ function selectItems(db: Db, which: PendingQuery<Row[]>): Promise<ItemRow[]> {
     db`(select jsonb_build_object('state', state, 'reason', reason, 'about', about) from rendition where source = item.sha256 and kind = ${kind})`;
   return db<ItemRow[]>`
     select
-      item.id, item.piece_id, item.part_id, item.kind, item.name, item.media_type, item.size, item.sha256, item.position, item.about, item.doc, item.made_from, item.removed_at,
+      item.id, item.piece_id, item.part_id, item.kind, item.name, item.media_type, item.size, item.sha256, item.position, item.about, item.doc, item.made_from, item.in_text, item.removed_at,
       ${rendition("pages")} as pages, ${rendition("playable")} as playable, ${rendition("still")} as still
     from item
     ${which}`;
@@ -102,6 +114,7 @@ export function itemView(row: ItemRow): ItemView {
     height: about.height ?? null,
     original: href,
     madeFrom: row.madeFrom,
+    inText: row.inText,
     still: row.still?.state === "made" ? `${href}?as=still` : null,
   };
   const shown = (view: NonNullable<ItemView["view"]>): ItemView => ({
@@ -236,12 +249,13 @@ export async function addItem(
   const [there] = await tx`select id from item where id = ${itemId} and piece_id = ${pieceId}`;
   if (there) return oneItem(tx, pieceId, itemId);
   const to = decide(piece, { kind: "write" }, "student", now);
-  await partOf(tx, pieceId, partId);
+  const part = await partOf(tx, pieceId, partId);
   const transfer = await arrivedTransfer(call, { pieceId, transferId, partId }, tx`for update`);
   if (!ready || transfer.lookedId !== ready.lookedId) throw new NotFound();
   const { looked } = ready;
   const stored = await keepLooked(call, transferId, ready);
-  await storeItem(call, { id: itemId, pieceId, partId, replaces }, looked, stored);
+  const inText = partRule(part.kind).holds === "writing";
+  await storeItem(call, { id: itemId, pieceId, partId, replaces, inText }, looked, stored);
   await tx`update transfer set item_id = ${itemId} where id = ${transferId}`;
   await tx`delete from transfer_chunk where transfer_id = ${transferId}`;
   await planRenditions(call, stored.sha256, looked);
@@ -317,7 +331,8 @@ export async function storeItem(
     pieceId,
     partId,
     replaces,
-  }: { id: string; pieceId: string; partId: string; replaces: string | null },
+    inText = false,
+  }: { id: string; pieceId: string; partId: string; replaces: string | null; inText?: boolean },
   looked: Inspected,
   stored: { sha256: Buffer; size: number },
 ): Promise<void> {
@@ -328,13 +343,25 @@ export async function storeItem(
     : [];
   if (replaces && !old) throw new NotFound();
   await tx`
-    insert into item (id, piece_id, part_id, kind, name, media_type, size, sha256, position, about, doc, made_from, added_at)
+    insert into item (id, piece_id, part_id, kind, name, media_type, size, sha256, position, about, doc, made_from, in_text, added_at)
     values (
       ${id}, ${pieceId}, ${partId}, ${looked.kind}, ${looked.name}, ${looked.mediaType}, ${stored.size}, ${stored.sha256},
       ${old ? old.position : tx`(select coalesce(max(position), 0) + 1 from item where piece_id = ${pieceId})`}, ${tx.json(looked.about)}, ${looked.doc ? tx.json(looked.doc as never) : null},
-      ${old ? (old.madeFrom ?? old.id) : null}, ${now}
+      ${old ? (old.madeFrom ?? old.id) : null}, ${inText}, ${now}
     )`;
   if (old) await tx`update item set removed_at = ${now} where id = ${old.id}`;
+}
+
+/**
+ * What stands in the writing leaves and comes back with its words: as the text names it. One that stays out goes after
+ * the days that files taken out are kept.
+ */
+export async function followText({ tx, now }: Call, pieceId: string, doc: RichDoc): Promise<void> {
+  const named = tx`id = any(${filesIn(doc)}::uuid[])`;
+  await tx`
+    update item
+    set removed_at = case when ${named} then null else ${now}::timestamptz end
+    where piece_id = ${pieceId} and in_text and (removed_at is null) <> (${named})`;
 }
 
 /** Takes an item out of the unfinished work, or puts it back; versions that have it keep it. */

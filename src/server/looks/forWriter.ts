@@ -23,10 +23,10 @@ export async function marksForWriter(
   if (rows.length === 0) return [];
   const marks = await shownMarks(db, rows, { standing: "student", who, now, ...on });
   return marks.map((mark, n): AnsweredMark => {
-    const { id, kind, nature, quote, body, replacement, place, strokes, sentence } = mark;
+    const { id, kind, nature, quote, body, replacement, place, strokes, sentence, ink } = mark;
     const { criterionId, points, clipId, round, at, gone, request, decision, messages } = mark;
     return {
-      ...{ id, kind, nature, quote, body, replacement, place, strokes, sentence },
+      ...{ id, kind, nature, quote, body, replacement, place, strokes, sentence, ink },
       ...{ criterionId, points, clipId, round, at, gone, request, decision, messages },
       from: `${mark.author}, ${rows[n]!.lookId ? "in a look" : "on the display"}`,
     };

@@ -13,7 +13,7 @@ import { readSettings } from "../marking/desk/setting";
 export async function mastheadView(call: ReadCall): Promise<MastheadView> {
   const { db, who, now } = call;
   const today = dayOf(now, who.zone);
-  const [[school], { calendar }, { letters = "on" }] = await Promise.all([
+  const [[school], { calendar }, { letters = "on", guides = [] }] = await Promise.all([
     db<{ name: string }[]>`select name from school where id = ${who.schoolId}`,
     readCalendar(db, who.schoolId),
     readSettings(call),
@@ -28,6 +28,7 @@ export async function mastheadView(call: ReadCall): Promise<MastheadView> {
     kind: who.kind,
     keepsSchool: who.keepsSchool ?? false,
     letters,
+    guides,
   };
 }
 

@@ -13,7 +13,7 @@ import { requireOnPiece } from "../access/standing";
 import { readCalendar } from "../calendar/calendar";
 import { readRubric } from "../rubrics/readRubric";
 import type { ReadCall } from "../call";
-import { itemView, readItems, readItemsById } from "../items/items";
+import { inWork, itemView, readItems, readItemsById } from "../items/items";
 import { readRoom } from "../items/list";
 import { partViews, readAsked, readTries } from "../questions/answers";
 import { signedAnswers } from "../questions/signs";
@@ -127,7 +127,7 @@ export async function studentsView(
   const whole = inHand ? doc : composeWork(mine, items, asked.sets);
   const cameBackFacts = {
     ...{ handBacks, answers, texts, messages: messages.byMark },
-    items: new Set(items.map((i) => i.id)),
+    items: new Set(inWork(items, doc).map((i) => i.id)),
   };
   const { text } = plainText(whole);
   const places = await followedMarks(db, cameBackFacts, text);

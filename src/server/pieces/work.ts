@@ -4,13 +4,13 @@ import type { Answers } from "@/core/questions/question";
 import { isGiven } from "@/core/questions/question";
 import { Conflict, Refused } from "@/core/refusals";
 import { canonicalJson } from "@/core/text/canonical";
-import { isBlank } from "@/core/text/plainText";
+import { isEmptyDoc } from "@/core/text/plainText";
 import { picturesOf, readRichDoc, type RichDoc } from "@/core/text/richDoc";
 import { sayTime } from "@/core/time/words";
 import { requireOnPiece } from "../access/standing";
 import type { Call } from "../call";
 import type { Db } from "../db/connection";
-import { readItems, type ItemRow } from "../items/items";
+import { followText, inWork, readItems, type ItemRow } from "../items/items";
 import { readAnswers, readAsked, type AskedSet } from "../questions/answers";
 import { signedAnswers } from "../questions/signs";
 import { decide } from "../life/decide";
@@ -27,7 +27,7 @@ export function readWork(
   pieceId: string,
 ): Work {
   return {
-    doc: readRichDoc(doc, { pictures: true }),
+    doc: readRichDoc(doc, "work"),
     answers: readAnswers(answers, sets, pieceId),
   };
 }
@@ -62,6 +62,7 @@ export async function keepWork(
   await requireOwnPictures(call, pieceId, work.doc);
   const next = (await baseRevision(call, pieceId, revision, work)) + 1;
   await writeWorkingCopy(call, pieceId, work, next);
+  await followText(call, pieceId, work.doc);
   return next;
 }
 
@@ -134,7 +135,7 @@ export async function snapshot(
   work: Work,
   sets: readonly AskedSet[],
 ): Promise<Snapshot> {
-  const items = await readItems(db, pieceId, "work");
+  const items = inWork(await readItems(db, pieceId, "work"), work.doc);
   const files = items.map((item) => ({
     name: item.name,
     size: Number(item.size),
@@ -150,8 +151,7 @@ export async function snapshot(
     files,
     composed: composeWork(work, items, sets),
     sha256: createHash("sha256").update(canonicalJson(digested)).digest(),
-    empty:
-      isBlank(work.doc) && picturesOf(work.doc).length === 0 && items.length === 0 && !answered,
+    empty: isEmptyDoc(work.doc) && items.length === 0 && !answered,
   };
 }
 

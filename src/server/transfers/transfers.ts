@@ -1,6 +1,6 @@
 import { Server } from "@tus/server";
 import { refusesSize, type Limits, type Used } from "@/core/items/kinds";
-import type { Part } from "@/core/handouts/parts";
+import { holdsFiles, type Part } from "@/core/handouts/parts";
 import { NotFound, Refused } from "@/core/refusals";
 import { requireOnPiece } from "../access/standing";
 import type { Call, Person, ReadCall } from "../call";
@@ -41,7 +41,7 @@ export async function beginTransfer(
   if (!mine) throw new NotFound();
 }
 
-/** A part of the assignment of this piece that takes files. */
+/** A part of the assignment of this piece that takes files, or has them in its text. */
 export async function partOf(db: Db, pieceId: string, partId: string): Promise<Part> {
   const [row] = await db<{ parts: Part[] }[]>`
     select assignment.parts
@@ -49,9 +49,7 @@ export async function partOf(db: Db, pieceId: string, partId: string): Promise<P
     join hand_out on hand_out.id = piece.hand_out_id
     join assignment on assignment.id = hand_out.assignment_id
     where piece.id = ${pieceId}`;
-  const part = row?.parts.find(
-    (p) => p.id === partId && p.kind !== "writing" && p.kind !== "questions",
-  );
+  const part = row?.parts.find((p) => p.id === partId && holdsFiles(p.kind));
   if (!part) throw new NotFound();
   return part;
 }

@@ -1,11 +1,13 @@
 import { isWithStudent } from "@/core/pieces/life";
 import { isInWeek, weekOf, type Week } from "@/core/time/week";
-import { sayDay, sayTime } from "@/core/time/words";
 import { addDays, dayOf, type Day } from "@/core/time/zone";
 import { sayState } from "@/core/views/states";
 import type { WeekChild, WeekLetter, WeekLine, WeekView } from "@/core/views/overviewViews";
+import type { Language } from "@/core/language/languages";
+import { MESSAGES, sayIn } from "@/core/language/say";
+import { sayDayIn, sayTimeIn } from "@/core/language/when";
 import { requireKind } from "../access/standing";
-import type { Call, ReadCall } from "../call";
+import type { Call, Person, ReadCall } from "../call";
 import { moonOf } from "../life/standings";
 import { mailGoes } from "../settings";
 import { readPieces, toldScore, type WorkRow } from "../overview/work";
@@ -22,6 +24,7 @@ const MOST_WEEKS_BACK = 52;
 export async function weekView(call: ReadCall, wanted: Day | null = null): Promise<WeekView> {
   const { db, who, now } = call;
   requireKind(who, "guardian");
+  const language = languageOf(who);
   const present = weekOf(dayOf(now, who.zone), who.zone);
   const week = weekMeant(wanted, present, who.zone);
   const isPresent = week.monday === present.monday;
@@ -34,7 +37,11 @@ export async function weekView(call: ReadCall, wanted: Day | null = null): Promi
   ]);
   const back = addDays(week.monday, -7);
   return {
-    words: `${sayDay(week.monday, present.monday)} to ${sayDay(week.sunday, present.monday)}`,
+    language,
+    words: sayIn("week", language)("range", {
+      from: sayDayIn(language, week.monday, present.monday),
+      to: sayDayIn(language, week.sunday, present.monday),
+    }),
     present: isPresent,
     earlier: back >= addDays(present.monday, -7 * MOST_WEEKS_BACK) ? back : null,
     later: isPresent ? null : addDays(week.monday, 7),
@@ -42,6 +49,9 @@ export async function weekView(call: ReadCall, wanted: Day | null = null): Promi
     mail: { on: mailGoes() && !own!.off, address: mailGoes() ? own!.email : null },
   };
 }
+
+const languageOf = ({ language }: Person): Language => language ?? "en";
+const when = (at: Date, { now, who }: ReadCall) => sayTimeIn(languageOf(who), at, now, who.zone);
 
 function weekMeant(wanted: Day | null, present: Week, zone: string): Week {
   const first = addDays(present.monday, -7 * MOST_WEEKS_BACK);
@@ -89,22 +99,24 @@ const backIn = ({ handBacks }: WorkRow, week: Week): Date | null => {
 const concerns = (row: WorkRow, week: Week): boolean =>
   isInWeek(row.due, week) || backIn(row, week) !== null;
 
-function lineOf(row: WorkRow, week: Week, { now, who }: ReadCall): WeekLine {
-  const moon = moonOf(row, now);
+function lineOf(row: WorkRow, week: Week, call: ReadCall): WeekLine {
+  const moon = moonOf(row, call.now);
+  const { pieces } = MESSAGES[languageOf(call.who)];
   const back = backIn(row, week);
   return {
-    ...{ title: row.title, section: row.section, due: sayTime(row.due, now, who.zone) },
-    ...{ state: sayState(moon), moon, score: toldScore(row) },
-    back: back && sayTime(back, now, who.zone),
+    ...{ title: row.title, section: row.section, due: when(row.due, call) },
+    ...{ state: sayState(moon, pieces), moon, score: toldScore(row) },
+    back: back && when(back, call),
   };
 }
 
 /** Index: letter_to_person. */
 async function readLettersAbout(
-  { db, who, now }: ReadCall,
+  call: ReadCall,
   studentId: string,
   { begins, ends }: Week,
 ): Promise<WeekLetter[]> {
+  const { db, who, now } = call;
   const rows = await db<
     (Omit<WeekLetter, "when" | "unread"> & { at: Date; readAt: Date | null })[]
   >`
@@ -118,8 +130,18 @@ async function readLettersAbout(
     limit 50`;
   return rows.map(({ at, readAt, ...row }) => ({
     ...row,
-    ...{ when: sayTime(at, now, who.zone), unread: readAt === null },
+    ...{ when: when(at, call), unread: readAt === null },
   }));
+}
+
+/** The language of a guardian's week sheet and its mail. */
+export async function setLanguage(
+  { tx, who }: Call,
+  { language }: { language: Language },
+): Promise<{ language: Language }> {
+  requireKind(who, "guardian");
+  await tx`update person set language = ${language} where id = ${who.id}`;
+  return { language };
 }
 
 /** Whether a guardian's week sheet is said by mail. */

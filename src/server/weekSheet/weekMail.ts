@@ -1,5 +1,5 @@
 import { uuidv7 } from "uuidv7";
-import { sayCount } from "@/core/text/sayCount";
+import { sayIn } from "@/core/language/say";
 import { afterQuiet, quietHours } from "@/core/time/quiet";
 import { mondayOf } from "@/core/time/term";
 import { dayOf, instantToWall, weekdayOf } from "@/core/time/zone";
@@ -50,7 +50,7 @@ async function mailSchool(tx: Tx, school: School, now: Date): Promise<number> {
   if (!free) return 0;
   const monday = mondayOf(dayOf(now, school.zone));
   const guardians = await tx<Guardian[]>`
-    select person.id, person.kind, person.name, person.called, person.school_id, ${school.zone} as zone, person.email
+    select person.id, person.kind, person.name, person.called, person.school_id, ${school.zone} as zone, person.email, person.language
     from person
     left join week_mail on week_mail.person_id = person.id
     where person.school_id = ${school.id} and person.kind = 'guardian' and person.email is not null
@@ -76,19 +76,22 @@ async function mailSchool(tx: Tx, school: School, now: Date): Promise<number> {
 const addressOf = ({ id, email, name }: Guardian) => ({ personId: id, address: email, name });
 
 function letterOf(
-  { called }: Guardian,
+  { called, language = "en" }: Guardian,
   { due, missing, back }: Awaited<ReturnType<typeof countWeek>>,
 ): { subject: string; text: string } | null {
-  const parts = [
-    due > 0 ? sayCount(due, "piece of work is to be done", "pieces of work are to be done") : "",
-    missing > 0 ? sayCount(missing, "is missing", "are missing") : "",
-    back > 0 ? sayCount(back, "came back this week", "came back this week") : "",
-  ].filter(Boolean);
+  const say = sayIn("weekMail", language);
+  const counts = { toDo: due, missing, back };
+  const parts = (["toDo", "missing", "back"] as const).flatMap((key) =>
+    counts[key] > 0 ? [`· ${say(key, { count: counts[key] })}`] : [],
+  );
   if (parts.length === 0) return null;
   const origin = settings().publicOrigin;
-  const where = origin ? `${origin}/week` : "You find it in Almanac, on your first page.";
-  return {
-    subject: "The week sheet",
-    text: `Hello ${called},\n\n${parts.map((part) => `· ${part}`).join("\n")}\n\nThe sheet: ${where}\n\nYou can switch this mail off there.\n`,
-  };
+  const where = origin ? `${origin}/week` : say("here");
+  const blocks = [
+    say("hello", { name: called }),
+    parts.join("\n"),
+    say("sheet", { where }),
+    say("off"),
+  ];
+  return { subject: say("subject"), text: `${blocks.join("\n\n")}\n` };
 }

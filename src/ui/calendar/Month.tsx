@@ -101,7 +101,7 @@ export function Month({ view }: { view: CalendarView }) {
             {section.name}
           </Chip>
         ))}
-        <span className="ml-auto">
+        <span className="no-print ml-auto">
           <CheckField
             label="Tell students when a due date moves"
             checked={telling}
@@ -141,7 +141,7 @@ export function Month({ view }: { view: CalendarView }) {
         )}
       >
         <div className="overflow-x-auto">
-          <table className="w-full min-w-[56rem] table-fixed border-collapse text-sm">
+          <table className="on-side w-full min-w-[56rem] table-fixed border-collapse text-sm">
             <caption className="sr-only">{view.title}</caption>
             <thead>
               <tr>
@@ -189,7 +189,7 @@ export function Month({ view }: { view: CalendarView }) {
         <li>
           <span className="text-ember">▲ 11 × 2</span>: 11 students have two things due that day
         </li>
-        <li>drag ◆, or Space and the arrow keys, to move a due date</li>
+        <li className="no-print">drag ◆, or Space and the arrow keys, to move a due date</li>
       </ul>
     </>
   );

@@ -40,7 +40,7 @@ export function TermSheet({ view }: { view: TermView }) {
                     <Link
                       href={`/hand-outs/${item.handOutId}`}
                       prefetch={false}
-                      className="inline-flex min-h-6 items-center text-ink"
+                      className="inline-flex min-h-6 min-w-40 flex-1 items-center text-ink"
                     >
                       {item.title}
                     </Link>

@@ -14,6 +14,7 @@ import { STAMP_SIGNS } from "@/core/marks/mark";
 import type { MarkKind } from "@/core/marks/schema";
 import { call, Problem, sayProblem } from "../client";
 import { Button } from "../kit/Button";
+import { ChooseOrMake } from "../kit/ChooseOrMake";
 import { CheckField, TextArea, TextField } from "../kit/Field";
 import { RadioLine, SelectField } from "../kit/Choices";
 import { Dialog } from "../kit/Dialog";
@@ -160,11 +161,13 @@ export function CommentDialog({
             error={fields.favourite}
             hint="empty: none"
           />
-          <TextField
+          <ChooseOrMake
             label="Folder"
-            list="bank-folders"
             value={form.folder}
-            onChange={(event) => set({ folder: event.target.value })}
+            choices={folders}
+            none="in no folder"
+            make="A new folder …"
+            onChange={(folder) => set({ folder })}
             hint="a / makes one inside another"
           />
           <TextField
@@ -173,11 +176,6 @@ export function CommentDialog({
             onChange={(event) => set({ tags: event.target.value })}
             hint="with commas between"
           />
-          <datalist id="bank-folders">
-            {folders.map((f) => (
-              <option key={f} value={f} />
-            ))}
-          </datalist>
         </div>
         <RadioLine
           label="Kind"

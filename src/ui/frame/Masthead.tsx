@@ -1,6 +1,7 @@
 import Link from "next/link";
 import type { MastheadView } from "@/core/views/overviewViews";
 import type { Theme } from "@/core/views/theme";
+import { GuideMark } from "../guide/GuideMark";
 import { Finder } from "../search/Finder";
 import { HandOutLink } from "./HandOutLink";
 import { MastheadFold } from "./MastheadFold";
@@ -37,6 +38,7 @@ export function Masthead({ view, theme }: { view: MastheadView; theme: Theme }) 
               ))}
             </ul>
           </nav>
+          <GuideMark kind={view.kind} />
           <Me
             name={view.name}
             school={view.school}

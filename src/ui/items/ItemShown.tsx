@@ -45,7 +45,7 @@ export function ItemShown({
         <span className="text-sm text-soft">{sayItem(item)}</span>
         <span className="ml-auto flex flex-wrap items-baseline gap-x-3 text-sm">
           {children}
-          <a href={item.original} download={item.name}>
+          <a href={item.original} download={item.name} className="inline-flex min-h-6 items-center">
             fetch it
           </a>
         </span>

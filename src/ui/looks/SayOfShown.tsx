@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import type { Place } from "@/core/marks/place";
@@ -23,11 +24,9 @@ type Props = {
   onView: (view: ShownView) => void;
 };
 
-const shorten = (words: string) => (words.length > 80 ? `${words.slice(0, 79)}…` : words);
-
 function sayAbout(about: About): string {
   if (about === null) return "the whole of it";
-  if ("words" in about) return `“${shorten(about.words)}”`;
+  if ("words" in about) return `“${shorten(about.words, 80)}”`;
   return sayPlace(about.place) || "this place";
 }
 

@@ -2,10 +2,12 @@
 
 import { useCallback, useMemo, useRef, useState } from "react";
 import { itemOf, type Place } from "@/core/marks/place";
-import { isBlank, plainText } from "@/core/text/plainText";
+import { isEmptyDoc, plainText } from "@/core/text/plainText";
 import type { Range } from "@/core/text/selectors";
 import type { ShownView } from "@/core/views/lookViews";
 import { drawnOnWords, isOnFile, placedMark } from "../marks/answered";
+import type { ItemView } from "@/core/views/workViews";
+import { FilesHere } from "../text/FileHere";
 import { Notice } from "../kit/Notice";
 import { inReadingOrder, numbersOf } from "../marks/drawn";
 import { RichText, type DrawnMark } from "../text/RichText";
@@ -52,30 +54,34 @@ function Work({ view, onView, reload }: Props) {
     setPlace(null);
     setRange(null);
   };
+  const file = (item: ItemView | undefined) =>
+    item ? (
+      <ShownFile
+        key={item.id}
+        item={item}
+        marks={placed.filter((m) => itemOf(m.place) === item.id)}
+        numbers={numbers}
+        chosen={chosen}
+        onChoose={setChosen}
+        onPlace={view.maySay ? setPlace : null}
+      />
+    ) : null;
   return (
     <>
       <Question view={view} />
       <div className="relative grid gap-x-8 lg:grid-cols-[minmax(0,42rem)_minmax(16rem,22rem)]">
         <div ref={sheet} className="min-w-0">
-          {isBlank(view.doc) ? null : (
-            <RichText
-              doc={view.doc}
-              marks={[...askedOf(view), ...drawnOnWords(marks)]}
-              chosen={chosen}
-              onMark={setChosen}
-            />
+          {isEmptyDoc(view.doc) ? null : (
+            <FilesHere value={(id) => file(view.items.find((one) => one.id === id))}>
+              <RichText
+                doc={view.doc}
+                marks={[...askedOf(view), ...drawnOnWords(marks)]}
+                chosen={chosen}
+                onMark={setChosen}
+              />
+            </FilesHere>
           )}
-          {view.items.map((item) => (
-            <ShownFile
-              key={item.id}
-              item={item}
-              marks={placed.filter((m) => itemOf(m.place) === item.id)}
-              numbers={numbers}
-              chosen={chosen}
-              onChoose={setChosen}
-              onPlace={view.maySay ? setPlace : null}
-            />
-          ))}
+          {view.items.filter((item) => !item.inText).map(file)}
         </div>
         <div className="max-lg:mt-6">
           {view.maySay ? (

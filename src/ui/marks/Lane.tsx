@@ -4,6 +4,7 @@ import type { KeyboardEvent, PointerEvent } from "react";
 import { sayDuration } from "@/core/items/kinds";
 import { classes } from "../kit/classes";
 import type { PlacedMark } from "./drawn";
+import { laneRows } from "./laneRows";
 import type { Playing } from "./usePlayer";
 
 const STEP = 5;
@@ -30,7 +31,13 @@ export function Lane({
   onChoose: (id: string) => void;
 }) {
   const { at, seconds } = player;
-  const part = (n: number) => `${seconds > 0 ? Math.min(100, (n / seconds) * 100) : 0}%`;
+  const share = (n: number) => (seconds > 0 ? Math.min(100, (n / seconds) * 100) : 0);
+  const part = (n: number) => `${share(n)}%`;
+  const rows = laneRows(
+    marks.map(({ place }) =>
+      place.on === "time" ? [share(place.from), share(place.to ?? place.from)] : [0, 0],
+    ),
+  );
   const onKey = (event: KeyboardEvent) => {
     const to = { ArrowRight: now() + STEP, ArrowLeft: now() - STEP, Home: 0, End: seconds }[
       event.key
@@ -45,7 +52,10 @@ export function Lane({
     onSeek(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)) * seconds);
   };
   return (
-    <div className="lane relative mt-1 h-9 select-none border-y border-line-strong bg-sunk max-sm:h-11">
+    <div
+      className="lane relative mt-1 min-h-9 select-none border-y border-line-strong bg-sunk max-sm:min-h-11"
+      style={{ height: `calc(var(--row) * ${Math.max(0, ...rows) + 1} + 4px)` }}
+    >
       <div
         role="slider"
         tabIndex={0}
@@ -71,7 +81,7 @@ export function Lane({
           style={{ left: part(at) }}
         />
       </div>
-      {marks.map((mark) => {
+      {marks.map((mark, n) => {
         // Before it is known how long the recording is, no mark has a place on it.
         if (mark.place.on !== "time" || seconds <= 0) return null;
         const { from, to } = mark.place;
@@ -86,7 +96,8 @@ export function Lane({
             )}
             style={{
               left: part(from),
-              ...(to === null ? {} : { width: part(to - from), minWidth: "0.75rem" }),
+              top: `calc(var(--row) * ${rows[n]!} + 2px)`,
+              ...(to === null ? {} : { width: part(to - from), minWidth: "1.5rem" }),
             }}
             title={mark.label}
             aria-label={mark.label}

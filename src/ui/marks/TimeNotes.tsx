@@ -34,7 +34,7 @@ export type MomentHands = {
 export const momentOf = (player: HTMLMediaElement): number =>
   Math.round(player.currentTime * 10) / 10;
 
-/** Under a recording: its lane, what is said about what plays just now, and all notes in its order. */
+/** Under a recording: its lane, what is said about what plays just now, and where its notes are, in its order. */
 export function TimeNotes({ marks, chosen, onChoose, seconds, hands, acts }: Props) {
   const figure = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLElement>(null);
@@ -79,14 +79,16 @@ export function TimeNotes({ marks, chosen, onChoose, seconds, hands, acts }: Pro
         </p>
       ) : null}
       {rows.length > 0 ? (
-        <ol aria-label="Notes on moments" className="mt-2">
+        <ol aria-label="Notes on moments" className="mt-2 flex flex-wrap gap-2">
           {rows.map((mark) => (
-            <Row
+            <Moment
               key={mark.id}
               mark={mark}
               chosen={chosen === mark.id}
-              onPlay={() => playFrom(media(), from(mark))}
-              onChoose={() => onChoose(mark.id)}
+              onPlay={() => {
+                onChoose(mark.id);
+                playFrom(media(), from(mark));
+              }}
             />
           ))}
         </ol>
@@ -123,34 +125,35 @@ function MomentButtons({ hands, media }: { hands: MomentHands; media: Media }) {
   );
 }
 
-type RowProps = { mark: PlacedMark; chosen: boolean; onPlay: () => void; onChoose: () => void };
-
-function Row({ mark, chosen, onPlay, onChoose }: RowProps) {
+/** Plays the recording from where a note is; what the note says stands in the margin, once. */
+function Moment({
+  mark,
+  chosen,
+  onPlay,
+}: {
+  mark: PlacedMark;
+  chosen: boolean;
+  onPlay: () => void;
+}) {
   const { place } = mark;
   return (
-    <li
-      data-mark={mark.id}
-      className={classes(
-        "flex items-baseline gap-3 border-b border-line py-1 text-sm",
-        chosen && "bg-tide-wash",
-      )}
-    >
+    <li>
       <button
         type="button"
-        className="flex min-h-7 shrink-0 cursor-pointer items-center gap-1 border border-line-strong bg-raised px-1.5 font-semibold max-sm:min-h-11"
+        data-mark={mark.id}
+        className={classes(
+          "flex min-h-7 cursor-pointer items-center gap-1 border border-l-4 px-1.5 text-sm font-semibold max-sm:min-h-11",
+          EDGE[mark.tone],
+          chosen ? "bg-tide-wash" : "bg-raised",
+        )}
         onClick={onPlay}
+        title={saysOn(mark)}
         aria-label={`Play ${sayPlace(place)}`}
       >
         <PlaySign /> {sayDuration(from(mark))}
         {place.on === "time" && place.to !== null ? ` to ${sayDuration(place.to)}` : ""}
+        {mark.kind === "ink" ? " drawn" : ""}
       </button>
-      <div className="min-w-0 flex-1">
-        <button type="button" className="cursor-pointer text-left" onClick={onChoose}>
-          {mark.tone === "request" ? <span className="label mr-2 text-ember">asks</span> : null}
-          {mark.tone === "praise" ? <span className="label mr-2 text-moss">praise</span> : null}
-          {mark.kind === "ink" ? "drawn on the still" : saysOn(mark)}
-        </button>
-      </div>
     </li>
   );
 }

@@ -15,6 +15,7 @@ export const drawnOnWords = (marks: readonly AnsweredMark[]): DrawnMark[] =>
             ...at,
             replacement: mark.replacement,
             body: mark.body,
+            ink: mark.ink,
             label: sayWhole(mark),
           },
         ]

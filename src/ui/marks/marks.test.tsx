@@ -3,6 +3,7 @@ import { renderToStaticMarkup } from "react-dom/server";
 import type { Place, Stroke } from "@/core/marks/place";
 import { inReadingOrder, numbersOf, sayWhole, toneOf, type PlacedMark } from "./drawn";
 import { MarkLayer } from "./MarkLayer";
+import { laneRows } from "./laneRows";
 import { TimeNotes } from "./TimeNotes";
 
 const FILE = "00000000-0000-7000-8000-0000000000f1";
@@ -156,4 +157,18 @@ test("notes on moments stand in the order of the recording, each with where it i
   expect(
     [...html.matchAll(/class="lane-mark[^"]*"[^>]*aria-label="([^"]*)"/g)].map((m) => m[1]).sort(),
   ).toEqual(["time note at 0:03: Calm.", "time note at 0:12 to 0:15: Too fast."]);
+});
+
+test("marks on a lane that begin close together stand in rows, none on another", () => {
+  expect(laneRows([])).toEqual([]);
+  expect(
+    laneRows([
+      [10, 10],
+      [10, 10],
+      [12, 40],
+      [60, 60],
+    ]),
+  ).toEqual([0, 1, 2, 0]);
+  const many = laneRows(Array.from({ length: 40 }, () => [50, 50] as const));
+  expect(new Set(many).size).toBe(5);
 });

@@ -7,6 +7,7 @@ import type { AnsweredMark, MessageView } from "@/core/views/views";
 import { Button } from "../kit/Button";
 import { classes } from "../kit/classes";
 import { sayPlace } from "../marks/drawn";
+import { noteInk } from "../marks/noteInk";
 import { NoteText } from "../marks/NoteText";
 import { PrintedQuote } from "../marks/PrintedQuote";
 import { sayNote } from "@/core/text/noteText";
@@ -60,6 +61,7 @@ export function CameBackNote({
       className={classes(
         "border-l-2 bg-paper pl-2.5 text-sm",
         edgeOf(mark),
+        noteInk(mark.ink),
         chosen && "bg-tide-wash",
       )}
       onClick={onChoose}

@@ -3,10 +3,10 @@
 import { useEffect, useRef, useState } from "react";
 import dynamic from "next/dynamic";
 import { contract } from "@/core/api/contract";
-import { asksForWriting, missingParts, sayPart } from "@/core/handouts/parts";
+import { asksForWriting, holdsFiles, missingParts, sayPart } from "@/core/handouts/parts";
 import { isGiven, type Answer } from "@/core/questions/question";
-import { isBlank } from "@/core/text/plainText";
-import { picturesOf, type RichDoc } from "@/core/text/richDoc";
+import { isEmptyDoc } from "@/core/text/plainText";
+import type { RichDoc } from "@/core/text/richDoc";
 import type { PieceView, Receipt } from "@/core/views/views";
 import type { PartView } from "@/core/views/workViews";
 import { isOnFile } from "../marks/answered";
@@ -86,8 +86,7 @@ export function Working({
   }
   // What sends files is fetched before it is needed, so that it is there when the connection is not.
   useEffect(() => {
-    if (view.parts.some((p) => p.kind !== "writing" && p.kind !== "questions"))
-      void import("tus-js-client").catch(() => {});
+    if (view.parts.some((p) => holdsFiles(p.kind))) void import("tus-js-client").catch(() => {});
   }, [view.parts]);
 
   function answer(partId: string, questionId: string, given: Answer) {
@@ -149,7 +148,7 @@ export function Working({
     setShown(`Asked, ${sent.when}. What is said stands here when it comes. Go on writing.`);
   }
 
-  const blank = isBlank(doc) && picturesOf(doc).length === 0;
+  const blank = isEmptyDoc(doc);
   const open = view.marks.filter((m) => m.request === "open").length;
   const counts = new Map(
     view.parts.map((p) => [
@@ -183,6 +182,8 @@ export function Working({
         return (
           <WritingPart
             view={view}
+            partId={p.id}
+            items={items}
             first={view.work.doc}
             instead={instead}
             saving={saving.saving}

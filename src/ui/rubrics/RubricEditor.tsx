@@ -295,7 +295,7 @@ function CriterionFields({
           Take out
         </Button>
       </div>
-      <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-2">
+      <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(min(11rem,100%),1fr))] gap-2">
         {c.levels.map((l, k) => (
           <div key={l.id} className="grid gap-1 border-l-2 border-line pl-2">
             <input

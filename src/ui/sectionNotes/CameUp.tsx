@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { useState } from "react";
 import { contract } from "@/core/api/contract";
 import { proposeNote, sayCameUp, type CameUp as Came } from "@/core/sectionNotes/cameUp";
@@ -29,7 +30,7 @@ export function CameUp({ handOutId, cameUp, onSaid }: Props) {
             className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1.5"
           >
             <span className="min-w-52 flex-1">
-              <span className="font-semibold">{sayCameUp(came)}</span>: {shorten(came.text)}
+              <span className="font-semibold">{sayCameUp(came)}</span>: {shorten(came.text, 110)}
             </span>
             <Button small onClick={() => setSaying(came)}>
               Say it to the class …
@@ -51,8 +52,6 @@ export function CameUp({ handOutId, cameUp, onSaid }: Props) {
     </section>
   );
 }
-
-const shorten = (text: string): string => (text.length > 110 ? `${text.slice(0, 109)}…` : text);
 
 type SayProps = Pick<Props, "handOutId" | "onSaid"> & { came: Came; onClose: () => void };
 

@@ -6,9 +6,8 @@ import { Notice } from "../kit/Notice";
 import { useAct } from "../useAct";
 
 /** Whether the sheet is said by mail at the end of the week. */
-export function WeekMail({ on, address }: { on: boolean; address: string | null }) {
+export function WeekMail({ on, words }: { on: boolean; words: string }) {
   const { act, busy, problem } = useAct();
-  if (!address) return null;
   return (
     <div className="no-print mt-8 border-t border-line pt-3">
       <label className="flex min-h-11 items-center gap-2">
@@ -21,7 +20,7 @@ export function WeekMail({ on, address }: { on: boolean; address: string | null 
             void act(() => call(contract.setWeekMail, { body: { on: event.target.checked } }))
           }
         />
-        A mail to {address} on Friday afternoons, with how much there is and the way here
+        {words}
       </label>
       {problem ? <Notice ink="ember">{problem}</Notice> : null}
     </div>

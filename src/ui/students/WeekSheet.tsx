@@ -1,42 +1,47 @@
 import Link from "next/link";
+import type { Say } from "@/core/language/say";
 import type { WeekChild, WeekLetter, WeekLine } from "@/core/views/overviewViews";
 import { Moon } from "../kit/Moon";
 import { Empty } from "../kit/Notice";
 
 /** One child's week, plainly: what is to be done, where it is, what it earned, and what teachers wrote. */
-export function WeekSheet({ child, present }: { child: WeekChild; present: boolean }) {
+export function WeekSheet({
+  child,
+  present,
+  say,
+}: {
+  child: WeekChild;
+  present: boolean;
+  say: Say<"week">;
+}) {
   return (
     <section className="mt-6 break-inside-avoid" aria-label={child.name}>
       <h2>{child.name}</h2>
       {child.lines.length === 0 ? (
-        <Empty
-          title={
-            present ? "Nothing is due, missing or just handed back" : "Nothing was due in this week"
-          }
-        />
+        <Empty title={say(present ? "nothingNow" : "nothingThen")} />
       ) : (
         <table className="sheet-table mt-2">
           <thead>
             <tr className="label">
-              <th scope="col">work</th>
-              <th scope="col">due</th>
-              <th scope="col">{present ? "where it is" : "where it is now"}</th>
-              <th scope="col">score</th>
+              <th scope="col">{say("work")}</th>
+              <th scope="col">{say("due")}</th>
+              <th scope="col">{say(present ? "where" : "whereNow")}</th>
+              <th scope="col">{say("score")}</th>
             </tr>
           </thead>
           <tbody>
             {child.lines.map((line, n) => (
-              <Line key={n} line={line} />
+              <Line key={n} line={line} say={say} />
             ))}
           </tbody>
         </table>
       )}
       {child.letters.length > 0 ? (
         <>
-          <h3 className="label mt-4">from the teachers</h3>
+          <h3 className="label mt-4">{say("fromTeachers")}</h3>
           <ul>
             {child.letters.map((letter) => (
-              <Letter key={letter.id} letter={letter} />
+              <Letter key={letter.id} letter={letter} say={say} />
             ))}
           </ul>
         </>
@@ -45,7 +50,7 @@ export function WeekSheet({ child, present }: { child: WeekChild; present: boole
   );
 }
 
-function Line({ line }: { line: WeekLine }) {
+function Line({ line, say }: { line: WeekLine; say: Say<"week"> }) {
   return (
     <tr>
       <td>
@@ -58,7 +63,9 @@ function Line({ line }: { line: WeekLine }) {
           <Moon moon={line.moon} named={false} />
           <span>
             {line.state}
-            {line.back ? <span className="text-sm text-soft"> · came back {line.back}</span> : null}
+            {line.back ? (
+              <span className="text-sm text-soft"> · {say("cameBack", { when: line.back })}</span>
+            ) : null}
           </span>
         </span>
       </td>
@@ -67,7 +74,7 @@ function Line({ line }: { line: WeekLine }) {
   );
 }
 
-function Letter({ letter }: { letter: WeekLetter }) {
+function Letter({ letter, say }: { letter: WeekLetter; say: Say<"week"> }) {
   return (
     <li className="border-b border-line py-2 last:border-0">
       <p className="flex flex-wrap items-baseline gap-x-3">
@@ -80,7 +87,7 @@ function Letter({ letter }: { letter: WeekLetter }) {
           {letter.subject}
         </Link>
         <span className="text-sm text-soft">
-          {letter.from}, {letter.when}
+          {say("letterFrom", { name: letter.from, when: letter.when })}
         </span>
       </p>
       <p className="line-clamp-4 whitespace-pre-wrap print:line-clamp-none">{letter.body}</p>

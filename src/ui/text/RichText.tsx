@@ -1,8 +1,10 @@
 import { Fragment, memo, type ReactNode } from "react";
 import { isStamp, STAMP_SIGNS } from "@/core/marks/mark";
+import type { Ink } from "@/core/marks/place";
 import { type MarkKind } from "@/core/marks/schema";
 import type { Inline, Mark as Style, RichDoc } from "@/core/text/richDoc";
 import { classes } from "../kit/classes";
+import { noteInk } from "../marks/noteInk";
 import { drawBlocks, styled, type LineWriter } from "./drawBlocks";
 
 /** A mark as it is drawn on words. */
@@ -14,6 +16,7 @@ export type DrawnMark = {
   start: number;
   end: number;
   replacement: string;
+  /** Its own ink. */ ink?: Ink | null;
   label: string;
 };
 
@@ -96,6 +99,7 @@ class Writer implements LineWriter {
     const names = over.map((m) =>
       classes(
         m.kind === "note" ? `on-${m.tone}` : `on-${m.kind}`,
+        noteInk(m.ink),
         m.id === this.chosen && "on-chosen",
       ),
     );

@@ -1,5 +1,6 @@
 import { Fragment, type ReactNode } from "react";
-import type { Block, Inline, Mark as Style } from "@/core/text/richDoc";
+import { hostOf, type Block, type Inline, type Mark as Style } from "@/core/text/richDoc";
+import { FileHere } from "./FileHere";
 
 /** Writes the words of one line after the other, in the order of the document. */
 export type LineWriter = {
@@ -42,6 +43,16 @@ function drawBlock(block: Block, writer: LineWriter): ReactNode {
           alt={block.attrs.alt}
           className="my-3 max-h-96 w-auto max-w-full"
         />
+      );
+    case "file":
+      return <FileHere attrs={block.attrs} />;
+    case "linkCard":
+      return (
+        <p className="link-card" data-host={hostOf(block.attrs.href)}>
+          <a href={block.attrs.href} rel="noopener noreferrer nofollow" target="_blank">
+            {writer.line(block.content)}
+          </a>
+        </p>
       );
     case "orderedList":
       return <ol start={block.attrs.start}>{drawBlocks(block.content, "orderedList", writer)}</ol>;

@@ -9,10 +9,15 @@ export function selectedRange(root: HTMLElement): Range | null {
   if (!selection || selection.rangeCount === 0) return null;
   const range = selection.getRangeAt(0);
   if (!root.contains(range.startContainer) || !root.contains(range.endContainer)) return null;
+  // The words of a page that stands in the writing are that file's.
+  if (inFile(range.startContainer) || inFile(range.endContainer)) return null;
   const start = offsetOf(root, range.startContainer, range.startOffset, "forward");
   const end = range.collapsed ? start : offsetOf(root, range.endContainer, range.endOffset, "back");
   return start === null || end === null || end < start ? null : { start, end };
 }
+
+const inFile = (node: Node): boolean =>
+  Boolean((node instanceof Element ? node : node.parentElement)?.closest("[data-file-here]"));
 
 function offsetOf(
   root: HTMLElement,

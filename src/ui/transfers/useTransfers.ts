@@ -154,14 +154,18 @@ export function useTransfers(
     };
   }, [pieceId, pump]);
 
-  /** Puts a file on its way. What cannot be taken is said before anything is sent. */
+  /**
+   * Puts a file on its way. What cannot be taken is said before anything is sent.
+   *
+   * @returns the id it has on its way, and has as an item of the piece when it is there
+   */
   const add = useCallback(
     async (
       partId: string,
       blob: Blob,
       name: string,
       replaces: string | null = null,
-    ): Promise<void> => {
+    ): Promise<string> => {
       const id = crypto.randomUUID();
       const { limits, used } = roomNow.current;
       const underWay = [...waiting.current.values()].reduce((sum, f) => sum + f.blob.size, 0);
@@ -181,7 +185,7 @@ export function useTransfers(
         problem: refused,
       };
       setList((old) => [...old, line]);
-      if (refused) return;
+      if (refused) return id;
       const file: Kept = { partId, name, blob, replaces, begun: false };
       waiting.current.set(id, file);
       const safe = await keep(prefixOf(pieceId) + id, file, 0);
@@ -191,6 +195,7 @@ export function useTransfers(
           problem: "This device has no room to keep it: leave the page open until it is sent.",
         });
       void pump();
+      return id;
     },
     [patch, pieceId, pump],
   );

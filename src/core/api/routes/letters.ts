@@ -1,3 +1,4 @@
+import { LANGUAGE_IDS, type Language } from "../../language/languages";
 import { array, boolean, object, string } from "yup";
 import { LETTER_TO } from "../../letters/letter";
 import type { QuietHours } from "../../time/quiet";
@@ -98,6 +99,13 @@ export const letterRoutes = {
       from: clock.nullable().defined(),
       until: clock.nullable().defined(),
     }).noUnknown(),
+  }),
+  setLanguage: endpoint<{ language: Language }>()({
+    method: "PUT",
+    path: "/api/language",
+    for: "signed-in",
+    summary: "The language in which a guardian reads the week sheet and its mail",
+    body: object({ language: string().oneOf(LANGUAGE_IDS).required() }).noUnknown(),
   }),
   setWeekMail: endpoint<{ on: boolean }>()({
     method: "PUT",

@@ -10,7 +10,8 @@ import { sayExactly, sayTime } from "@/core/time/words";
 import type { DeskPiece } from "@/core/views/deskViews";
 import { requireOnPiece } from "../../access/standing";
 import type { ReadCall } from "../../call";
-import { itemView } from "../../items/items";
+import { EMPTY_DOC } from "@/core/text/richDoc";
+import { inWork, itemView } from "../../items/items";
 import { moonOfPiece } from "../../pieces/pieceView";
 import { type VersionRow, type WorkingCopy } from "../../life/queries";
 import { answerSheets } from "../../questions/answers";
@@ -86,9 +87,12 @@ function whose({ now }: ReadCall, { piece, about, versions, student, hide, round
   };
 }
 
+/** The writing that files can stand in: of the hand-in, else of the work that goes on. */
+const docOf = ({ content, copy }: Loaded) => content?.doc ?? copy?.doc ?? EMPTY_DOC;
+
 function workOf({ who, now }: ReadCall, loaded: Loaded, beside: Beside) {
   const { piece, about, versions, version, copy, asked, answers, judgements, hide } = loaded;
-  const views = beside.items.map(itemView);
+  const views = inWork(beside.items, docOf(loaded)).map(itemView);
   return {
     due: sayTime(piece.due, now, who.zone),
     handedIn: version && handedInView(version, { now, zone: who.zone, hide, flag: piece.flag }),

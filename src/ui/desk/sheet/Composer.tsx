@@ -48,6 +48,7 @@ export function Composer({
     sentence: "",
     criterionId: null,
     points: "",
+    ink: null,
     commentId: composing.commentId,
     clipId: null,
   });
@@ -87,6 +88,7 @@ export function Composer({
       sentence: draft.body.includes("> ") ? draft.sentence : "",
       criterionId: draft.criterionId,
       points: draft.points || null,
+      ink: draft.ink,
       commentId: draft.commentId,
       ...(clipId ? { clipId } : {}),
     });

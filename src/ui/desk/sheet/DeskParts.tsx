@@ -1,6 +1,6 @@
 "use client";
 
-import type { AnswerSheet } from "@/core/views/workViews";
+import type { AnswerSheet, ItemView } from "@/core/views/workViews";
 import type { DeskPiece } from "@/core/views/deskViews";
 import { memo } from "react";
 import { Button } from "../../kit/Button";
@@ -10,10 +10,14 @@ import type { PlacedMark } from "../../marks/drawn";
 import { MarkedItem, type PlaceActs } from "./MarkedItem";
 import type { Tool } from "../../marks/tools";
 
+/** The files of a part that stand below the text; those in it stand where it names them. */
+export const filesBelow = (items: readonly ItemView[], partId: string): ItemView[] =>
+  items.filter((item) => item.partId === partId && !item.inText);
+
 /** What there is below the text, to go to. */
 export function PartsLine({ piece }: { piece: DeskPiece }) {
   const below = piece.parts.flatMap((part) => {
-    const files = piece.items.filter((i) => i.partId === part.id).length;
+    const files = filesBelow(piece.items, part.id).length;
     const sheet = piece.sheets.find((s) => s.partId === part.id);
     const words = sheet
       ? `${sheet.points} of ${sheet.possible} by the key`
@@ -59,7 +63,7 @@ export const DeskParts = memo(function DeskParts({
   return (
     <>
       {piece.parts.map((part) => {
-        const own = piece.items.filter((i) => i.partId === part.id);
+        const own = filesBelow(piece.items, part.id);
         const sheet = piece.sheets.find((s) => s.partId === part.id);
         if (own.length === 0 && !sheet) return null;
         return (

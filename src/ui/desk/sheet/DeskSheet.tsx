@@ -1,15 +1,15 @@
 "use client";
 
-import { useEffect, useEffectEvent, useLayoutEffect, useMemo } from "react";
+import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useMemo } from "react";
 import { isStamp } from "@/core/marks/mark";
-import type { Place, Stroke } from "@/core/marks/place";
-import { isBlank } from "@/core/text/plainText";
-import { picturesOf } from "@/core/text/richDoc";
+import { itemOf, type Place, type Stroke } from "@/core/marks/place";
+import { isEmptyDoc } from "@/core/text/plainText";
 import type { DeskPiece, DraftMark } from "@/core/views/deskViews";
 import { FilesSince } from "../beside/FilesSince";
 import { Button } from "../../kit/Button";
 import { numbersOf } from "../../marks/drawn";
 import { Compared, sayComparison } from "../../text/Compared";
+import { FilesHere } from "../../text/FileHere";
 import { RichText } from "../../text/RichText";
 import { selectedRange, selectRange } from "../../text/selection";
 import { usePieceOnDesk } from "../model";
@@ -18,14 +18,13 @@ import { DeskParts } from "./DeskParts";
 import { drawnMarks, placedMarks } from "./drawnHere";
 import { kindKey } from "./kinds";
 import { Margin } from "./Margin";
-import type { PlaceActs } from "./MarkedItem";
+import { MarkedItem, type PlaceActs } from "./MarkedItem";
 import { NothingIn } from "./NothingIn";
 import { MarginEdge } from "./MarginEdge";
 import { pickedOnPage } from "./pickWords";
 import { SelectionTools } from "./SelectionTools";
 
-const hasWriting = ({ doc }: DeskPiece) =>
-  doc !== null && !(isBlank(doc) && picturesOf(doc).length === 0);
+const hasWriting = ({ doc }: DeskPiece) => doc !== null && !isEmptyDoc(doc);
 
 /**
  * How wide the work and its notes are: where there is writing its lines are as long as one can read, and what it is
@@ -60,12 +59,33 @@ export function DeskSheet() {
             session.feedbackOf(piece).change((old) => ({ ...old, score: points })),
     [session, piece],
   );
+  const drawFile = useCallback(
+    (id: string) => {
+      const item = piece.items.find((one) => one.id === id);
+      return item ? (
+        <MarkedItem
+          item={item}
+          marks={placed.filter((m) => itemOf(m.place) === id)}
+          numbers={numbers}
+          tool={view.tool}
+          chosen={composing ? "composing" : chosen}
+          zoom={view.zoom}
+          acts={acts}
+        />
+      ) : null;
+    },
+    [piece.items, placed, numbers, view.tool, view.zoom, composing, chosen, acts],
+  );
   return (
     <div className="desk-sheet">
       <div ref={session.port("sheet")} className="relative min-w-0">
         <SelectionTools />
         <SinceLastRound />
-        {hasWriting(piece) ? <Writing shown={shown} /> : null}
+        {hasWriting(piece) ? (
+          <FilesHere value={drawFile}>
+            <Writing shown={shown} />
+          </FilesHere>
+        ) : null}
         {piece.doc === null ? <NothingIn piece={piece} /> : null}
         <DeskParts
           piece={piece}

@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";
 import { sayPlace, signOf } from "../../marks/drawn";
+import { noteInk } from "../../marks/noteInk";
 import { NoteText } from "../../marks/NoteText";
 import { PrintedQuote } from "../../marks/PrintedQuote";
 import { Speak } from "../../voice/Speak";
@@ -68,6 +69,7 @@ export const NoteCard = memo(function NoteCard(props: Props) {
         "group relative border-l-4 pl-2.5 pr-1 text-sm",
         border(mark),
         ground(mark),
+        noteInk(mark.ink),
         chosen && "ring-1 ring-tide",
       )}
       onClick={() => session.marking.choose(mark.id)}
@@ -209,6 +211,7 @@ function EditNote({
     sentence: mark.sentence,
     criterionId: mark.criterionId,
     points: mark.points ?? "",
+    ink: mark.ink,
     commentId: mark.commentId,
     clipId: mark.clipId,
   });
@@ -221,6 +224,7 @@ function EditNote({
         sentence: draft.sentence,
         criterionId: draft.criterionId,
         points: draft.points || null,
+        ink: draft.ink,
         clipId: draft.clipId,
       });
     else onChange(mark.kind === "stamp" ? { body: words } : { replacement: words });

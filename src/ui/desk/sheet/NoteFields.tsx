@@ -1,6 +1,7 @@
 "use client";
 
 import { useRef, type KeyboardEvent } from "react";
+import { INKS, type Ink } from "@/core/marks/place";
 import type { Nature } from "@/core/marks/schema";
 import type { PlaceholderValues } from "@/core/comments/placeholders";
 import { formatNote, withSentence } from "@/core/text/noteText";
@@ -15,6 +16,7 @@ export type NoteDraft = {
   sentence: string;
   criterionId: string | null;
   points: string;
+  ink: Ink | null;
   commentId: string | null;
   clipId: string | null;
 };
@@ -136,6 +138,7 @@ export function NoteFields({
             </label>
           ))}
         </fieldset>
+        <InkOfNote ink={draft.ink} onInk={(ink) => onChange({ ...draft, ink })} />
         {sentence ? (
           <button
             type="button"
@@ -188,5 +191,26 @@ export function NoteFields({
         </div>
       ) : null}
     </>
+  );
+}
+
+/** The ink a note is in: that of its kind, unless another was chosen. */
+function InkOfNote({ ink, onInk }: { ink: Ink | null; onInk: (ink: Ink | null) => void }) {
+  return (
+    <label className="flex items-center gap-1">
+      <span className="label">ink</span>
+      <select
+        className="min-h-7 border border-line-strong bg-raised text-sm"
+        value={ink ?? ""}
+        onChange={(event) => onInk(INKS.find((one) => one === event.target.value) ?? null)}
+      >
+        <option value="">of its kind</option>
+        {INKS.map((one) => (
+          <option key={one} value={one}>
+            {one}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

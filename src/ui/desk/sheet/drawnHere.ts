@@ -49,6 +49,7 @@ export function drawnMarks(
         end: m.end,
         replacement: m.replacement,
         body: m.body,
+        ink: m.ink,
         label: sayWhole(m),
       })),
     ...fresh,

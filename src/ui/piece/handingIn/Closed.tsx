@@ -2,13 +2,14 @@
 
 import { useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
-import { isBlank } from "@/core/text/plainText";
+import { isEmptyDoc } from "@/core/text/plainText";
 import type { PieceView } from "@/core/views/views";
 import { call, sayProblem } from "../../client";
 import { Button } from "../../kit/Button";
 import { WritingField } from "../../comments/WritingField";
 import { Notice } from "../../kit/Notice";
 import { RichText } from "../../text/RichText";
+import { MarkedInText } from "../MarkedInText";
 import { HandedInParts } from "./HandedInParts";
 
 /** Work that closed before it was handed in: what was saved is here, and can be asked to be opened again. */
@@ -68,9 +69,11 @@ export function Closed({ view, onAsked }: { view: PieceView; onAsked: () => void
           </p>
         ) : null}
       </Notice>
-      {isBlank(view.work.doc) ? null : (
+      {isEmptyDoc(view.work.doc) ? null : (
         <div className="max-w-[42rem]">
-          <RichText doc={view.work.doc} />
+          <MarkedInText items={view.items}>
+            <RichText doc={view.work.doc} />
+          </MarkedInText>
         </div>
       )}
       <HandedInParts view={view} />

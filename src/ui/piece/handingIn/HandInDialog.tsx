@@ -3,7 +3,8 @@
 import { useState } from "react";
 import { sayPart } from "@/core/handouts/parts";
 import { countWords, plainText } from "@/core/text/plainText";
-import { picturesOf, type RichDoc } from "@/core/text/richDoc";
+import { filesIn, picturesOf, type RichDoc } from "@/core/text/richDoc";
+import { sayCount } from "@/core/text/sayCount";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
 import type { ItemView } from "@/core/views/workViews";
 import { sayItem } from "../../items/ItemShown";
@@ -13,6 +14,18 @@ import { WritingField } from "../../comments/WritingField";
 import { HowItWent } from "./HowItWent";
 import { StillOpen } from "./StillOpen";
 import type { SaidOfIt } from "./useHandIn";
+
+/** @example "212 words, 1 picture, 2 files" */
+function sayWriting(doc: RichDoc): string {
+  const beside = [
+    [picturesOf(doc).length, "picture"],
+    [filesIn(doc).length, "file"],
+  ] as const;
+  return [
+    sayCount(countWords(plainText(doc).text), "word"),
+    ...beside.flatMap(([n, what]) => (n > 0 ? [sayCount(n, what)] : [])),
+  ].join(", ");
+}
 
 type Props = {
   view: PieceView;
@@ -48,8 +61,6 @@ export function HandInDialog({
   const [changes, setChanges] = useState("");
   const [busy, setBusy] = useState(false);
   const again = view.cameBack.length > 0;
-  const words = countWords(plainText(doc).text);
-  const pictures = picturesOf(doc).length;
   return (
     <Dialog open onClose={onClose} title={`Hand in: ${view.title}`}>
       <p>
@@ -65,7 +76,7 @@ export function HandInDialog({
               <span className="font-serif">{sayPart(p)}</span>{" "}
               <span className="text-soft">
                 {p.kind === "writing"
-                  ? `${words} ${words === 1 ? "word" : "words"}${pictures ? `, ${pictures} ${pictures === 1 ? "picture" : "pictures"}` : ""}`
+                  ? sayWriting(doc)
                   : count
                     ? `${count.given} of ${count.of} answered`
                     : own.length === 0

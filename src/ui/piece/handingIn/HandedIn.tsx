@@ -6,11 +6,12 @@ import { drawnOnWords, isOnFile, placedMark } from "../../marks/answered";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { classes } from "../../kit/classes";
-import { isBlank } from "@/core/text/plainText";
-import { picturesOf } from "@/core/text/richDoc";
+import { isEmptyDoc } from "@/core/text/plainText";
 import { RichText } from "../../text/RichText";
 import { HandedInParts } from "./HandedInParts";
 import { numbersOf } from "../../marks/drawn";
+import { lookClass, useLook } from "../writing/look";
+import { MarkedInText } from "../MarkedInText";
 import { MarginOfPiece } from "../MarginOfPiece";
 import { patchMark, type SetView } from "../useAnswers";
 
@@ -26,6 +27,8 @@ export function HandedIn({
 }) {
   const sheet = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<string | null>(null);
+  // On their own device work looks, and prints, as its writer has chosen.
+  const [look] = useLook();
   // What the teacher said belongs to the round before; what classmates say is of this.
   const marks =
     view.moon.state === "handed_in" ? view.marks.filter((mark) => mark.from) : view.marks;
@@ -53,9 +56,17 @@ export function HandedIn({
           marks.length > 0 && "lg:grid-cols-[minmax(0,42rem)_minmax(15rem,20rem)]",
         )}
       >
-        <div ref={sheet} className="max-w-[42rem] min-w-0">
-          {isBlank(view.work.doc) && picturesOf(view.work.doc).length === 0 ? null : (
-            <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />
+        <div ref={sheet} className={classes("max-w-[42rem] min-w-0", lookClass(look))}>
+          {isEmptyDoc(view.work.doc) ? null : (
+            <MarkedInText
+              items={view.items}
+              marks={placed}
+              numbers={numbers}
+              chosen={chosen}
+              onChoose={setChosen}
+            >
+              <RichText doc={view.work.doc} marks={drawn} chosen={chosen} onMark={setChosen} />
+            </MarkedInText>
           )}
           <HandedInParts
             view={view}

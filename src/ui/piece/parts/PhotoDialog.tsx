@@ -18,7 +18,7 @@ export function PhotoDialog({
 }: {
   item: ItemView;
   onClose: () => void;
-  onDone: (blob: Blob) => Promise<void>;
+  onDone: (blob: Blob) => Promise<unknown>;
 }) {
   const picture = useRef<HTMLImageElement>(null);
   const [size, setSize] = useState<{ width: number; height: number } | null>(null);

@@ -121,7 +121,7 @@ export function PhotosPart({ part, items }: { part: PartView; items: Items }) {
       </p>
       <DndContext sensors={sensors} onDragEnd={dropped} accessibility={sayDrag(pageName, pageName)}>
         <ol
-          className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-4"
+          className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(min(13rem,100%),1fr))] gap-4"
           aria-label="Pages, in order"
         >
           {pages.map((page, n) => (

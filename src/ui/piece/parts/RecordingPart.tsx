@@ -1,10 +1,10 @@
 "use client";
 
-import { sayClock } from "../../time";
 import { useState } from "react";
 import type { PartView } from "@/core/views/workViews";
 import { Recorder } from "../../voice/recorder/Recorder";
 import { FilesPart } from "./FilesPart";
+import { nameRecording } from "./nameRecording";
 import type { Items } from "./useItems";
 
 /** Sound or film: recorded here, or chosen as a file. */
@@ -42,12 +42,7 @@ export function RecordingPart({
           place={`${pieceId}/${part.id}`}
           mostSeconds={most}
           onKeep={async ({ blob }) => {
-            const stamp = sayClock(new Date()).replace(":", ".");
-            await items.transfers.add(
-              part.id,
-              blob,
-              `${part.label.trim() || (kind === "film" ? "Film" : "Recording")} ${stamp}.${endingOf(kind, blob.type)}`,
-            );
+            await items.transfers.add(part.id, blob, nameRecording(kind, blob.type, part.label));
             setAgain(false);
           }}
         />
@@ -59,9 +54,4 @@ export function RecordingPart({
       />
     </div>
   );
-}
-
-function endingOf(kind: "sound" | "film", mediaType: string): string {
-  if (!mediaType.includes("mp4")) return "webm";
-  return kind === "film" ? "mp4" : "m4a";
 }

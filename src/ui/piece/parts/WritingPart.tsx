@@ -5,6 +5,9 @@ import { useCallback, useEffect, useRef, useState, type RefObject } from "react"
 import { countWords, plainText, toOffset } from "@/core/text/plainText";
 import type { RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark, PieceView } from "@/core/views/views";
+import { ItemShown } from "../../items/ItemShown";
+import { FilesHere } from "../../text/FileHere";
+import { TransferLines } from "../../transfers/TransferLines";
 import { isOnFile } from "../../marks/answered";
 import { classes } from "../../kit/classes";
 import type { Task } from "@/core/rounds/checklist";
@@ -16,6 +19,7 @@ import type { Gap } from "../../text/useUnderWords";
 import { gapsKey } from "../writing/gapPlugin";
 import { marksKey, whyNotHere } from "../writing/markPlugin";
 import { LookTools, lookClass, useLook } from "../writing/look";
+import type { Items } from "./useItems";
 import { useAccepting } from "../writing/useAccepting";
 import type { useAnswers } from "../useAnswers";
 import { useLongUndo } from "../writing/useLongUndo";
@@ -23,6 +27,8 @@ import type { Saving } from "../useSaving";
 
 type Props = {
   view: PieceView;
+  partId: string;
+  /** Files of the piece: some stand in the text. */ items: Items;
   first: RichDoc;
   /** A document that takes the place of what is written. */ instead: RichDoc | null;
   saving: Saving;
@@ -38,8 +44,9 @@ type Props = {
 
 /** The text to write, with what came back beside it. */
 export function WritingPart(props: Props) {
-  const { view, first, instead, saving, answers, tasks, chosen, setChosen, onChange, selectedRef } =
-    props;
+  const { view, partId, items, first, instead, saving, answers } = props;
+  const { tasks, chosen, setChosen, onChange, selectedRef } = props;
+  const drawFile = useFilesHere(items);
   const [typed, setTyped] = useState(0);
   const [look, setLook] = useLook();
   const sheet = useRef<HTMLDivElement>(null);
@@ -54,6 +61,7 @@ export function WritingPart(props: Props) {
     label: `My work: ${view.title}`,
     marks: inText,
     pictures: true,
+    files: true,
     onChange: (doc) => {
       onChange(doc);
       setTyped((n) => n + 1);
@@ -116,17 +124,20 @@ export function WritingPart(props: Props) {
             )
           }
         >
-          <Editor
-            editor={editor}
-            pictures={{ pieceId: view.id }}
-            history={history}
-            meanwhile={first}
-            tools={<LookTools look={look} setLook={setLook} />}
-          >
-            <span className={INK[saving.ink]} role="status" aria-live="polite" data-saving>
-              {saving.words}
-            </span>
-          </Editor>
+          <FilesHere value={drawFile}>
+            <Editor
+              editor={editor}
+              pictures={{ pieceId: view.id }}
+              files={{ pieceId: view.id, partId, items }}
+              history={history}
+              meanwhile={first}
+              tools={<LookTools look={look} setLook={setLook} />}
+            >
+              <span className={INK[saving.ink]} role="status" aria-live="polite" data-saving>
+                {saving.words}
+              </span>
+            </Editor>
+          </FilesHere>
         </div>
         {marks.length > 0 ? (
           <MarginOfPiece
@@ -150,6 +161,23 @@ export function WritingPart(props: Props) {
         ) : null}
       </div>
     </>
+  );
+}
+
+/** A file in the text: on its way, or there to be heard and seen. */
+function useFilesHere(items: Items) {
+  const { list, stop } = items.transfers;
+  const all = items.items;
+  return useCallback(
+    (id: string) => {
+      const item = all.find((one) => one.id === id);
+      if (item) return <ItemShown item={item} />;
+      const onItsWay = list.filter((one) => one.id === id);
+      return onItsWay.length > 0 ? (
+        <TransferLines list={onItsWay} onStop={(one) => void stop(one)} />
+      ) : null;
+    },
+    [all, list, stop],
   );
 }
 

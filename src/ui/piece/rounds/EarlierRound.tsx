@@ -12,8 +12,9 @@ import { numbersOf } from "../../marks/drawn";
 import { RubricTable } from "../../rubrics/RubricTable";
 import { RichText } from "../../text/RichText";
 import { ClipsProvider } from "../../voice/clips";
-import { isBlank } from "@/core/text/plainText";
+import { isEmptyDoc } from "@/core/text/plainText";
 import { ReturnedFiles } from "./ReturnedFiles";
+import { MarkedInText } from "../MarkedInText";
 import { MarkedFile } from "../MarkedFiles";
 import { MarginOfPiece } from "../MarginOfPiece";
 
@@ -76,11 +77,19 @@ function Round({ view, pieceId }: { view: RoundView; pieceId: string }) {
       {back.rubric ? <RubricTable rubric={back.rubric.whole} picks={back.rubric.picks} /> : null}
       <div className="relative mt-4 grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_16rem]">
         <div ref={sheet} className="min-w-0">
-          {isBlank(view.doc) ? null : (
-            <RichText doc={view.doc} marks={drawn} chosen={chosen} onMark={setChosen} />
+          {isEmptyDoc(view.doc) ? null : (
+            <MarkedInText
+              items={view.items}
+              marks={placed}
+              numbers={numbers}
+              chosen={chosen}
+              onChoose={setChosen}
+            >
+              <RichText doc={view.doc} marks={drawn} chosen={chosen} onMark={setChosen} />
+            </MarkedInText>
           )}
           {view.items
-            .filter((item) => view.markedItems.includes(item.id))
+            .filter((item) => view.markedItems.includes(item.id) && !item.inText)
             .map((item) => (
               <MarkedFile
                 key={item.id}

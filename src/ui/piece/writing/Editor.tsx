@@ -9,9 +9,6 @@ import { useState } from "react";
 import { isSafeLink, type RichDoc } from "@/core/text/richDoc";
 import type { AnsweredMark } from "@/core/views/views";
 import { BankInEditor } from "../../comments/BankInEditor";
-import { Button } from "../../kit/Button";
-import { Dialog } from "../../kit/Dialog";
-import { TextField } from "../../kit/Field";
 import { classes } from "../../kit/classes";
 import { RichText } from "../../text/RichText";
 import { FindBar } from "./FindBar";
@@ -20,10 +17,14 @@ import { gapsExtension } from "./gapPlugin";
 import { marksExtension } from "./markPlugin";
 import { PictureTool } from "./PictureTool";
 import { PictureNode } from "./pictureNode";
+import { LinkCardDialog, LinkDialog } from "./LinkDialogs";
+import { PutIn, type FilesOfText } from "./PutIn";
+import { documentWith, FileNode, LinkCardNode } from "./standingNodes";
 
 /** The editor holds exactly what `core/text/richDoc` can keep. */
 const EXTENSIONS = [
   StarterKit.configure({
+    document: false,
     code: false,
     codeBlock: false,
     strike: false,
@@ -38,21 +39,25 @@ export function useWritingEditor({
   label,
   marks = [],
   pictures = false,
+  files = false,
   onChange,
 }: {
   doc: RichDoc;
   label: string;
   marks?: readonly AnsweredMark[];
   /** Pictures can stand in it. */ pictures?: boolean;
+  /** Sounds, films, PDF and cards of links can. */ files?: boolean;
   onChange: (doc: RichDoc) => void;
 }): TiptapEditor | null {
   return useEditor({
     extensions: [
+      documentWith({ standing: pictures || files }),
       ...EXTENSIONS,
       FindExtension,
       marksExtension(marks),
       gapsExtension,
       ...(pictures ? [PictureNode] : []),
+      ...(files ? [FileNode, LinkCardNode] : []),
     ],
     content: doc,
     immediatelyRender: false,
@@ -131,6 +136,7 @@ type EditorProps = {
   children?: React.ReactNode;
   /** Pictures can be put in; by a student into this piece, otherwise a teacher's own. */
   pictures?: boolean | { pieceId: string };
+  /** Sounds, films and PDF can be put in, and links as cards. */ files?: FilesOfText;
   /** Undo that knows more than the editor does. */
   history?: { undo: () => void; redo: () => void };
   /** What to show while the editor is on its way. */
@@ -139,8 +145,17 @@ type EditorProps = {
   tools?: React.ReactNode;
 };
 
-export function Editor({ editor, children, pictures, history, tools, meanwhile }: EditorProps) {
+export function Editor({
+  editor,
+  children,
+  pictures,
+  files,
+  history,
+  tools,
+  meanwhile,
+}: EditorProps) {
   const [linking, setLinking] = useState(false);
+  const [carding, setCarding] = useState(false);
   const [more, setMore] = useState(false);
   const [finding, setFinding] = useState(false);
   const state = useEditorState({
@@ -150,6 +165,7 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
         ? {
             active: TOOLS.map((tool) => tool.active(e)),
             table: e.isActive("table"),
+            card: e.isActive("linkCard"),
             link: (e.getAttributes("link").href as string | undefined) ?? "",
           }
         : null,
@@ -186,7 +202,9 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
         {TOOLS.map((entry, n) =>
           tool(entry.name, state?.active[n] ?? false, entry.words, () => entry.run(editor)),
         )}
-        {tool("Link", Boolean(state?.link), undefined, () => setLinking(true))}
+        {tool("Link", Boolean(state?.link || state?.card), undefined, () =>
+          state?.card ? setCarding(true) : setLinking(true),
+        )}
         {state?.table
           ? TABLE_TOOLS.map((entry) => tool(entry.name, false, undefined, () => entry.run(editor)))
           : tool("Table", false, undefined, () =>
@@ -198,6 +216,11 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
               editor={editor}
               pieceId={typeof pictures === "object" ? pictures.pieceId : undefined}
             />
+          </span>
+        ) : null}
+        {files ? (
+          <span className={more ? undefined : "max-sm:hidden"}>
+            <PutIn editor={editor} files={files} />
           </span>
         ) : null}
         {tool("Find", finding, undefined, () => setFinding((on) => !on))}
@@ -221,73 +244,10 @@ export function Editor({ editor, children, pictures, history, tools, meanwhile }
       <BankInEditor editor={editor}>
         <EditorContent editor={editor} />
       </BankInEditor>
+      {carding ? <LinkCardDialog editor={editor} onClose={() => setCarding(false)} /> : null}
       {linking ? (
         <LinkDialog editor={editor} href={state?.link ?? ""} onClose={() => setLinking(false)} />
       ) : null}
     </div>
-  );
-}
-
-function LinkDialog({
-  editor,
-  href,
-  onClose,
-}: {
-  editor: TiptapEditor;
-  href: string;
-  onClose: () => void;
-}) {
-  const [value, setValue] = useState(href || "https://");
-  const [fault, setFault] = useState<string>();
-  function set() {
-    if (!isSafeLink(value))
-      return setFault("A link begins with https://, http:// or mailto: and has no spaces.");
-    const { empty } = editor.state.selection;
-    if (empty && !href)
-      editor
-        .chain()
-        .focus()
-        .insertContent({
-          type: "text",
-          text: value,
-          marks: [{ type: "link", attrs: { href: value } }],
-        })
-        .run();
-    else editor.chain().focus().extendMarkRange("link").setLink({ href: value }).run();
-    onClose();
-  }
-  return (
-    <Dialog open onClose={onClose} title="Link">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          event.stopPropagation();
-          set();
-        }}
-      >
-        <TextField
-          label="Address"
-          value={value}
-          onChange={(event) => setValue(event.target.value)}
-          error={fault}
-          autoFocus
-        />
-        <div className="mt-4 flex justify-end gap-2">
-          {href ? (
-            <Button
-              onClick={() => {
-                editor.chain().focus().extendMarkRange("link").unsetLink().run();
-                onClose();
-              }}
-            >
-              Take the link out
-            </Button>
-          ) : null}
-          <Button ink="tide" type="submit">
-            Set the link
-          </Button>
-        </div>
-      </form>
-    </Dialog>
   );
 }

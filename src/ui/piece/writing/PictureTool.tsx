@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { Dialog } from "../../kit/Dialog";
 import { TextField } from "../../kit/Field";
 import { forWriting, useUpload } from "../../uploads/useUpload";
+import { putBlock } from "./standingNodes";
 
 /** Sends a picture and puts it where the cursor is; what it shows is asked for, so that everyone can know. */
 export function PictureTool({ editor, pieceId }: { editor: TiptapEditor; pieceId?: string }) {
@@ -68,12 +69,7 @@ export function PictureTool({ editor, pieceId }: { editor: TiptapEditor; pieceId
           onSubmit={(event) => {
             event.preventDefault();
             event.stopPropagation();
-            if (asked)
-              editor
-                .chain()
-                .focus()
-                .insertContent({ type: "picture", attrs: { upload: asked.id, alt } })
-                .run();
+            if (asked) putBlock(editor, { type: "picture", attrs: { upload: asked.id, alt } });
             setAsked(null);
             setAlt("");
           }}

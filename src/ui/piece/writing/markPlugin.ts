@@ -1,4 +1,6 @@
+import { classes } from "../../kit/classes";
 import { toneOf } from "../../marks/drawn";
+import { noteInk } from "../../marks/noteInk";
 import { Extension } from "@tiptap/core";
 import { Plugin, PluginKey, type EditorState, type Transaction } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
@@ -100,7 +102,7 @@ function decorate(mark: AnsweredMark, from: number, to: number): Decoration {
     from,
     to,
     {
-      class: `on-words ${lookOf(mark)}`,
+      class: classes("on-words", lookOf(mark), noteInk(mark.ink)),
       "data-mark": mark.id,
       ...(mark.kind === "replace" || mark.kind === "transpose"
         ? { title: `instead: ${mark.replacement}` }

@@ -1,19 +1,21 @@
 import { Node } from "@tiptap/core";
+import { isId } from "@/core/ids";
+
+/** What is pasted can say anything of itself: only what was uploaded is a picture here. */
+export const pictureOf = (upload: string | undefined, alt: string | null) =>
+  isId(upload) && { upload, alt: alt ?? "" };
 
 /** A picture between paragraphs, as `core/text/richDoc` keeps it: the id of an upload and what it shows. */
 export const PictureNode = Node.create({
   name: "picture",
-  group: "block",
+  group: "standing",
   atom: true,
   draggable: true,
   addAttributes: () => ({ upload: { default: "" }, alt: { default: "" } }),
   parseHTML: () => [
     {
       tag: "img[data-upload]",
-      getAttrs: (element) => ({
-        upload: element.getAttribute("data-upload"),
-        alt: element.getAttribute("alt") ?? "",
-      }),
+      getAttrs: (element) => pictureOf(element.dataset.upload, element.getAttribute("alt")),
     },
   ],
   renderHTML: ({ node }) => [

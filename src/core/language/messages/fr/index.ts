@@ -1,0 +1,4 @@
+export { pieces } from "./pieces";
+export { time } from "./time";
+export { week } from "./week";
+export { weekMail } from "./weekMail";
