@@ -39,6 +39,7 @@ const config = {
     },
     { ...shared, displayName: "database", testMatch: ["<rootDir>/tests/database/**/*.test.ts"] },
     { ...shared, displayName: "system", testMatch: ["<rootDir>/tests/system/**/*.test.ts"] },
+    { ...shared, displayName: "outage", testMatch: ["<rootDir>/tests/outage/**/*.test.ts"] },
     { ...shared, displayName: "browser", testMatch: ["<rootDir>/tests/browser/**/*.test.ts"] },
   ],
 };

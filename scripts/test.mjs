@@ -1,4 +1,4 @@
-// `npm test`: installs what the tests need, then lint, types, unit, database, system and browser tests,
+// `npm test`: installs what the tests need, then lint, types, unit, database, system, outage and browser tests,
 // against a cluster of their own. `npm run test:unit` and the like run one part.
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
@@ -7,7 +7,10 @@ import { startCluster } from "./setup/cluster.mjs";
 import { FOR_FILES, FOR_TEST_FILES, needDebian, needNpm } from "./setup/packages.mjs";
 import { fail, run, say } from "./setup/process.mjs";
 
-const PARTS = ["lint", "types", "unit", "database", "system", "browser"];
+const PARTS = ["lint", "types", "unit", "database", "system", "outage", "browser"];
+/** Those that ask the application itself, as it is built. */
+const BUILT = ["system", "outage", "browser"];
+const WITH_DATABASE = ["database", ...BUILT];
 const [only, ...rest] = process.argv.slice(2);
 const parts = only ? PARTS.filter((part) => part === only) : PARTS;
 const home = path.resolve(".almanac-test");
@@ -16,6 +19,8 @@ const node = (...args) => run(process.execPath, args);
 const bin = (name) => `node_modules/.bin/${name}`;
 
 let cluster;
+/** Where it is. */
+let origin;
 let passed = 0;
 let failed = 0;
 const quiet = { NEXT_TELEMETRY_DISABLED: "1", ALMANAC_LOG: "silent" };
@@ -41,8 +46,8 @@ async function runJest(project, env, chosen) {
     project,
     "--json",
     `--outputFile=${report}`,
-    // The system tests stop the cluster, so they are alone with it.
-    ...(project === "system" ? ["--runInBand"] : ["--maxWorkers=2"]),
+    // These stop the cluster, so they are alone with it.
+    ...(project === "outage" ? ["--runInBand"] : ["--maxWorkers=2"]),
     ...(project === "unit" ? [] : ["--testTimeout=120000"]),
     ...chosen,
   ];
@@ -112,26 +117,34 @@ async function templates(cluster) {
 }
 
 /** The compiler first, since a build would only say the same later and worse; both write into .next. */
-async function typesThenBuild(inBrowser) {
+async function typesThenBuild(isBuilt) {
   if (parts.includes("types"))
     await check("Types", async () => {
       await run(bin("next"), ["typegen"], { env: { ...process.env, ...quiet } });
       await run(bin("tsc"), ["--noEmit", "-p", "."]);
     });
-  if (inBrowser) await needBuild();
+  if (isBuilt) await needBuild();
+}
+
+/** Starts the cluster, with the databases that tests copy. */
+async function startWithTemplates() {
+  say("Starting a cluster for the tests");
+  cluster = await startCluster(home, { durable: false });
+  origin = await templates(cluster);
 }
 
 async function main() {
   if (only && parts.length === 0)
     throw new Error(`There is no part "${only}". There is: ${PARTS.join(", ")}.`);
-  const inBrowser = parts.includes("browser") || parts.includes("system");
-  const withDatabase = inBrowser || parts.includes("database");
+  const isBuilt = parts.some((part) => BUILT.includes(part));
+  const withDatabase = parts.some((part) => WITH_DATABASE.includes(part));
   await needNpm();
   await needDebian(
     ...(withDatabase ? ["postgresql-15", ...FOR_FILES, ...FOR_TEST_FILES] : []),
     ...(parts.includes("browser") ? ["chromium", "chromium-driver"] : []),
   );
   const started = Date.now();
+  mkdirSync(home, { recursive: true });
   // Each of these keeps one core busy.
   await Promise.all([
     parts.includes("lint") &&
@@ -140,18 +153,12 @@ async function main() {
         .then(() => check("Boundaries between the rooms", () => run(bin("depcruise"), RULED)))
         .then(() => check("Circles between folders", () => node("scripts/folderCircles.mjs")))
         .then(() => check("Answers of the API", () => node("scripts/apiAnswers.mjs", "--check"))),
-    typesThenBuild(inBrowser),
+    typesThenBuild(isBuilt).then(() => (withDatabase ? startWithTemplates() : null)),
   ]);
-  if (parts.includes("unit")) {
-    mkdirSync(home, { recursive: true });
-    await jest("unit");
-  }
+  if (parts.includes("unit")) await jest("unit");
   if (withDatabase) {
-    say("Starting a cluster for the tests");
-    cluster = await startCluster(home, { durable: false });
-    const env = { ALMANAC_TEST_CLUSTER: await templates(cluster) };
-    for (const part of ["database", "system", "browser"])
-      if (parts.includes(part)) await jest(part, env);
+    for (const part of WITH_DATABASE)
+      if (parts.includes(part)) await jest(part, { ALMANAC_TEST_CLUSTER: origin });
     await cluster.stop();
   }
   say(`Took ${Math.round((Date.now() - started) / 1000)} s`);

@@ -3,13 +3,21 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
 import { promisify } from "node:util";
-import { AxeBuilder } from "@axe-core/webdriverjs";
-import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { afterAll, beforeAll, beforeEach, expect, test } from "@jest/globals";
 import { Key } from "selenium-webdriver";
 import { startApp, type App } from "../support/app";
+import { seriousOn } from "../support/axe";
 import { openBrowser, type Browser } from "../support/browser";
 import { asPerson, testDatabase, type TestDatabase } from "../support/database";
-import { atSize, behindBars, emulate, sidewaysAt, tallBarsAt } from "../support/geometry";
+import {
+  behindBars,
+  emulate,
+  LAPTOP,
+  setSize,
+  sideways,
+  sidewaysAt,
+  tallBars,
+} from "../support/geometry";
 import { idsOf, SCREENS } from "../support/screens";
 import { handIn } from "../../src/server/pieces/moves";
 import type { Person } from "../../src/server/call";
@@ -26,6 +34,7 @@ beforeAll(async () => {
   browser = await openBrowser(app.origin);
   Object.assign(ids, await idsOf(database.sql));
 });
+beforeEach(() => setSize(browser, LAPTOP));
 afterAll(async () => {
   await browser?.close();
   await app?.stop();
@@ -36,31 +45,12 @@ afterAll(async () => {
 const printPage = ({ driver }: Browser) =>
   (driver as unknown as { printPage: (how: object) => Promise<string> }).printPage({});
 
-const serious = (violations: { impact?: string | null; id: string; nodes: { html: string }[] }[]) =>
-  violations
-    .filter((v) => v.impact === "serious" || v.impact === "critical")
-    .map(
-      (v) =>
-        `${v.id}: ${v.nodes
-          .slice(0, 3)
-          .map((n) => n.html.slice(0, 160))
-          .join(" | ")}`,
-    );
-/**
- * Only violations are listed with all their places: listing what is right takes most of the time. No page has frames of
- * another origin, which alone need a second tab for each look.
- */
-const axe = () =>
-  new AxeBuilder(browser.driver).setLegacyMode(true).options({ resultTypes: ["violations"] });
-
 /** What is wrong with the page as it is shown, but for its inks: those are looked at by themselves. */
-async function seriousButInks(): Promise<string[]> {
-  const { violations } = await axe()
-    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
-    .disableRules(["color-contrast"])
-    .analyze();
-  return serious(violations);
-}
+const seriousButInks = () =>
+  seriousOn(browser, {
+    runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+    rules: { "color-contrast": { enabled: false } },
+  });
 
 /** Inks on their grounds that were looked at, by day or by night, on whatever screen. */
 const inksSeen = new Set<string>();
@@ -126,19 +116,19 @@ test.each([["", "/sign-in"], ...SCREENS] as [string, string][])(
         theme,
       );
       if (!(await pickNewInks())) continue;
-      const inks = await axe().include("[data-new-ink]").withRules(["color-contrast"]).analyze();
-      expect(serious(inks.violations)).toEqual([]);
+      const rule = { runOnly: { type: "rule" as const, values: ["color-contrast"] } };
+      expect(await seriousOn(browser, rule, { include: [["[data-new-ink]"]] })).toEqual([]);
     }
+    const behind = await behindBars(browser);
+    const wide = await sidewaysAt(browser, [1280, 1024, 768, 320, 195]);
     // On a phone other things are shown, and what is pressed lies closer.
-    expect(await atSize(browser, { width: 390, height: 844 }, seriousButInks)).toEqual([]);
-    const wide = await sidewaysAt(browser, [195, 320, 390, 768, 1024, 1280]);
-    // A laptop of 1280 by 800 as it is, and at 400 %.
-    const magnified = { width: 320, height: 200 };
-    const tall = await tallBarsAt(browser, magnified);
-    const behind = [
-      ...(await behindBars(browser, { width: 1280, height: 800 })),
-      ...(await behindBars(browser, magnified)),
-    ];
+    await setSize(browser, { width: 390, height: 844 });
+    expect(await seriousButInks()).toEqual([]);
+    wide.push(...(await sideways(browser)));
+    // A laptop of 1280 by 800 at 400 %.
+    await setSize(browser, { width: 320, height: 200 });
+    const tall = await tallBars(browser);
+    behind.push(...(await behindBars(browser)));
     expect({ wide, tall, behind }).toEqual({ wide: [], tall: [], behind: [] });
   },
 );
@@ -408,16 +398,6 @@ test("a phone of 360 px sees every student's screen without scrolling sideways, 
       .catch(() => {});
     expect({ where, covered }).toEqual({ where, covered: [] });
   }
-  await (
-    browser.driver as unknown as {
-      sendDevToolsCommand: (name: string, args: object) => Promise<void>;
-    }
-  ).sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
-    width: 1280,
-    height: 800,
-    deviceScaleFactor: 1,
-    mobile: false,
-  });
 });
 
 test("the keys are listed on ?, and Escape gives the page back", async () => {

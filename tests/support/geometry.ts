@@ -17,7 +17,7 @@ export const emulate = (browser: Browser, features: Readonly<Record<string, stri
   });
 
 /** As browsers of the tests are opened. */
-const LAPTOP = { width: 1280, height: 800 };
+export const LAPTOP = { width: 1280, height: 800 };
 
 const resize = (browser: Browser, size: Size) =>
   send(browser, "Emulation.setDeviceMetricsOverride", {
@@ -26,29 +26,35 @@ const resize = (browser: Browser, size: Size) =>
     mobile: false,
   });
 
+/** Shows the page at a size; what is measured in one frame is placed in the next, so two are waited for. */
+export async function setSize(browser: Browser, size: Size): Promise<void> {
+  await resize(browser, size);
+  await browser.driver.executeAsyncScript(
+    "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done()))",
+  );
+}
+
 /** Does something with the page at another size, and gives it its own back. */
 export async function atSize<T>(browser: Browser, size: Size, work: () => Promise<T>): Promise<T> {
-  await resize(browser, size);
+  await setSize(browser, size);
   try {
-    // What is measured in one frame is placed in the next.
-    await browser.driver.executeAsyncScript(
-      "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done()))",
-    );
     return await work();
   } finally {
     await resize(browser, LAPTOP);
   }
 }
 
-/** What scrolls the whole page sideways at each of these widths; nothing should (WCAG 2.2, 1.4.10, Reflow). */
+/** What scrolls the whole page sideways as it is shown; nothing should (WCAG 2.2, 1.4.10, Reflow). */
+export const sideways = (browser: Browser): Promise<string[]> =>
+  browser.driver.executeScript<string[]>(SIDEWAYS);
+
+/** The same at each of these widths. The page is left at the last of them. */
 export async function sidewaysAt(browser: Browser, widths: readonly number[]): Promise<string[]> {
   const found: string[] = [];
-  for (const width of widths)
-    found.push(
-      ...(await atSize(browser, { width, height: 800 }, () =>
-        browser.driver.executeScript<string[]>(SIDEWAYS, width),
-      )),
-    );
+  for (const width of widths) {
+    await setSize(browser, { width, height: 800 });
+    found.push(...(await sideways(browser)));
+  }
   return found;
 }
 
@@ -64,22 +70,20 @@ const SIDEWAYS = `
     .filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && e.checkVisibility() && !framed(e))
     .slice(0, 4)
     .map((e) => e.tagName + "." + String(e.className).slice(0, 80) + " to " + Math.round(e.getBoundingClientRect().right) + ": " + e.textContent.slice(0, 30));
-  return [arguments[0] + " px: " + over + " too wide. " + wide.join(" | ")];`;
+  return [innerWidth + " px: " + over + " too wide. " + wide.join(" | ")];`;
 
 /** Bars that stay in view while the page is scrolled and take a fifth of the height or more. */
-export const tallBarsAt = (browser: Browser, size: Size): Promise<string[]> =>
-  atSize(browser, size, () =>
-    browser.driver.executeScript<string[]>(
-      `return [...document.querySelectorAll("body *")]
-        .filter((e) => ["sticky", "fixed"].includes(getComputedStyle(e).position) && e.checkVisibility() && !e.closest("[role=dialog], .sr-only"))
-        .filter((e) => { const r = e.getBoundingClientRect(); return r.width > innerWidth / 2 && r.height >= innerHeight / 5; })
-        .map((e) => e.tagName + "." + String(e.className).slice(0, 90) + " " + Math.round(e.getBoundingClientRect().height) + " of " + innerHeight);`,
-    ),
+export const tallBars = (browser: Browser): Promise<string[]> =>
+  browser.driver.executeScript<string[]>(
+    `return [...document.querySelectorAll("body *")]
+      .filter((e) => ["sticky", "fixed"].includes(getComputedStyle(e).position) && e.checkVisibility() && !e.closest("[role=dialog], .sr-only"))
+      .filter((e) => { const r = e.getBoundingClientRect(); return r.width > innerWidth / 2 && r.height >= innerHeight / 5; })
+      .map((e) => e.tagName + "." + String(e.className).slice(0, 90) + " " + Math.round(e.getBoundingClientRect().height) + " of " + innerHeight);`,
   );
 
 /** What can have the focus and, having it, lies behind something that stays in view (WCAG 2.2, 2.4.11 and 2.4.12, Focus Not Obscured). */
-export const behindBars = (browser: Browser, size: Size): Promise<string[]> =>
-  atSize(browser, size, () => browser.driver.executeScript<string[]>(BEHIND));
+export const behindBars = (browser: Browser): Promise<string[]> =>
+  browser.driver.executeScript<string[]>(BEHIND);
 
 const BEHIND = `
   const stops = [...document.querySelectorAll("main :is(a[href], button, input, select, textarea, summary, [tabindex='0'])")]

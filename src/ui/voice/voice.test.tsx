@@ -162,7 +162,9 @@ describe("the lane", () => {
     );
   test("moments and stretches stand where they are, as long as they are; each with its words for readers", () => {
     const html = drawn();
-    expect(html).toMatch(/class="lane-mark lane-request" style="left:25%;[^"]*"[^>]*title="note one"/);
+    expect(html).toMatch(
+      /class="lane-mark lane-request" style="left:25%;[^"]*"[^>]*title="note one"/,
+    );
     expect(html).toMatch(
       /class="lane-mark lane-note lane-chosen" style="left:50%;[^"]*width:25%;min-width:1.5rem"/,
     );
