@@ -97,7 +97,13 @@ function Card({ piece, href }: { piece: DisplayedPiece; href: string }) {
           </span>
         </span>
       )}
-      <span className="mt-auto flex flex-wrap items-baseline gap-x-3 border-t border-line px-3 py-2 text-sm">
+      <span
+        className={classes(
+          "flex flex-wrap items-baseline gap-x-3 border-t border-line px-3 py-2 text-sm",
+          // All pictures of a row are equally high: where names take one line, the room is under the name.
+          piece.picture ? "flex-1 content-start" : "mt-auto",
+        )}
+      >
         <span className="font-semibold">{piece.name}</span>
         <span className="text-soft">
           {piece.said === 0 ? "nothing said yet" : `${sayCount(piece.said, "comment")}`}
