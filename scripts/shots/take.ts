@@ -4,6 +4,10 @@ import { openBrowser } from "../../tests/support/browser";
 
 const PHONE = { width: 390, height: 844 };
 
+/** What is below the page's foot comes only when it is scrolled to. */
+const PICTURES_IN_VIEW =
+  "return [...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight)";
+
 async function main(): Promise<void> {
   const sql = connect(process.env.DATABASE_URL!, 2);
   const one = async (query: PromiseLike<{ id: string }[]>) => (await query)[0]!.id;
@@ -43,6 +47,7 @@ async function main(): Promise<void> {
   ) => {
     if (path) await browser.go(path);
     await browser.find(wait);
+    await browser.driver.wait(() => browser.driver.executeScript(PICTURES_IN_VIEW), 60_000);
     await browser.shot(`docs/screenshots/${name}.png`, size);
     console.log(`· docs/screenshots/${name}.png`);
   };
