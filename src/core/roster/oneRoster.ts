@@ -1,3 +1,4 @@
+import { shorten } from "../text/shorten";
 import { parseTable } from "../formats/table";
 import { addDays } from "../time/zone";
 import {
@@ -81,7 +82,7 @@ function readManifest(text: string | undefined, reading: Reading): Map<string, s
       wrong(
         number,
         "value",
-        `${name} is “${value.slice(0, 30)}”; it can be absent, bulk or delta.`,
+        `${name} is “${shorten(value, 30)}”; it can be absent, bulk or delta.`,
       );
     states.set(name.slice(5), value);
   }
@@ -124,7 +125,7 @@ function readFile(
     checkRow(file, row, reading);
     const id = get("sourcedId");
     if (ids.has(id))
-      wrong(number, "sourcedId", `The id ${id.slice(0, 60)} stands in row ${ids.get(id)} already.`);
+      wrong(number, "sourcedId", `The id ${shorten(id, 60)} stands in row ${ids.get(id)} already.`);
     ids.set(id, number);
     return row;
   });
@@ -164,10 +165,10 @@ function checkRow(file: OneRosterFile, { number, get }: Row, reading: Reading): 
       wrong(
         number,
         column,
-        `“${get(column).slice(0, 40)}” is not one of ${allowed.filter(Boolean).join(", ")}.`,
+        `“${shorten(get(column), 40)}” is not one of ${allowed.filter(Boolean).join(", ")}.`,
       );
   if (!(STATUSES as readonly string[]).includes(get("status")))
-    wrong(number, "status", `“${get("status").slice(0, 40)}” is neither active nor tobedeleted.`);
+    wrong(number, "status", `“${shorten(get("status"), 40)}” is neither active nor tobedeleted.`);
 }
 
 /** Which columns point where. Agents may point at each other's family, sessions and schools may have a parent. */
@@ -211,7 +212,7 @@ function checkReferences(files: Files, reading: Reading, known: KnownSchool | nu
       const lost = list(row.get(column)).filter(
         (id) => !ids[to].has(id) && !(known && isKnown(known, to, id)),
       );
-      for (const id of lost) wrong(row.number, column, `There is no ${id.slice(0, 60)} in ${to}.`);
+      for (const id of lost) wrong(row.number, column, `There is no ${shorten(id, 60)} in ${to}.`);
     }
   }
   for (const file of ["orgs.csv", "academicSessions.csv"] as const) {

@@ -1,3 +1,4 @@
+import { shorten } from "../text/shorten";
 import type { PersonKind } from "../access/access";
 import type { Files, KnownSchool, Reading, Row } from "./oneRosterReading";
 import { faultsIn, list, isActive } from "./oneRosterReading";
@@ -31,7 +32,7 @@ export function readDays(
     const text = row.get(column).slice(0, 10);
     if (!text) return null;
     if (isRealDay(text)) return text;
-    const words = `“${row.get(column).slice(0, 30)}” is not a date such as 2026-09-08.`;
+    const words = `“${shorten(row.get(column), 30)}” is not a date such as 2026-09-08.`;
     wrong(row.number, column, words);
     return null;
   });
@@ -109,7 +110,7 @@ function addPerson(
   const email = row.get("email").toLowerCase();
   const login = row.get("username").toLowerCase();
   if (email && !isEmail(email))
-    wrong(row.number, "email", `“${email.slice(0, 60)}” is not an e-mail address.`);
+    wrong(row.number, "email", `“${shorten(email, 60)}” is not an e-mail address.`);
   const once = (column: keyof Known, value: string) => {
     const first = reading.known[column].get(value);
     if (first !== undefined)

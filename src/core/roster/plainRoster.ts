@@ -1,3 +1,4 @@
+import { shorten } from "../text/shorten";
 import { freeName, nameIn, signInName } from "./plainNames";
 import { parseTable, type TableRow } from "../formats/table";
 import {
@@ -221,7 +222,7 @@ function faultOfRole(
   { only }: PlainOptions,
 ): [string, string] | null {
   if (!kind)
-    return ["role", `“${role.slice(0, 40)}” is no role of a table: it has students and teachers.`];
+    return ["role", `“${shorten(role, 40)}” is no role of a table: it has students and teachers.`];
   return kind === "teacher" && only
     ? ["role", "Students alone are pasted here. The owner of the section adds teachers."]
     : null;
@@ -244,7 +245,7 @@ function sectionIn(
     (s) => same(s.name, name) && (course === "" || same(s.course, course)),
   );
   if (known.length === 1) return known[0]!.ref;
-  const said = `“${name.slice(0, 60)}”`;
+  const said = `“${shorten(name, 60)}”`;
   if (known.length > 1) {
     const courses = known.map((s) => s.course).join(" and ");
     return {
@@ -283,6 +284,6 @@ function faultIn({
   if (!email && addressNeeded)
     return ["e-mail", `${name} has no e-mail address; it is how the same student is known again.`];
   if (email && !isEmail(email))
-    return ["e-mail", `“${email.slice(0, 60)}” is not an e-mail address.`];
+    return ["e-mail", `“${shorten(email, 60)}” is not an e-mail address.`];
   return null;
 }

@@ -1,3 +1,4 @@
+import { shorten } from "../text/shorten";
 import Big from "big.js";
 
 export type ParsedScore =
@@ -37,7 +38,7 @@ export function parseScore(typed: string, possible: string): ParsedScore {
   if (plain) return scored(new Big(plain[1]!), total);
   return {
     ok: false,
-    why: `“${typed.trim().slice(0, 20)}” is not a score. Type points (8), points of a total (8/10) or a percentage (85%).`,
+    why: `“${shorten(typed.trim(), 20)}” is not a score. Type points (8), points of a total (8/10) or a percentage (85%).`,
   };
 }
 

@@ -1,3 +1,4 @@
+import { shorten } from "../text/shorten";
 import Big from "big.js";
 import { parseScore, sayScore, type ParsedScore } from "./parseScore";
 
@@ -82,7 +83,7 @@ function readCompletion(typed: string, possible: string): ReadScore {
     return { ok: true, points: "0", note: "", shown: "incomplete" };
   return {
     ok: false,
-    why: `“${typed.trim().slice(0, 20)}” is neither complete (c) nor incomplete (inc).`,
+    why: `“${shorten(typed.trim(), 20)}” is neither complete (c) nor incomplete (inc).`,
   };
 }
 
@@ -106,7 +107,7 @@ function readStep(typed: string, scale: Scale, possible: string): ReadScore {
   if (parsed.ok) return { ...parsed, shown: stepFor(parsed.points, possible, steps) };
   return {
     ok: false,
-    why: `“${typed.trim().slice(0, 20)}” is not on this scale: ${steps.map((s) => s.name).join(", ")}.`,
+    why: `“${shorten(typed.trim(), 20)}” is not on this scale: ${steps.map((s) => s.name).join(", ")}.`,
   };
 }
 

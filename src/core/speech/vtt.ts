@@ -1,3 +1,5 @@
+import { shorten } from "../text/shorten";
+
 /**
  * WebVTT, the text format of timed tracks (W3C Candidate Recommendation of 4 April 2019, sections 4 and 6): transcripts,
  * and notes on moments, written and read.
@@ -97,7 +99,7 @@ function readCue(block: readonly string[], line: number): Cue | VttFault | null 
   const from = seconds(left.trim());
   const to = seconds(right.trim().split(/[ \t]/)[0]!);
   if (from === null || to === null) {
-    const why = `“${block[arrow]!.slice(0, 60)}” is not two times.`;
+    const why = `“${shorten(block[arrow]!, 60)}” is not two times.`;
     return { line: line + arrow, why };
   }
   if (to <= from) return { line: line + arrow, why: "It ends before it begins." };

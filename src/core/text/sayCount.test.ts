@@ -38,3 +38,13 @@ test("nothing that people read says 1 students", () => {
   );
   expect(found).toEqual([]);
 });
+
+test("nothing that people read in quotation marks is cut without a sign of it (see `shorten`)", () => {
+  const cut = /“\$?\{[^{}]*\.slice\(0, \d+\)\}”/g;
+  const found = sources(path.join(process.cwd(), "src")).flatMap((file) =>
+    [...readFileSync(file, "utf8").matchAll(cut)].map(
+      ([said]) => `${path.relative(process.cwd(), file)}: ${said}`,
+    ),
+  );
+  expect(found).toEqual([]);
+});

@@ -1,3 +1,4 @@
+import { shorten } from "@/core/text/shorten";
 import { faultInShorthand } from "@/core/comments/lookup";
 import { fillPlaceholders } from "@/core/comments/placeholders";
 import {
@@ -177,7 +178,7 @@ async function makeRoom({ tx, who }: Call, given: GivenComment, id: string): Pro
     where owner_id = ${who.id} and lower(shorthand) = ${shorthand.toLowerCase()} and id <> ${id} and deleted_at is null`;
   if (taken)
     throw new Invalid({
-      shorthand: `The shorthand “${shorthand}” belongs to another comment: “${taken.text.slice(0, 60)}”.`,
+      shorthand: `The shorthand “${shorthand}” belongs to another comment: “${shorten(taken.text, 60)}”.`,
     });
   if (given.favourite) {
     await tx`

@@ -1,3 +1,4 @@
+import { shorten } from "@/core/text/shorten";
 import type { PersonKind } from "@/core/access/access";
 import { Invalid } from "@/core/refusals";
 import { isEmail, sortNameOf, splitName } from "@/core/roster/roster";
@@ -14,7 +15,7 @@ export async function addPerson(
   requireKind(who, "office");
   const email = given.email.toLowerCase();
   if (!isEmail(email))
-    throw new Invalid({ email: `“${given.email.slice(0, 60)}” is not an e-mail address.` });
+    throw new Invalid({ email: `“${shorten(given.email, 60)}” is not an e-mail address.` });
   const [taken] = await tx<
     { name: string }[]
   >`select name from person where school_id = ${who.schoolId} and lower(email) = ${email}`;

@@ -1,3 +1,4 @@
+import { shorten } from "@/core/text/shorten";
 import { correctWords, linesOf, sayWords, wordsOf, type HeardWord } from "@/core/speech/heard";
 import { readVtt, toVtt } from "@/core/speech/vtt";
 import { Conflict, Invalid, NotFound, Refused } from "@/core/refusals";
@@ -48,7 +49,7 @@ export async function bringWords(call: Call, clipId: string, vtt: string): Promi
   const late = cues.find((cue) => cue.from > before.seconds + 1);
   if (late)
     throw new Refused(
-      `“${late.text.slice(0, 40)}” begins after the clip has ended: this file belongs to another recording. The words stay as they were.`,
+      `“${shorten(late.text, 40)}” begins after the clip has ended: this file belongs to another recording. The words stay as they were.`,
     );
   await store(call, clipId, { shows: "words", title: before.title }, wordsOf(cues));
   return (await clipViews(call, [clipId]))[0]!;

@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useMemo, useRef, useState } from "react";
 import { contract } from "@/core/api/contract";
@@ -79,7 +80,7 @@ export function Bank({
       await call(contract.deleteComment, { params: { commentId: comment.id } });
       setBank((old) => old.filter((c) => c.id !== comment.id));
       setSaid({
-        words: `Taken out of the bank: “${comment.text.slice(0, 60)}”. Marks made with it stay as they are.`,
+        words: `Taken out of the bank: “${shorten(comment.text, 60)}”. Marks made with it stay as they are.`,
         undo: comment,
       });
       setProblem(null);

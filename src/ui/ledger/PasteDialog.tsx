@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import type { Misfit, Planned } from "@/core/ledger/changes";
 import { sayCount } from "@/core/text/sayCount";
 import type { LedgerRow, LedgerWithGrades } from "@/core/views/ledgerViews";
@@ -91,7 +92,7 @@ function Misfits({
             <tr key={`${misfit.row} ${misfit.column}`}>
               <td>{rows[misfit.row]?.student ?? "below the last row"}</td>
               <td>{sayWork(misfit, view)}</td>
-              <td>{misfit.typed.slice(0, 40)}</td>
+              <td>{shorten(misfit.typed, 40)}</td>
               <td>{misfit.why}</td>
             </tr>
           ))}
@@ -107,7 +108,7 @@ function Misfits({
 /** What belongs to nobody or nothing here, and is left out. */
 function Unknown({ words, names }: { words: string; names: readonly string[] }) {
   if (names.length === 0) return null;
-  const shown = names.slice(0, 12).map((name) => `“${name.slice(0, 60)}”`);
+  const shown = names.slice(0, 12).map((name) => `“${shorten(name, 60)}”`);
   return (
     <p className="mt-2 text-ember">
       <span aria-hidden="true">▲ </span>

@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { useState } from "react";
 import type { OwnLooks } from "@/core/views/lookViews";
 import type { Range } from "@/core/text/selectors";
@@ -62,7 +63,7 @@ export function AskLook({ teacher, classmates, words, onAsk, onClose }: Props) {
         {words ? (
           <p>
             <span className="label">about</span>{" "}
-            <span className="font-serif">“{words.text.slice(0, 120)}”</span>
+            <span className="font-serif">“{shorten(words.text, 120)}”</span>
           </p>
         ) : (
           <p className="text-sm text-soft">

@@ -1,3 +1,4 @@
+import { shorten } from "@/core/text/shorten";
 import Link from "next/link";
 import type { ForReaders as Readers } from "@/core/views/lookViews";
 
@@ -17,7 +18,7 @@ export function ForReaders({ view, section }: { view: Readers; section: string |
               <span className="min-w-52 flex-1">
                 <span className="font-serif text-lg">{look.writer} asks you for a look</span>
                 <span className="block text-sm text-soft">
-                  {look.title}: “{look.question.slice(0, 100)}”
+                  {look.title}: “{shorten(look.question, 100)}”
                 </span>
               </span>
               <span className="text-sm text-soft">until {look.until}</span>

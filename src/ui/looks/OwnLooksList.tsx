@@ -1,3 +1,4 @@
+import { shorten } from "@/core/text/shorten";
 import Link from "next/link";
 import { sayCount } from "@/core/text/sayCount";
 import type { LookLine, PieceLooks } from "@/core/views/lookViews";
@@ -39,7 +40,7 @@ export function OwnLooksList({ view }: { view: PieceLooks }) {
               prefetch={false}
               className="max-sm:inline-flex max-sm:min-h-11 max-sm:items-center"
             >
-              {look.reader}: “{look.question.slice(0, 90)}”
+              {look.reader}: “{shorten(look.question, 90)}”
             </Link>
             <span className="text-sm text-soft">
               {STATES[look.state]}

@@ -1,3 +1,4 @@
+import { shorten } from "../../text/shorten";
 import ICAL from "ical.js";
 import { addDays, dayOf, type Day } from "../../time/zone";
 import { occurrences, TooOften } from "./occurrences";
@@ -123,7 +124,7 @@ function guarded({ file }: Reading, part: ICAL.Component, read: () => void): voi
       file.notes.push(`“${name}” repeats too often to be days of a calendar, and is left out.`);
     else
       file.faults.push(
-        `“${name.slice(0, 80)}” cannot be read: ${(error as Error).message.slice(0, 120)}.`,
+        `“${shorten(name, 80)}” cannot be read: ${(error as Error).message.slice(0, 120)}.`,
       );
   }
 }

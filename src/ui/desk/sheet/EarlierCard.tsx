@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { isEdit, nameOfMark, sayEdit } from "@/core/marks/mark";
 import { plainText } from "@/core/text/plainText";
 import type { EarlierMark } from "@/core/views/deskViews";
@@ -129,7 +130,7 @@ function Likely({ mark, session }: { mark: EarlierMark; session: DeskSession }) 
   return (
     <p className="mt-1">
       <span className="label">there now</span>{" "}
-      <span className="font-serif">“{words.length > 90 ? `${words.slice(0, 89)}…` : words}”</span>{" "}
+      <span className="font-serif">“{shorten(words, 90)}”</span>{" "}
       <Button small ink="quiet" onClick={() => session.store.rule(mark.id, "again", true)}>
         Ask again there
       </Button>

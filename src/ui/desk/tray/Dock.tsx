@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { useMemo, useState } from "react";
 import { lookUp } from "@/core/comments/lookup";
 import { fillPlaceholders } from "@/core/comments/placeholders";
@@ -166,7 +167,7 @@ function Favourite({ comment, words, enabled, onTake }: HandleProps & { enabled:
         className="cursor-pointer border border-line-strong bg-raised px-1.5 text-xs leading-6 whitespace-nowrap hover:border-tide aria-disabled:cursor-grab aria-disabled:text-soft"
       >
         <kbd className="font-semibold">{comment.favourite}</kbd>{" "}
-        {comment.shorthand ?? comment.text.slice(0, 12)}
+        {comment.shorthand ?? shorten(comment.text, 12)}
       </button>
     </li>
   );

@@ -1,5 +1,6 @@
 "use client";
 
+import { shorten } from "@/core/text/shorten";
 import { useState } from "react";
 import type { CommentView } from "@/core/views/views";
 import { Button } from "../../kit/Button";
@@ -45,14 +46,14 @@ function OfferShown({ offer }: { offer: Offer }) {
             </>
           }
         >
-          You have said nearly this {offer.times} times: “{offer.text.slice(0, 80)}”
+          You have said nearly this {offer.times} times: “{shorten(offer.text, 80)}”
         </Notice>
       );
     case "known":
       return (
         <Notice ink="tide" className="mb-2" acts={close}>
           The bank says this already{offer.shorthand ? `: ;${offer.shorthand}` : ""}. “
-          {offer.text.slice(0, 80)}”
+          {shorten(offer.text, 80)}”
         </Notice>
       );
     case "failed":
@@ -71,7 +72,7 @@ function OfferShown({ offer }: { offer: Offer }) {
               if (shorthand.trim()) onShorthand(offer.comment, shorthand.trim().replace(/^;/, ""));
             }}
           >
-            <span>Kept in the bank: “{offer.comment.text.slice(0, 60)}”</span>
+            <span>Kept in the bank: “{shorten(offer.comment.text, 60)}”</span>
             <label>
               with the shorthand{" "}
               <input

@@ -1,3 +1,4 @@
+import { shorten } from "@/core/text/shorten";
 import Link from "next/link";
 import { sayCameUp } from "@/core/sectionNotes/cameUp";
 import { sectionList } from "@/server/overview/sections";
@@ -96,7 +97,7 @@ export default async function HandOutSheetPage({
       {cameUp.length > 0 ? (
         <p className="mb-1 text-sm">
           <a href="#to-the-class">
-            “{cameUp[0]!.text.slice(0, 60)}” came up {sayCameUp(cameUp[0]!)}
+            “{shorten(cameUp[0]!.text, 60)}” came up {sayCameUp(cameUp[0]!)}
           </a>
           {cameUp.length > 1 ? (
             <span className="text-soft"> and {cameUp.length - 1} more</span>
