@@ -119,7 +119,9 @@ const choose = async (label: string, where: string) =>
 const until = (work: () => Promise<boolean>, words: string, seconds = 15) =>
   browser.driver.wait(work, seconds * 1000, words);
 const write = async (words: string) => {
-  await (await browser.find(".ProseMirror")).click();
+  // Not by a press in its middle: what stands there may be a file, which is chosen by it.
+  await browser.find(".ProseMirror");
+  await browser.driver.executeScript("document.querySelector('.ProseMirror').focus()");
   await browser.control(Key.END);
   await browser.keys(words);
 };
