@@ -20,6 +20,7 @@ import { PictureNode } from "./pictureNode";
 import { LinkCardDialog, LinkDialog } from "./LinkDialogs";
 import { PutIn, type FilesOfText } from "./PutIn";
 import { documentWith, FileNode, LinkCardNode } from "./standingNodes";
+import { TypeBehind } from "./typeBehind";
 
 /** The editor holds exactly what `core/text/richDoc` can keep. */
 const EXTENSIONS = [
@@ -54,6 +55,7 @@ export function useWritingEditor({
       documentWith({ standing: pictures || files }),
       ...EXTENSIONS,
       FindExtension,
+      TypeBehind,
       marksExtension(marks),
       gapsExtension,
       ...(pictures ? [PictureNode] : []),

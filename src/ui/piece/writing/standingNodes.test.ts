@@ -1,11 +1,14 @@
 import { expect, test } from "@jest/globals";
 import { getSchema } from "@tiptap/core";
 import { TableKit } from "@tiptap/extension-table";
+import { EditorState, NodeSelection, type Transaction } from "@tiptap/pm/state";
+import type { EditorView } from "@tiptap/pm/view";
 import { StarterKit } from "@tiptap/starter-kit";
 import { plainText, toDocPosition, toOffset } from "@/core/text/plainText";
 import { readRichDoc, type Block, type RichDoc } from "@/core/text/richDoc";
 import { pictureOf, PictureNode } from "./pictureNode";
 import { cardOf, documentWith, FileNode, fileOf, LinkCardNode } from "./standingNodes";
+import { TypeBehind } from "./typeBehind";
 
 const ID = "0190a0b0-1111-7222-8333-444455556666";
 const paragraph = (text: string): Block => ({
@@ -91,4 +94,27 @@ test("where nothing can stand by itself there is an editor all the same", () => 
   const doc: RichDoc = { type: "doc", content: [paragraph("One."), { type: "horizontalRule" }] };
   plain.nodeFromJSON(doc).check();
   expect(() => plain.nodeFromJSON(DOC).check()).toThrow();
+});
+
+test.each(["file", "picture"])("what is typed while a %s is chosen goes behind it", (type) => {
+  const start = EditorState.create({ doc: schema.nodeFromJSON(DOC) });
+  let at = -1;
+  start.doc.forEach((node, offset) => (at = node.type.name === type ? offset : at));
+  let state = start.apply(start.tr.setSelection(NodeSelection.create(start.doc, at)));
+  const view = {
+    get state() {
+      return state;
+    },
+    dispatch: (tr: Transaction) => (state = state.apply(tr)),
+  } as unknown as EditorView;
+  const [plugin] = TypeBehind.config.addProseMirrorPlugins!.call({} as never);
+  const typed = (text: string) =>
+    plugin!.props.handleTextInput!.call(plugin!, view, at, at + 1, text, () => state.tr);
+  expect(typed("A")).toBe(true);
+  expect(state.doc.childCount).toBe(start.doc.childCount + 1);
+  expect(state.doc.nodeAt(at)!.type.name).toBe(type);
+  expect(state.doc.nodeAt(at + 1)!.textContent).toBe("A");
+  // The cursor is behind what was typed: what follows is the editor's own.
+  expect(state.selection.from).toBe(at + 3);
+  expect(typed("B")).toBe(false);
 });
